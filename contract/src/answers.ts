@@ -1,0 +1,93 @@
+import type { ChildEstimate, Reading } from '@vane/core';
+import * as z from 'zod';
+import type { RecordRow } from './record';
+import type { CarpetSettings } from './requests';
+
+/** What the server answers. Types only: the browser trusts its own server. */
+export interface Me {
+  readonly adult: { readonly name: string; readonly email: string };
+  readonly school: { readonly name: string; readonly demo: boolean };
+  readonly classes: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** Whether anybody can sign in yet. */
+export interface Door {
+  readonly needsSetUp: boolean;
+  /** The demo's sign-in, when the demo is loaded: it is public anyway, and saves typing. */
+  readonly demo: { readonly email: string; readonly password: string } | null;
+}
+
+export interface ChildView {
+  readonly id: string;
+  readonly nickname: string;
+  /** ISO 8601; null = never asked. */
+  readonly lastAskedAt: string | null;
+}
+
+export interface ClassView {
+  readonly id: string;
+  readonly name: string;
+  readonly children: readonly ChildView[];
+  readonly carpet: CarpetSettings;
+}
+
+/** `child` in readings and responses is the child's id here, its nickname in files. */
+export interface ClassReadings {
+  readonly judgedAt: string;
+  readonly modelVersion: string;
+  readonly readings: readonly Reading[];
+}
+
+/** A reading that the last sitting moved. */
+export interface Moved {
+  readonly fact: string;
+  readonly before: Reading | null;
+  readonly after: Reading;
+}
+
+export interface ChildRecord {
+  readonly child: ChildView;
+  readonly estimate: ChildEstimate;
+  readonly readings: readonly Reading[];
+  readonly moved: readonly Moved[];
+  readonly responses: readonly RecordRow[];
+}
+
+/** One line of the log. */
+export interface LogPage {
+  readonly rows: readonly (RecordRow & { readonly nickname: string })[];
+  readonly total: number;
+}
+
+export interface BatchResult {
+  readonly accepted: readonly string[];
+  readonly already: readonly string[];
+  readonly refused: readonly { readonly id: string; readonly reason: string }[];
+}
+
+export interface ImportResult {
+  readonly read: number;
+  readonly added: number;
+  readonly already: number;
+  /** Bad rows by line of the file; at most the first 200 are listed. */
+  readonly bad: readonly { readonly line: number; readonly reason: string }[];
+  readonly badCount: number;
+}
+
+export interface Health {
+  readonly status: 'ok' | 'down';
+  readonly database: 'up' | 'down';
+  readonly version: string;
+  readonly modelVersion: string;
+}
+
+/** application/problem+json (RFC 9457), with our code and, for a bad body, the places that are wrong. */
+export const problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  code: z.string(),
+  detail: z.string().optional(),
+  places: z.array(z.object({ place: z.string(), reason: z.string() })).optional(),
+});
+export type Problem = z.infer<typeof problem>;

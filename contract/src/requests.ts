@@ -1,0 +1,56 @@
+import { ANSWER_MODES, FRAME_LAYOUTS } from '@vane/core';
+import * as z from 'zod';
+import { recordRow } from './record';
+import { filledLine, line } from './text';
+
+/** What the browser sends. Every body is checked against one of these before anything else looks at it. */
+export const signInRequest = z.object({ email: line(200).min(1), password: z.string().min(1).max(200) });
+
+const nicknames = z
+  .array(filledLine(40))
+  .max(60)
+  .refine((names) => new Set(names.map((n) => n.toLowerCase())).size === names.length, 'every nickname must be different');
+
+/** First start without the demo: the school, its first class, and the adult who sets it up. */
+export const setUpRequest = z.object({
+  school: filledLine(80),
+  className: filledLine(40),
+  name: filledLine(80),
+  email: z.email().max(200),
+  password: z.string().min(12, 'must have at least 12 characters').max(200),
+  children: nicknames,
+});
+
+/** How a carpet sitting is run; remembered for the class. */
+export const carpetSettings = z.object({
+  layout: z.enum(FRAME_LAYOUTS),
+  direction: z.enum(['rows', 'columns']),
+  /** Milliseconds a show is to be seen; null = it stays. */
+  exposureMs: z.number().int().min(200).max(3000).nullable(),
+  answerMode: z.enum(['tap', 'spoken']),
+  shows: z.number().int().min(1).max(40),
+  zeroToo: z.boolean(),
+});
+export type CarpetSettings = z.infer<typeof carpetSettings>;
+
+export const DEFAULT_CARPET: CarpetSettings = {
+  layout: 'frame-fives',
+  direction: 'rows',
+  exposureMs: 750,
+  answerMode: 'tap',
+  shows: 10,
+  zeroToo: false,
+};
+
+export const sittingRow = z.object({
+  id: line(64).min(1),
+  routine: line(40).min(1),
+  started_at: z.iso.datetime({ offset: true }),
+  answer_mode: z.enum(ANSWER_MODES),
+  settings: carpetSettings.nullable(),
+});
+export type SittingRow = z.infer<typeof sittingRow>;
+
+/** A batch from a device. Sending it twice is the same as sending it once. */
+export const recordBatch = z.object({ sittings: z.array(sittingRow).max(200), responses: z.array(recordRow).max(500) });
+export type RecordBatch = z.infer<typeof recordBatch>;

@@ -1,0 +1,21 @@
+import { isNumberFact, type Fact } from './fact';
+
+/** How many words a child says when it counts a fact out: from the greater part, or all of it. */
+export interface CountingSteps {
+  readonly fromGreater: number;
+  readonly all: number;
+}
+
+/**
+ * Counting steps of a fact (READING.md, section 1). Addition: the smaller part, or the sum. Take-away and missing part: the shorter
+ * way (counting back or up), or the whole. A quantity: on from five on a frame, or every item. A numeral to copy needs none.
+ */
+export function countingSteps(fact: Fact): CountingSteps {
+  if (isNumberFact(fact)) return { fromGreater: Math.min(...fact.parts), all: fact.whole };
+  if (fact.kind === 'match') return { fromGreater: 0, all: 0 };
+  const onFromFive = fact.layout === 'frame-fives' && fact.kind === 'show' && fact.answer >= 5;
+  return { fromGreater: onFromFive ? fact.answer - 5 : fact.answer, all: fact.answer };
+}
+
+/** True when counting is over so soon that time cannot tell it from knowing: then only asking the child can. */
+export const tooShortToTell = (fact: Fact): boolean => fact.kind !== 'match' && countingSteps(fact).fromGreater <= 1;

@@ -1,0 +1,26 @@
+export * from './facts/fact';
+export { countingSteps, tooShortToTell, type CountingSteps } from './facts/counting';
+export * from './layouts/frame';
+export { coverSvg, frameSvg, numeralSvg } from './layouts/svg';
+export { median, quantile } from './latency/logNormal';
+export type { ChildTimes, Strategy } from './latency/times';
+export { drawNumbers, NothingToDraw, usualNumbers } from './plan/draw';
+export { flashSitting, WARM_UPS, type FlashWish } from './plan/flashSitting';
+export { TIDE_LINES, whoNext, type ChildSoFar, type Proposal, type TideLine } from './plan/whoNext';
+export { pick, seeded, shuffled, type Random } from './random/random';
+export { evidenceFor, type Band, type Evidence } from './reading/evidence';
+export { isEvidence, isJudged, judgeChild, judgeClass, type ChildJudgement, type JudgeOptions } from './reading/judge';
+export {
+  DEFAULT_READING_SETTINGS,
+  MODEL_VERSION,
+  READING_WORDS,
+  type ChildEstimate,
+  type Reading,
+  type ReadingSettings,
+  type ReadingWord,
+  type Reason,
+} from './reading/reading';
+export * from './record/response';
+export { simulateClass, type ClassPlan, type SimulatedClass, type SimulatedSitting } from './rehearsal/class';
+export * from './trial/machine';
+export { measured, type Measured } from './trial/measured';

@@ -1,0 +1,115 @@
+import type { CountingSteps } from '../facts/counting';
+import type { AnswerMode } from '../record/response';
+import { densityAtLog, matching, momentsOf, sumOf, type LogNormal, type Moments } from './logNormal';
+
+/**
+ * One child's times, in seconds (READING.md, section 1). Medians of log-normal parts:
+ * `hand` by answer mode: answering with nothing to work out; `retrieve`: fetching a known fact; `pace`: counting one item.
+ */
+export interface ChildTimes {
+  readonly hand: Readonly<Partial<Record<AnswerMode, number>>>;
+  readonly retrieve: number;
+  readonly pace: number;
+}
+
+/** Class-independent priors: median in seconds or ratio, and standard deviation of its logarithm between children. From READING.md's prototype. */
+export const PRIOR = {
+  hand: { median: 1.22, sd: 0.5 },
+  retrieveOverHand: { median: 0.5, sd: 0.4 },
+  paceOverHand: { median: 0.6, sd: 0.35 },
+} as const;
+
+/** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted yet, all from READING.md's prototype. */
+const HAND_SPREAD = 0.27;
+const RETRIEVE_SPREAD = 0.38;
+const START = { median: 0.55, sigma: 0.4 };
+const DERIVE = { median: 1.5, sigma: 0.4 };
+const GUESS = { median: 1.0, sigma: 0.65 };
+/** Spread of one counted item's time, as a share of the pace. */
+const PACE_SPREAD = 0.3;
+
+/** Lapses: a child looks away for about this long (seconds), in about this share of answers; and a floor for what nothing explains (per second). */
+const LAPSE = { seconds: 5, spread: 0.8, rate: 0.05 };
+const FLOOR = 1e-5;
+/** Share of counted answers that count all rather than on from the greater, before a child's own way is known. */
+export const COUNTS_ALL = 0.3;
+
+/** How a child comes to an answer. */
+export const STRATEGIES = ['retrieve', 'derive', 'count', 'guess'] as const;
+export type Strategy = (typeof STRATEGIES)[number];
+
+/** The hand time in an answer mode. A mode without its own borrows the mean of the others, or the prior's. */
+export function handSeconds(times: ChildTimes, mode: AnswerMode): number {
+  const own = times.hand[mode];
+  if (own !== undefined) return own;
+  const others = Object.values(times.hand);
+  return others.length === 0 ? PRIOR.hand.median : Math.exp(others.reduce((sum, s) => sum + Math.log(s), 0) / others.length);
+}
+
+const handMoments = (times: ChildTimes, mode: AnswerMode): Moments => momentsOf(handSeconds(times, mode), HAND_SPREAD);
+
+/** Time of an answer that needs no working out: a numeral to copy. */
+export const matchTime = (times: ChildTimes, mode: AnswerMode): Moments => handMoments(times, mode);
+
+/** Time of counting `steps` items, or on by `steps`: hand, start of counting, and the pace for every step. */
+export function countTime(times: ChildTimes, mode: AnswerMode, steps: number): Moments {
+  const pace = { mean: steps * times.pace, variance: steps * (PACE_SPREAD * times.pace) ** 2 };
+  return sumOf(handMoments(times, mode), momentsOf(START.median, START.sigma), pace);
+}
+
+/** Time of an answer by a strategy other than counting. */
+export function strategyTime(times: ChildTimes, mode: AnswerMode, strategy: Exclude<Strategy, 'count'>): Moments {
+  const hand = handMoments(times, mode);
+  if (strategy === 'guess') return sumOf(hand, momentsOf(GUESS.median, GUESS.sigma));
+  const known = sumOf(hand, momentsOf(times.retrieve, RETRIEVE_SPREAD));
+  return strategy === 'retrieve' ? known : sumOf(known, momentsOf(DERIVE.median, DERIVE.sigma));
+}
+
+/** A time with its lapsed twin: the same strategy, begun after looking away. */
+interface WithLapse {
+  readonly usual: LogNormal;
+  readonly lapsed: LogNormal;
+}
+
+const withLapse = (moments: Moments): WithLapse => ({
+  usual: matching(moments),
+  lapsed: matching({ mean: moments.mean + LAPSE.seconds, variance: moments.variance + (LAPSE.spread * LAPSE.seconds) ** 2 }),
+});
+
+const density = (time: WithLapse, logSeconds: number): number =>
+  (1 - LAPSE.rate) * densityAtLog(time.usual, logSeconds) + LAPSE.rate * densityAtLog(time.lapsed, logSeconds) + FLOOR;
+
+/** Densities of answering at a time, by strategy: made once for a child and mode, and asked for every answer. */
+export class StrategyTimes {
+  readonly #simple: readonly WithLapse[];
+  readonly #counts = new Map<number, WithLapse>();
+  readonly #match: WithLapse;
+
+  constructor(
+    private readonly times: ChildTimes,
+    private readonly mode: AnswerMode,
+  ) {
+    this.#simple = (['retrieve', 'derive', 'guess'] as const).map((s) => withLapse(strategyTime(times, mode, s)));
+    this.#match = withLapse(matchTime(times, mode));
+  }
+
+  /** Density per second of a numeral copied in this time. */
+  match(seconds: number): number {
+    return density(this.#match, Math.log(seconds));
+  }
+
+  /** Density per second of counting this many steps in this time. */
+  counting(seconds: number, steps: number): number {
+    let time = this.#counts.get(steps);
+    if (!time) this.#counts.set(steps, (time = withLapse(countTime(this.times, this.mode, steps))));
+    return density(time, Math.log(seconds));
+  }
+
+  /** Densities per second in the order of STRATEGIES; counting is the mixture of both ways. */
+  densities(seconds: number, steps: CountingSteps): [number, number, number, number] {
+    const at = Math.log(seconds);
+    const [retrieve, derive, guess] = this.#simple as [WithLapse, WithLapse, WithLapse];
+    const count = (1 - COUNTS_ALL) * this.counting(seconds, steps.fromGreater) + COUNTS_ALL * this.counting(seconds, steps.all);
+    return [density(retrieve, at), density(derive, at), count, density(guess, at)];
+  }
+}

@@ -1,0 +1,80 @@
+import { countingSteps, type CountingSteps } from '../facts/counting';
+import { isNumberFact, type Fact } from '../facts/fact';
+import { STRATEGIES, type Strategy, type StrategyTimes } from '../latency/times';
+import type { Response, Sign } from '../record/response';
+
+/** Likelihood of one answer under each strategy, in the order of STRATEGIES. Only ratios matter. */
+export type Likelihood = readonly [number, number, number, number];
+
+/** READING.md, section 2. */
+const RETRIEVE_ERROR = 0.03;
+const DERIVE_ERROR = 0.07;
+/** Share of a strategy's errors that are one off: most counting slips are. */
+const ONE_OFF = { retrieve: 0.3, derive: 0.4, count: 0.7 };
+const GUESSED_EACH = 0.7 / 11;
+const GUESSED_PART_BACK = 0.15;
+/** Weight of an adult's sign for the strategy it names; the rest is shared by the others. */
+const SIGN_TRUST = 0.9;
+
+const SIGN_NAMES: Record<Sign, Strategy> = { knew: 'retrieve', derived: 'derive', counted: 'count', guessed: 'guess' };
+
+/** The largest number a child is asked to count out of a fact: it drives how often counting goes wrong. */
+const size = (fact: Fact): number => (isNumberFact(fact) ? fact.whole : fact.answer);
+
+const countError = (fact: Fact): number => Math.min(0.35, 0.02 + 0.02 * size(fact));
+
+/** Probability of this very answer when a strategy errs with rate `error`, of which the share `oneOff` falls on the two neighbours. */
+function answered(given: number, answer: number, error: number, oneOff: number): number {
+  if (given === answer) return 1 - error;
+  return Math.abs(given - answer) === 1 ? (error * oneOff) / 2 : (error * (1 - oneOff)) / 8;
+}
+
+function guessed(given: number, fact: Fact): number {
+  const saidBack = isNumberFact(fact) && fact.parts.includes(given) ? GUESSED_PART_BACK : 0;
+  return GUESSED_EACH + saidBack;
+}
+
+/** Probability of the answer by strategy. An answer that is no number within reach counts as wrong in an unknown way. */
+export function answerLikelihood(response: Response, fact: Fact): Likelihood {
+  if (response.outcome === 'none') return [RETRIEVE_ERROR, DERIVE_ERROR, countError(fact), 0.3];
+  const number = response.given === '' ? NaN : Number(response.given);
+  const given = Number.isInteger(number) ? number : response.outcome === 'correct' ? fact.answer : -1;
+  return [
+    answered(given, fact.answer, RETRIEVE_ERROR, ONE_OFF.retrieve),
+    answered(given, fact.answer, DERIVE_ERROR, ONE_OFF.derive),
+    answered(given, fact.answer, countError(fact), ONE_OFF.count),
+    guessed(given, fact),
+  ];
+}
+
+/** Weight of the adult's sign by strategy; without a sign all ones. */
+export function signLikelihood(sign: Sign | null): Likelihood {
+  if (sign === null) return [1, 1, 1, 1];
+  const [a, b, c, d] = STRATEGIES.map((strategy) => (SIGN_NAMES[sign] === strategy ? SIGN_TRUST : (1 - SIGN_TRUST) / 3));
+  return [a ?? 1, b ?? 1, c ?? 1, d ?? 1];
+}
+
+/**
+ * Steps a child can count of a show. A show that was covered before a count of it was through leaves only what memory of the picture holds:
+ * about four items beyond those counted in view.
+ */
+export function stepsInView(fact: Fact, exposureMs: number | null, paceSeconds: number): CountingSteps {
+  const steps = countingSteps(fact);
+  if (isNumberFact(fact) || exposureMs === null) return steps;
+  const most = Math.floor(exposureMs / 1000 / paceSeconds) + MEMORY_ITEMS;
+  return { fromGreater: Math.min(steps.fromGreater, most), all: Math.min(steps.all, most) };
+}
+/** Items of a picture that stay countable after it is gone: visual short-term memory of young children holds three or four (Cowan 2001). */
+const MEMORY_ITEMS = 4;
+
+/** time × answer × sign. An answer without a time is judged by the rest alone. */
+export function likelihood(response: Response, fact: Fact, times: StrategyTimes, paceSeconds: number): Likelihood {
+  const answer = answerLikelihood(response, fact);
+  const sign = signLikelihood(response.sign);
+  const time: Likelihood =
+    response.responseMs === null || response.responseMs <= 0
+      ? [1, 1, 1, 1]
+      : times.densities(response.responseMs / 1000, stepsInView(fact, response.exposureMs, paceSeconds));
+  return [time[0] * answer[0] * sign[0], time[1] * answer[1] * sign[1], time[2] * answer[2] * sign[2], time[3] * answer[3] * sign[3]];
+}
+

@@ -1,0 +1,66 @@
+import type { FactKind } from '../facts/fact';
+
+export const ANSWER_MODES = ['tap', 'spoken', 'build', 'show', 'write'] as const;
+/** How the child answers. `spoken`: an adult stops the clock. */
+export type AnswerMode = (typeof ANSWER_MODES)[number];
+
+export const OUTCOMES = ['correct', 'wrong', 'none'] as const;
+export type Outcome = (typeof OUTCOMES)[number];
+
+export const AIDS = ['none', 'objects', 'picture', 'prompt', 'second-look'] as const;
+/** What help was there. */
+export type Aid = (typeof AIDS)[number];
+
+export const SIGNS = ['knew', 'derived', 'counted', 'guessed'] as const;
+/** The strategy which an adult's sign names. */
+export type Sign = (typeof SIGNS)[number];
+
+export const FLAGS = ['hidden', 'blurred', 'paused', 'dropped-frame', 'exposure-off', 'slow-handler', 'early', 'remarked'] as const;
+/**
+ * Why a measured time or exposure may not be what it seems. A flagged response is kept and shown, and never judged silently.
+ * hidden, blurred: the page lost sight or focus; paused: the adult paused; dropped-frame: the screen missed a frame while the show was on;
+ * exposure-off: on screen for more than one frame longer or shorter than asked; slow-handler: the press was handled over 50 ms late;
+ * early: sooner than a child can react; remarked: answered again after an undo, so the time is not known.
+ */
+export type Flag = (typeof FLAGS)[number];
+
+/**
+ * One answer of one child: the record's row (docs/formats.md). Times in milliseconds; null = not observed, because the child gave no answer,
+ * because nothing was shown for a limited time, or because the row came from a source that did not measure.
+ */
+export interface Response {
+  readonly id: string;
+  readonly child: string;
+  readonly sitting: string;
+  /** Milliseconds since 1970-01-01 UTC at which the question appeared. */
+  readonly shownAt: number;
+  readonly kind: FactKind;
+  readonly fact: string;
+  readonly answerMode: AnswerMode;
+  readonly exposureMs: number | null;
+  readonly responseMs: number | null;
+  /** What the child gave, as text; empty when it gave nothing. */
+  readonly given: string;
+  readonly outcome: Outcome;
+  /** The adult's sign, null when none was seen. */
+  readonly sign: Sign | null;
+  readonly finerSigns: readonly string[];
+  readonly aid: Aid;
+  /** Why this answer does not count; empty when it does. */
+  readonly void: string;
+  readonly flags: readonly Flag[];
+}
+
+/** `observed` of the record: a sign, and after a colon the finer signs seen, separated by spaces. Finer signs alone stand after a bare colon. */
+export function observedText(response: Pick<Response, 'sign' | 'finerSigns'>): string {
+  const finer = response.finerSigns.join(' ');
+  return finer === '' ? (response.sign ?? '') : `${response.sign ?? ''}:${finer}`;
+}
+
+/** Reads `observed`; null when it names no known sign. */
+export function parseObserved(text: string): { sign: Sign | null; finerSigns: string[] } | null {
+  const [head = '', ...rest] = text.trim().split(':');
+  const sign = SIGNS.find((known) => known === head) ?? null;
+  if (head !== '' && sign === null) return null;
+  return { sign, finerSigns: rest.join(':').split(/[\s:]+/).filter((s) => s !== '') };
+}

@@ -1,0 +1,120 @@
+import { factsWithinTen, parseFact, type Fact } from '../facts/fact';
+import { pick, seeded, shuffled, type Random } from '../random/random';
+import type { AnswerMode, Response } from '../record/response';
+import { answerFact } from './answer';
+import { makeChild, retrieveShare, type SimulatedChild } from './child';
+
+export interface ClassPlan {
+  readonly seed: number;
+  readonly names: readonly string[];
+  readonly weeks: number;
+  /** The moment up to which the class has been asked, milliseconds since 1970. The last sitting lies on the weekday before. */
+  readonly until: number;
+  /** Makes the id of a sitting or response from its time: ids are the caller's business. */
+  readonly makeId: (atMs: number) => string;
+}
+
+export interface SimulatedSitting {
+  readonly id: string;
+  readonly child: string;
+  readonly startedAt: number;
+  readonly answerMode: AnswerMode;
+}
+
+/** A simulated class: what Vane would have recorded, and what is true. */
+export interface SimulatedClass {
+  readonly sittings: readonly SimulatedSitting[];
+  readonly responses: readonly Response[];
+  readonly truth: readonly { readonly child: string; readonly fact: string; readonly retrieveShare: number }[];
+}
+
+const DAY_MS = 86_400_000;
+/** Sittings begin at nine in the morning UTC. */
+const NINE_MS = 9 * 3_600_000;
+/** A flash's length, milliseconds, and one display frame. */
+const FLASH_MS = 750;
+const FRAME_MS = 1000 / 60;
+
+/** Weekdays in the weeks before `until`, oldest first, as midnights UTC. */
+function schoolDays(until: number, weeks: number): number[] {
+  const today = Math.floor(until / DAY_MS) * DAY_MS;
+  return Array.from({ length: weeks * 7 }, (_, i) => today - (weeks * 7 - i) * DAY_MS).filter((day) => ![0, 6].includes(new Date(day).getUTCDay()));
+}
+
+/** Facts a teacher would put to this child: around its working number, some below and a few beyond. */
+function numberFacts(child: SimulatedChild, random: Random): string[] {
+  const near = (text: string, lag: number): boolean => {
+    const fact = parseFact(text);
+    return 'whole' in fact && fact.whole >= 2 && Math.abs(fact.whole - (child.workingNumber - lag)) <= 2.6;
+  };
+  const adding = shuffled(random, factsWithinTen('add').filter((t) => near(t, 0))).slice(0, 7);
+  const taking = shuffled(random, factsWithinTen('subtract').filter((t) => near(t, child.undoingLag))).slice(0, 3);
+  const missing = shuffled(random, factsWithinTen('missing').filter((t) => near(t, child.undoingLag))).slice(0, 2);
+  return [...adding, ...(child.workingNumber > 4 ? [...taking, ...missing] : [])];
+}
+
+function showTexts(random: Random): string[] {
+  const layout = pick(random, ['frame-fives', 'frame-fives', 'frame-fives', 'five', 'frame-pairs']);
+  const most = layout === 'five' ? 5 : 10;
+  return shuffled(random, Array.from({ length: most }, (_, i) => `show:${i + 1}:${layout}`)).slice(0, 8);
+}
+
+function questions(child: SimulatedChild, number: number, random: Random): string[] {
+  const copies = number % 2 === 0 ? shuffled(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10]).slice(0, 4).map((n) => `match:${n}`) : [];
+  const counts = number % 4 === 1 ? [`count:${3 + Math.floor(3 * random())}:scatter`, `count:${6 + Math.floor(4 * random())}:scatter`] : [];
+  return [...copies, ...counts, ...showTexts(random), ...numberFacts(child, random)];
+}
+
+function toResponse(child: SimulatedChild, fact: Fact, sitting: SimulatedSitting, shownAt: number, back: number, plan: ClassPlan, random: Random): Response {
+  const answer = answerFact(child, fact, back, random);
+  const frames = Math.round(FLASH_MS / FRAME_MS);
+  return {
+    id: plan.makeId(shownAt),
+    child: child.name,
+    sitting: sitting.id,
+    shownAt,
+    kind: fact.kind,
+    fact: fact.text,
+    answerMode: sitting.answerMode,
+    exposureMs: fact.kind === 'show' ? Math.round(frames * FRAME_MS * 10) / 10 : null,
+    responseMs: Math.round(answer.responseMs * 10) / 10,
+    given: String(answer.given),
+    outcome: answer.given === fact.answer ? 'correct' : 'wrong',
+    sign: answer.sign,
+    finerSigns: [],
+    aid: 'none',
+    void: random() < 0.01 ? 'spoiled' : '',
+    flags: random() < 0.01 ? ['blurred'] : [],
+  };
+}
+
+/** Days on which the i-th child sits: three a week, in a rhythm of its own; every seventh child was away for the last nine days. */
+function daysOf(index: number, days: readonly number[], until: number): number[] {
+  const present = days.filter((day) => index % 7 !== 6 || until - day > 9 * DAY_MS);
+  return present.filter((_, d) => (d * 3 + index) % 5 < 3);
+}
+
+/** Runs a class through its weeks. The same plan gives the same class. */
+export function simulateClass(plan: ClassPlan): SimulatedClass {
+  const days = schoolDays(plan.until, plan.weeks);
+  const sittings: SimulatedSitting[] = [];
+  const responses: Response[] = [];
+  const truth: { child: string; fact: string; retrieveShare: number }[] = [];
+  plan.names.forEach((name, index) => {
+    const random = seeded(plan.seed * 1009 + index);
+    const child = makeChild(name, random);
+    const spoken = index % 6 === 5;
+    daysOf(index, days, plan.until).forEach((day, number, own) => {
+      const startedAt = day + NINE_MS + index * 90_000;
+      const sitting: SimulatedSitting = { id: plan.makeId(startedAt), child: name, startedAt, answerMode: spoken ? 'spoken' : 'tap' };
+      sittings.push(sitting);
+      const back = 1 - number / Math.max(1, own.length - 1);
+      questions(child, number, random).forEach((text, i) => {
+        responses.push(toResponse(child, parseFact(text), sitting, startedAt + 4_000 + i * 9_000, back, plan, random));
+      });
+    });
+    const asked = new Set(responses.filter((r) => r.child === name && r.kind !== 'match' && r.kind !== 'count').map((r) => r.fact));
+    for (const fact of asked) truth.push({ child: name, fact, retrieveShare: retrieveShare(child, parseFact(fact), 0) });
+  });
+  return { sittings, responses, truth };
+}

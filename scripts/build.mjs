@@ -1,0 +1,85 @@
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+import { ROOT } from './setup.mjs';
+
+/** Builds the server's programs with esbuild and the browser application with Angular, each only when something it is made of has changed. */
+const SERVER_OUT = join(ROOT, 'server/dist');
+export const WEB_OUT = join(ROOT, 'web/dist');
+
+function files(folder) {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return ['node_modules', 'dist', '.angular'].includes(entry.name) ? [] : files(path);
+    return [path];
+  });
+}
+
+/** One hash over names, sizes and contents of what a build reads. */
+function stampOf(folders) {
+  const hash = createHash('sha256');
+  for (const file of folders.flatMap((folder) => (statSync(join(ROOT, folder)).isDirectory() ? files(join(ROOT, folder)) : [join(ROOT, folder)])).sort()) {
+    if (/\.spec\.ts$/.test(file)) continue;
+    hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+  }
+  return hash.digest('hex');
+}
+
+function unchanged(out, stamp) {
+  const file = join(out, '.built-from');
+  return existsSync(file) && readFileSync(file, 'utf8') === stamp;
+}
+
+function remember(out, stamp) {
+  mkdirSync(out, { recursive: true });
+  writeFileSync(join(out, '.built-from'), stamp);
+}
+
+export async function buildServer() {
+  const stamp = stampOf(['core', 'contract', 'server', 'package-lock.json']);
+  if (unchanged(SERVER_OUT, stamp)) return;
+  const esbuild = await import('esbuild');
+  await esbuild.build({
+    absWorkingDir: ROOT,
+    entryPoints: {
+      main: 'server/src/main.ts',
+      'judge.worker': 'server/src/judging/judge.worker.ts',
+      judge: 'server/src/commands/judge.ts',
+      'reset-demo': 'server/src/commands/resetDemo.ts',
+    },
+    outdir: 'server/dist',
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    sourcemap: true,
+    logLevel: 'warning',
+    // Packages stay outside: MikroORM's optional drivers cannot be bundled. Ours come in.
+    plugins: [
+      {
+        name: 'packages-outside',
+        setup(build) {
+          build.onResolve({ filter: /^[^./]/ }, (args) => (args.path.startsWith('@vane/') || args.kind === 'entry-point' ? undefined : { path: args.path, external: true }));
+        },
+      },
+    ],
+  });
+  remember(SERVER_OUT, stamp);
+}
+
+export function buildWeb() {
+  const stamp = stampOf(['core', 'contract', 'web', 'package-lock.json']);
+  if (unchanged(WEB_OUT, stamp)) return;
+  console.error('Building the browser application …');
+  const built = spawnSync(process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], { cwd: join(ROOT, 'web'), stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' });
+  if (built.status !== 0) throw new Error(`The browser application could not be built:\n${built.stdout}${built.stderr}`);
+  remember(WEB_OUT, stamp);
+}
+
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  await buildServer();
+  buildWeb();
+  console.log(`Built: ${fileURLToPath(pathToFileURL(SERVER_OUT))} and ${WEB_OUT}`);
+}

@@ -1,0 +1,115 @@
+import { spawn } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
+import { choosePort, forgetRunning, home, noteRunning, running } from './home.mjs';
+import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
+import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
+
+const VERSION = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')).version;
+/** More deaths of the server than this within a minute and it is left alone. */
+const MOST_RESTARTS = 5;
+const DATABASE = 'vane';
+
+/** The database to use: an existing server named by DATABASE_URL, or a cluster of Vane's own. */
+export async function openDatabase() {
+  if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, cluster: null };
+  const cluster = await startCluster(clusterFolder(home()));
+  ensureDatabase(cluster, DATABASE);
+  return { url: cluster.url(DATABASE), cluster };
+}
+
+function serve(url, port, demo) {
+  return spawn(process.execPath, ['--enable-source-maps', join(ROOT, 'server/dist/main.js')], {
+    cwd: ROOT,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    // Out of the terminal's process group: Ctrl-C reaches this process alone, which then stops all in order.
+    detached: true,
+    env: { ...process.env, DATABASE_URL: url, VANE_PORT: String(port), VANE_DEMO: demo ? '1' : '', VANE_VERSION: VERSION, WEB_ROOT: WEB_OUT },
+  });
+}
+
+/** `npm start`: everything from an empty machine to a page that can be opened, and everything stopped again by Ctrl-C. */
+export async function start(args) {
+  const unknown = args.find((arg) => arg !== '--no-demo');
+  if (unknown) throw new Trouble(`"${unknown}" is not known. Usage: npm start -- [--no-demo]`);
+  const demo = !args.includes('--no-demo');
+  const already = running();
+  if (already) {
+    console.log(`Vane already runs at ${already.url} (process ${already.pid}).`);
+    return;
+  }
+  const began = Date.now();
+  const port = await choosePort();
+  ensureDebianPackages();
+  ensureNodeModules();
+  await buildServer();
+  buildWeb();
+  const { url, cluster } = await openDatabase();
+  const address = `http://127.0.0.1:${port}`;
+  noteRunning(address);
+  await supervise({ url, cluster, port, demo, address, began });
+}
+
+function welcome(address, demo, began) {
+  console.log(`\nVane is at ${address}   (ready after ${((Date.now() - began) / 1000).toFixed(1)} s; Ctrl-C stops it)`);
+  if (demo) console.log('Demo sign-in: keeper@saltmarsh.example   lanterns-on-the-jetty');
+}
+
+/** Keeps server and database going until told to stop. */
+async function supervise({ url, cluster, port, demo, address, began }) {
+  let stopping = false;
+  let child = null;
+  let deaths = [];
+  let greeted = false;
+  return new Promise((done, fail) => {
+    const watch = setInterval(() => {
+      if (stopping || cluster === null || cluster.running()) return;
+      console.log('The database has stopped; starting it again …');
+      try {
+        cluster.start();
+        console.log('The database runs again. Nothing that was acknowledged is lost.');
+      } catch (error) {
+        console.error(error.message);
+      }
+    }, 1000);
+    const stop = (result) => {
+      if (stopping) return;
+      stopping = true;
+      clearInterval(watch);
+      const end = () => {
+        cluster?.stop();
+        forgetRunning();
+        if (result instanceof Error) fail(result);
+        else done();
+      };
+      if (child === null || child.exitCode !== null || child.signalCode !== null) end();
+      else {
+        child.once('exit', end);
+        child.kill('SIGTERM');
+      }
+    };
+    const launch = () => {
+      child = serve(url, port, demo);
+      child.stdout.on('data', (text) => {
+        if (!String(text).includes('ready')) return void process.stdout.write(text);
+        if (!greeted) welcome(address, demo, began);
+        greeted = true;
+      });
+      child.once('exit', (code, signal) => {
+        if (stopping) return;
+        deaths = [...deaths.filter((at) => Date.now() - at < 60_000), Date.now()];
+        if (!greeted || deaths.length > MOST_RESTARTS) return stop(new Trouble(`The server ended (${signal ?? `code ${code}`}) and does not stay up. Its last words are above.`));
+        console.log(`The server ended (${signal ?? `code ${code}`}); starting it again …`);
+        setTimeout(launch, 500);
+      });
+    };
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
+      process.on(signal, () => {
+        console.log('\nStopping …');
+        stop();
+      });
+    }
+    launch();
+  });
+}

@@ -1,0 +1,51 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { ensureNodeModules, ensureDebianPackages, ROOT, Trouble } from './setup.mjs';
+
+/** `./vane COMMAND`: the one door to all of Vane's commands; npm's scripts come through it too. */
+const HELP = `Usage: ./vane COMMAND
+  start [--no-demo]                            run Vane (npm start)
+  test                                         all tests (npm test)
+  bench                                        measure the budgets (npm run bench)
+  judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
+  reset-demo                                   the harbour demo as new`;
+
+/** Runs one of the server's built programs with this process's input and output, and ends as it ends. */
+async function program(name, args, env = {}) {
+  ensureNodeModules();
+  const { buildServer } = await import('./build.mjs');
+  await buildServer();
+  const ran = spawnSync(process.execPath, [join(ROOT, `server/dist/${name}.js`), ...args], { stdio: 'inherit', env: { ...process.env, ...env } });
+  return ran.status ?? 1;
+}
+
+async function resetDemo() {
+  ensureDebianPackages();
+  const { openDatabase } = await import('./start.mjs');
+  const { running } = await import('./home.mjs');
+  const { url, cluster } = await openDatabase();
+  const status = await program('reset-demo', [], { DATABASE_URL: url });
+  if (!running()) cluster?.stop();
+  return status;
+}
+
+const COMMANDS = {
+  start: async (args) => (await import('./start.mjs')).start(args),
+  test: async (args) => (await import('./test.mjs')).test(args),
+  bench: async (args) => (await import('./bench.mjs')).bench(args),
+  judge: (args) => program('judge', args),
+  'reset-demo': resetDemo,
+};
+
+const [name = 'help', ...args] = process.argv.slice(2);
+const command = COMMANDS[name];
+if (!command) {
+  console.log(HELP);
+  process.exit(name === 'help' || name === '--help' ? 0 : 2);
+}
+try {
+  process.exitCode = (await command(args)) ?? 0;
+} catch (error) {
+  console.error(error instanceof Trouble ? error.message : error);
+  process.exitCode = 1;
+}

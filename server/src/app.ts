@@ -1,0 +1,115 @@
+import type { Health } from '@vane/contract';
+import { MODEL_VERSION } from '@vane/core';
+import { serveStatic } from '@hono/node-server/serve-static';
+import { ConnectionException, DriverException } from '@mikro-orm/core';
+import { Hono } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
+import { compress } from 'hono/compress';
+import { HTTPException } from 'hono/http-exception';
+import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-headers';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { signedIn, signInRoutes } from './adults/signIn';
+import { classRoutes, ownClass } from './classes/routes';
+import type { Deps, Env } from './context';
+import { Readings } from './judging/readings';
+import { readingRoutes } from './judging/routes';
+import { answerProblem, RequestProblem } from './problem';
+import { recordRoutes } from './record/routes';
+
+/** Bodies of requests that name no limit of their own. */
+const LARGEST_BODY = 256 * 1024;
+const OWN_LIMIT = /\/(record|import)$/;
+
+/** The policy for everything Vane serves. Charts set style attributes; nothing else may be inline. */
+const policy = secureHeaders({
+  contentSecurityPolicy: {
+    defaultSrc: ["'none'"],
+    scriptSrc: ["'self'"],
+    styleSrc: ["'self'", NONCE],
+    styleSrcAttr: ["'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    fontSrc: ["'self'"],
+    connectSrc: ["'self'"],
+    workerSrc: ["'self'"],
+    manifestSrc: ["'self'"],
+    baseUri: ["'self'"],
+    formAction: ["'self'"],
+    frameAncestors: ["'none'"],
+  },
+  referrerPolicy: 'no-referrer',
+  xFrameOptions: 'DENY',
+  crossOriginOpenerPolicy: 'same-origin',
+  strictTransportSecurity: false,
+});
+
+const isDatabaseDown = (error: unknown): boolean =>
+  error instanceof ConnectionException ||
+  (error instanceof DriverException && /ECONNREFUSED|terminat|Connection|starting up|shutting down|timeout/i.test(error.message)) ||
+  (error instanceof Error && /ECONNREFUSED|Timeout acquiring a connection|Connection terminated/i.test(error.message));
+
+/** The whole server as one function from request to response: testable without a port. */
+export function createApp(deps: Deps): Hono<Env> {
+  const readings = new Readings(deps);
+  const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
+
+  app.onError((error, c) => {
+    if (error instanceof RequestProblem) return answerProblem(c, error.code, error.more);
+    if (error instanceof HTTPException && error.status === 400) return answerProblem(c, 'bad-body', { detail: error.message });
+    deps.log.error({ error: error.message, path: c.req.path }, 'request failed');
+    return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
+  });
+  app.notFound((c) => answerProblem(c, 'not-found'));
+  app.use(policy);
+  app.use(compress());
+
+  const api = new Hono<Env>();
+  api.use(async (c, next) => {
+    const origin = c.req.header('origin');
+    // Cookies are SameSite=Strict already; this also stops a page on another port of the same host.
+    if (c.req.method !== 'GET' && origin !== undefined && new URL(origin).host !== (c.req.header('host') ?? new URL(c.req.url).host)) {
+      throw new RequestProblem('other-origin');
+    }
+    c.header('cache-control', 'no-store');
+    c.set('em', deps.orm.em.fork());
+    return next();
+  });
+  const small = bodyLimit({
+    maxSize: LARGEST_BODY,
+    onError: () => {
+      throw new RequestProblem('too-large');
+    },
+  });
+  api.use((c, next) => (OWN_LIMIT.test(c.req.path) ? next() : small(c, next)));
+  api.get('/health', async (c) => {
+    const up = await deps.orm.isConnected();
+    const health: Health = { status: up ? 'ok' : 'down', database: up ? 'up' : 'down', version: deps.version, modelVersion: MODEL_VERSION };
+    return c.json(health, up ? 200 : 503);
+  });
+  api.route('/', signInRoutes(deps));
+  api.use('/classes/:classId/*', signedIn(deps), ownClass);
+  api.use('/classes/:classId', signedIn(deps), ownClass);
+  api.route('/classes/:classId', classRoutes());
+  api.route('/classes/:classId', recordRoutes(deps, readings));
+  api.route('/classes/:classId', readingRoutes(readings));
+  app.route('/api', api as unknown as Hono<Env & { Variables: SecureHeadersVariables }>);
+  app.all('/api/*', (c) => answerProblem(c, 'not-found'));
+
+  if (deps.webRoot !== null) servePages(app, deps.webRoot);
+  return app as unknown as Hono<Env>;
+}
+
+/** The built application: files as they are, and its one page, with this answer's style nonce, for every other path. */
+function servePages(app: Hono<Env & { Variables: SecureHeadersVariables }>, root: string): void {
+  const page = readFileSync(join(root, 'index.html'), 'utf8');
+  app.use(async (c, next) => {
+    await next();
+    if (/-[A-Z0-9]{8}\.(js|css)$/.test(c.req.path) || c.req.path.startsWith('/media/')) c.header('cache-control', 'public, max-age=31536000, immutable');
+  });
+  app.get('*', async (c, next) => (c.req.path === '/' || c.req.path.endsWith('.html') ? next() : serveStatic<Env>({ root })(c as never, next)));
+  app.get('*', (c) => {
+    if (/\.[a-z0-9]+$/i.test(c.req.path) && !c.req.path.endsWith('.html')) return answerProblem(c, 'not-found');
+    const nonce = c.get('secureHeadersNonce') ?? '';
+    return c.html(page.replace('<vane-root', `<vane-root ngCspNonce="${nonce}"`), 200, { 'cache-control': 'no-store' });
+  });
+}

@@ -1,0 +1,37 @@
+import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
+import type { z } from 'zod';
+import { zValidator } from '@hono/zod-validator';
+import type { Logger } from 'pino';
+import type { Judge } from './judging/judge';
+import { RequestProblem } from './problem';
+
+/** What the server is made with. */
+export interface Deps {
+  readonly orm: MikroORM;
+  readonly judge: Judge;
+  readonly log: Logger;
+  readonly now: () => Date;
+  readonly version: string;
+  /** Folder of the built browser application; null = API only. */
+  readonly webRoot: string | null;
+  /** Mark the sign-in cookie Secure: on when served over HTTPS. */
+  readonly secureCookie: boolean;
+}
+
+/** What every handler finds in its context. `adult` is set behind the sign-in, `classId` behind the class's own routes. */
+export interface Env {
+  Variables: {
+    em: EntityManager;
+    adult: { schoolId: string; id: string; name: string; email: string };
+    schoolId: string;
+    classId: string;
+  };
+}
+
+/** A body checked by one of the contract's schemas; a bad one is answered with the places that are wrong. */
+export const jsonBody = <T extends z.ZodType>(schema: T) =>
+  zValidator('json', schema, (result) => {
+    if (result.success) return;
+    const places = result.error.issues.slice(0, 20).map((issue) => ({ place: issue.path.join('.') || 'body', reason: issue.message }));
+    throw new RequestProblem('bad-body', { places });
+  });

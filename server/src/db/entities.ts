@@ -1,0 +1,123 @@
+import type { CarpetSettings, Quality } from '@vane/contract';
+import type { Aid, AnswerMode, ChildEstimate, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
+import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
+
+/**
+ * Tables. `schoolId` leads every key, so that the tables can be partitioned or spread by school unchanged; keys are plain columns here and their foreign
+ * keys stand in the migrations.
+ */
+const schoolId = p.uuid().primary();
+const created = p.datetime().onCreate(() => new Date());
+
+export const School = defineEntity({
+  name: 'School',
+  properties: { id: p.uuid().primary(), name: p.text(), createdAt: created },
+});
+
+export const Adult = defineEntity({
+  name: 'Adult',
+  properties: { schoolId, id: p.uuid().primary(), email: p.text(), name: p.text(), passwordHash: p.text(), createdAt: created },
+});
+
+/** A signed-in browser. The cookie holds the token; the table only its hash. */
+export const SignIn = defineEntity({
+  name: 'SignIn',
+  properties: { tokenHash: p.text().primary(), schoolId: p.uuid(), adultId: p.uuid(), createdAt: created, expiresAt: p.datetime() },
+});
+
+export const SchoolClass = defineEntity({
+  name: 'SchoolClass',
+  tableName: 'class',
+  properties: { schoolId, id: p.uuid().primary(), name: p.text(), createdAt: created },
+});
+
+/** Which adults a class is given to. */
+export const ClassAdult = defineEntity({
+  name: 'ClassAdult',
+  properties: { schoolId, classId: p.uuid().primary(), adultId: p.uuid().primary() },
+});
+
+export const Child = defineEntity({
+  name: 'Child',
+  properties: { schoolId, id: p.uuid().primary(), classId: p.uuid(), nickname: p.text(), createdAt: created },
+});
+
+export const Sitting = defineEntity({
+  name: 'Sitting',
+  properties: {
+    schoolId,
+    id: p.text().primary(),
+    classId: p.uuid(),
+    routine: p.text(),
+    startedAt: p.datetime(),
+    answerMode: p.text().$type<AnswerMode>(),
+    settings: p.json<CarpetSettings>().nullable(),
+  },
+});
+
+export const ResponseEntity = defineEntity({
+  name: 'Response',
+  properties: {
+    schoolId,
+    id: p.text().primary(),
+    classId: p.uuid(),
+    childId: p.uuid(),
+    sittingId: p.text(),
+    shownAt: p.datetime(),
+    kind: p.text().$type<FactKind>(),
+    fact: p.text(),
+    answerMode: p.text().$type<AnswerMode>(),
+    exposureMs: p.double().$type<number>().nullable(),
+    responseMs: p.double().$type<number>().nullable(),
+    given: p.text(),
+    outcome: p.text().$type<Outcome>(),
+    observed: p.text(),
+    aid: p.text().$type<Aid>(),
+    void: p.text(),
+    flags: p.json<Flag[]>(),
+    quality: p.json<Quality>().nullable(),
+    extra: p.json<Record<string, string>>(),
+    receivedAt: p.datetime(),
+  },
+});
+
+export const ReadingEntity = defineEntity({
+  name: 'Reading',
+  properties: {
+    schoolId,
+    childId: p.uuid().primary(),
+    fact: p.text().primary(),
+    classId: p.uuid(),
+    reading: p.text().$type<ReadingWord>(),
+    pAutomatic: p.double().$type<number>(),
+    lean: p.double().$type<number>(),
+    certainty: p.double().$type<number>(),
+    responses: p.integer(),
+    days: p.integer(),
+    reason: p.json<Reason>(),
+  },
+});
+
+/** Which responses, settings and version a class's stored readings were made from. */
+export const Judgement = defineEntity({
+  name: 'Judgement',
+  properties: {
+    schoolId,
+    classId: p.uuid().primary(),
+    fingerprint: p.text(),
+    modelVersion: p.text(),
+    settings: p.json<ReadingSettings>(),
+    estimates: p.json<ChildEstimate[]>(),
+    judgedAt: p.datetime(),
+  },
+});
+
+/** What a class has chosen, by name: `carpet`, `reading`. */
+export const Setting = defineEntity({
+  name: 'Setting',
+  properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },
+});
+
+export const ENTITIES = [School, Adult, SignIn, SchoolClass, ClassAdult, Child, Sitting, ResponseEntity, ReadingEntity, Judgement, Setting];
+
+export type ResponseRowEntity = InferEntity<typeof ResponseEntity>;

@@ -1,0 +1,25 @@
+import { Migrator } from '@mikro-orm/migrations';
+import { MikroORM, defineConfig } from '@mikro-orm/postgresql';
+import { ENTITIES } from './entities';
+import { Migration0001FirstLight } from './migrations/Migration0001FirstLight';
+
+/** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
+const MIGRATIONS = [{ name: 'Migration0001FirstLight', class: Migration0001FirstLight }];
+
+/** Connects and brings the tables up to date. */
+export async function openDatabase(url: string): Promise<MikroORM> {
+  const orm = await MikroORM.init(
+    defineConfig({
+      clientUrl: url,
+      entities: ENTITIES,
+      extensions: [Migrator],
+      migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'vane_migration' },
+      // Requests fork it; the global one is never used.
+      allowGlobalContext: false,
+      pool: { min: 0, max: 10 },
+      driverOptions: { connection: { connectionTimeoutMillis: 3000 } },
+    }),
+  );
+  await orm.migrator.up();
+  return orm;
+}

@@ -1,0 +1,45 @@
+import { toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/contract';
+import { MODEL_VERSION, type Reading } from '@vane/core';
+import { Hono } from 'hono';
+import { childrenOf, uuidOr404 } from '../classes/routes';
+import type { Env } from '../context';
+import { RequestProblem } from '../problem';
+import { Readings } from './readings';
+
+/** Readings whose word changed with the last sitting, or whose probability moved by a tenth or more. */
+function movedReadings(before: readonly Reading[], after: readonly Reading[]): Moved[] {
+  const earlier = new Map(before.map((r) => [r.fact, r]));
+  return after.flatMap((reading): Moved[] => {
+    const was = earlier.get(reading.fact) ?? null;
+    if (was?.responses === reading.responses) return [];
+    const moved = was === null || was.reading !== reading.reading || Math.abs(was.pAutomatic - reading.pAutomatic) >= 0.1;
+    return moved ? [{ fact: reading.fact, before: was, after: reading }] : [];
+  });
+}
+
+/** The judgement on a class and on one child of it. */
+export function readingRoutes(readings: Readings): Hono<Env> {
+  return new Hono<Env>()
+    .get('/readings', async (c) => {
+      const judgement = await readings.current({ schoolId: c.var.schoolId, classId: c.var.classId });
+      const answer: ClassReadings = { judgedAt: judgement.judgedAt.toISOString(), modelVersion: MODEL_VERSION, readings: judgement.readings };
+      return c.json(answer);
+    })
+    .get('/children/:childId', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      const child = (await childrenOf(c.var.em, key)).find((one) => one.id === childId);
+      if (!child) throw new RequestProblem('not-found');
+      const judgement = await readings.current(key);
+      const own = judgement.readings.filter((r) => r.child === childId);
+      const { responses, before } = await readings.beforeLastSitting(key, childId);
+      const record: ChildRecord = {
+        child,
+        estimate: Readings.estimateOf(judgement, childId),
+        readings: own,
+        moved: movedReadings(before, own),
+        responses: responses.map((r) => toRow(r)),
+      };
+      return c.json(record);
+    });
+}

@@ -1,0 +1,52 @@
+import { serve } from '@hono/node-server';
+import { pino } from 'pino';
+import { createApp } from './app';
+import { openDatabase } from './db/orm';
+import { loadDemo } from './demo/load';
+import { JudgeThread } from './judging/judge';
+import { DEMO_CLASS_ID, DEMO_SCHOOL_ID } from './demo/names';
+import { Readings } from './judging/readings';
+
+/** The server process: everything it needs comes from the environment, and it says `ready` on its standard output when it listens. */
+const env = process.env;
+const url = env['DATABASE_URL'];
+const port = Number(env['VANE_PORT'] ?? 8263);
+if (!url) throw new Error('DATABASE_URL is not set: start Vane with "npm start"');
+
+const log = pino({ level: env['VANE_LOG'] ?? 'warn' });
+const orm = await openDatabase(url);
+const judge = new JudgeThread(new URL('./judge.worker.js', import.meta.url));
+const now = (): Date => new Date();
+
+if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
+  await new Readings({ orm, judge, log, now }).current({ schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID });
+}
+
+const app = createApp({
+  orm,
+  judge,
+  log,
+  now,
+  version: env['VANE_VERSION'] ?? 'unknown',
+  webRoot: env['WEB_ROOT'] ?? null,
+  secureCookie: env['VANE_HTTPS'] === '1',
+});
+const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port }, () => {
+  process.stdout.write('ready\n');
+});
+server.on('error', (error) => {
+  log.fatal({ error: error.message }, 'cannot listen');
+  process.exit(1);
+});
+
+let closing = false;
+const close = (): void => {
+  if (closing) return;
+  closing = true;
+  server.close(() => {
+    void Promise.all([judge.close(), orm.close()]).then(() => process.exit(0));
+  });
+  if ('closeAllConnections' in server) server.closeAllConnections();
+};
+process.on('SIGTERM', close);
+process.on('SIGINT', close);

@@ -1,0 +1,36 @@
+import type { Problem } from '@vane/contract';
+import type { Context } from 'hono';
+import type { ContentfulStatusCode } from 'hono/utils/http-status';
+
+/** Every way in which a request can fail: code, status, title. Titles are what a person reads. */
+const PROBLEMS = {
+  'bad-body': [400, 'What was sent cannot be read'],
+  'not-signed-in': [401, 'Please sign in'],
+  'wrong-sign-in': [401, 'This e-mail and password do not belong together'],
+  'other-origin': [403, 'This request came from another site'],
+  'not-found': [404, 'There is nothing here'],
+  'set-up-done': [409, 'Vane is set up already: please sign in'],
+  'too-large': [413, 'This is too large'],
+  'not-a-responses-file': [422, 'This is not a file of responses'],
+  'database-down': [503, 'The database does not answer'],
+  failed: [500, 'Something went wrong on the server'],
+} as const satisfies Record<string, readonly [ContentfulStatusCode, string]>;
+
+export type ProblemCode = keyof typeof PROBLEMS;
+
+/** A failed request, thrown anywhere and answered in one place. */
+export class RequestProblem extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    readonly more: Pick<Problem, 'detail' | 'places'> = {},
+  ) {
+    super(code);
+    this.name = 'RequestProblem';
+  }
+}
+
+export function answerProblem(c: Context, code: ProblemCode, more: Pick<Problem, 'detail' | 'places'> = {}): Response {
+  const [status, title] = PROBLEMS[code];
+  const body: Problem = { type: `urn:vane:${code}`, title, status, code, ...more };
+  return c.body(JSON.stringify(body), status, { 'content-type': 'application/problem+json' });
+}

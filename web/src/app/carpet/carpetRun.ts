@@ -1,0 +1,142 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { Router } from '@angular/router';
+import type { ChildView } from '@vane/contract';
+import { WARM_UPS, type Sign } from '@vane/core';
+import { inLetters } from '../look/words';
+import { DevicePreferences } from '../shell/theme';
+import { Waiting } from '../shell/waiting';
+import { KEYS } from './keys';
+import { FRAMES } from './measurement/frameSource';
+import { StageRunner } from './measurement/stageRunner';
+import { nextWords } from './prompts';
+import { FINER_SIGNS, type Sitting } from './sitting';
+
+const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
+  { sign: 'knew', words: 'saw it', key: 'j' },
+  { sign: 'derived', words: 'worked it out', key: 'w' },
+  { sign: 'counted', words: 'counted', key: 'k' },
+  { sign: 'guessed', words: 'guessed', key: 'g' },
+];
+
+/** The running sitting: stage, numbers at its edge, and the adult's strip. Presses are heard by plain listeners, so that nothing is drawn before they are timed. */
+@Component({
+  selector: 'vane-carpet-run',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, Waiting],
+  templateUrl: './carpetRun.html',
+  styleUrl: './carpetRun.scss',
+  host: { '[class.left]': "device.side() === 'left'" },
+})
+export class CarpetRun {
+  readonly #frames = inject(FRAMES);
+  readonly #dialog = inject(MatDialog);
+  readonly #router = inject(Router);
+  readonly device = inject(DevicePreferences);
+  readonly sitting = input.required<Sitting>();
+  readonly child = input.required<ChildView>();
+  readonly again = output();
+  readonly left = output();
+
+  readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
+  readonly pad = viewChild.required<ElementRef<HTMLElement>>('pad');
+  readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
+
+  readonly numbers = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0];
+  readonly signs = SIGN_WORDS;
+  readonly finerSigns = FINER_SIGNS;
+  readonly spoken = computed(() => this.sitting().wish.settings.answerMode === 'spoken');
+  readonly words = computed(() => nextWords(this.sitting().fact(), this.sitting().moment(), this.child().nickname));
+  readonly total = computed(() => this.sitting().wish.facts.length);
+  readonly warming = computed(() => this.sitting().fact().startsWith('match:'));
+  readonly place = computed(() => {
+    const warm = this.sitting().wish.facts.filter((f) => f.startsWith('match:')).length;
+    const index = this.sitting().index();
+    return this.warming() ? `warm-up, ${inLetters(index + 1)} of ${inLetters(WARM_UPS)}` : `show ${index + 1 - warm} of ${this.total() - warm}`;
+  });
+  readonly ticks = computed(() => Array.from({ length: this.total() }, (_, i) => i < this.sitting().index() || this.sitting().moment() === 'done'));
+  readonly mainWords = computed(() => {
+    if (this.sitting().paused()) return 'Go on';
+    switch (this.sitting().moment()) {
+      case 'ready':
+        return 'Show';
+      case 'asking':
+        return this.spoken() ? `${this.child().nickname} speaks` : 'Waiting for a tap';
+      case 'stopped':
+        return 'Mark the number';
+      default:
+        return this.sitting().index() + 1 < this.total() ? 'Next' : 'Finish';
+    }
+  });
+  readonly given = computed(() => this.sitting().row()?.given ?? null);
+
+  constructor() {
+    const destroy = inject(DestroyRef);
+    const listening = new AbortController();
+    destroy.onDestroy(() => listening.abort());
+    afterNextRender(() => this.#listen(listening.signal));
+    effect(() => {
+      const sitting = this.sitting();
+      sitting.attach(new StageRunner(this.stage().nativeElement, this.#frames, sitting, performance.timeOrigin));
+    });
+  }
+
+  /** Listeners outside the framework: the press is timed by its own stamp and handled at once. */
+  #listen(signal: AbortSignal): void {
+    // A press counts when the finger comes down. Clicks without a pointer come from the Enter key and from screen readers.
+    const isPress = (event: Event): boolean => (event instanceof PointerEvent && event.type === 'pointerdown' ? event.isPrimary : (event as UIEvent).detail === 0);
+    const onPad = (event: Event): void => {
+      const button = (event.target as Element).closest<HTMLElement>('[data-number]');
+      if (button && isPress(event)) this.sitting().answer(button.dataset['number'] ?? '', event.timeStamp);
+    };
+    const onMain = (event: Event): void => {
+      if (isPress(event)) this.#main(event.timeStamp);
+    };
+    for (const type of ['pointerdown', 'click']) {
+      this.pad().nativeElement.addEventListener(type, onPad, { signal });
+      this.main().nativeElement.addEventListener(type, onMain, { signal });
+    }
+    window.addEventListener('keydown', (event) => this.#key(event), { signal });
+    window.addEventListener('blur', () => this.sitting().disturbed('blurred'), { signal });
+    document.addEventListener('visibilitychange', () => document.hidden && this.sitting().disturbed('hidden'), { signal });
+  }
+
+  #main(at: number): void {
+    if (this.sitting().paused()) this.sitting().togglePause();
+    else this.sitting().goOn(at);
+  }
+
+  #key(event: KeyboardEvent): void {
+    if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || this.#dialog.openDialogs.length > 0 || this.sitting().moment() === 'done') return;
+    if (event.key === '?') return this.showKeys();
+    // Space always belongs to the carpet; Enter is the focused button's own, and reaches it as a click.
+    const entry = KEYS.find((known) => known.key === (event.key.length === 1 ? event.key.toLowerCase() : event.key));
+    if (!entry) return;
+    event.preventDefault();
+    entry.run(this.sitting(), event.timeStamp);
+  }
+
+  showKeys(): void {
+    void import('./keysDialog').then(({ KeysDialog }) => this.#dialog.open(KeysDialog, { width: '480px' }));
+  }
+
+  seeChild(): void {
+    void this.#router.navigate(['/children', this.child().id], { queryParams: { see: 'seeing' } });
+  }
+  toToday(): void {
+    void this.#router.navigateByUrl('/today');
+  }
+}

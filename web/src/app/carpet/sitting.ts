@@ -1,0 +1,236 @@
+import { computed, signal } from '@angular/core';
+import { toRow, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
+import { parseFact, SIGNS, type Aid, type Measured, type Response, type Sign } from '@vane/core';
+import { v7 } from 'uuid';
+import type { StageListener, StageRunner, StageShow } from './measurement/stageRunner';
+import { frameCover, framePicture, numeralPicture } from './stagePictures';
+
+/** Where the adult is: `ready` to show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
+export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
+
+export const FINER_SIGNS = ['fingers', 'lips'] as const;
+export type FinerSign = (typeof FINER_SIGNS)[number];
+
+/** Where a sitting's record goes: the outbox, behind the few calls a sitting makes. */
+export interface Keeper {
+  keepSitting(classId: string, row: SittingRow): Promise<void>;
+  keepOpen(classId: string, row: RecordRow): Promise<void>;
+  closeAll(): Promise<void>;
+  hold(): void;
+  release(): void;
+}
+
+export interface SittingWish {
+  readonly classId: string;
+  readonly childId: string;
+  readonly settings: CarpetSettings;
+  /** Facts to put, in order. */
+  readonly facts: readonly string[];
+}
+
+/**
+ * One child's run through a list of facts: what is shown, what was answered, and what the adult adds to it. It changes nothing the framework watches
+ * between onset and answer.
+ */
+export class Sitting implements StageListener {
+  readonly id = v7();
+  readonly #moment = signal<Moment>('ready');
+  readonly #index = signal(0);
+  readonly #row = signal<RecordRow | null>(null);
+  readonly #paused = signal(false);
+  /** A write to the device's own store failed: the adult must know. */
+  readonly #unkept = signal('');
+  #runner: StageRunner | null = null;
+  #aid: Aid = 'none';
+  #spoil = false;
+  /** Writes in order: a later state of a response must not be overtaken by an earlier one. */
+  #writes: Promise<void> = Promise.resolve();
+
+  readonly moment = this.#moment.asReadonly();
+  readonly index = this.#index.asReadonly();
+  readonly paused = this.#paused.asReadonly();
+  readonly unkept = this.#unkept.asReadonly();
+  /** The last answer while it can still be changed. */
+  readonly row = this.#row.asReadonly();
+  readonly fact = computed(() => this.wish.facts[this.#index()] ?? '');
+  readonly sign = computed(() => SIGNS.find((sign) => this.#row()?.observed.split(':')[0] === sign) ?? null);
+  readonly finer = computed(() => FINER_SIGNS.filter((sign) => this.#row()?.observed.split(':')[1]?.split(' ').includes(sign)));
+  /** The answer stands and the stage is still: signs, undo, second look are open. */
+  readonly canAmend = computed(() => this.#moment() === 'answered' && this.#row() !== null);
+
+  constructor(
+    readonly wish: SittingWish,
+    private readonly keeper: Keeper,
+    startedAt: Date,
+  ) {
+    const { classId, settings } = wish;
+    const row = { id: this.id, routine: 'flash-and-say', started_at: startedAt.toISOString(), answer_mode: settings.answerMode, settings };
+    this.#write(() => keeper.keepSitting(classId, row));
+  }
+
+  /** The stage to run on; until then the sitting waits. */
+  attach(runner: StageRunner): void {
+    this.#runner = runner;
+  }
+
+  /** Space: shows, stops the clock, or goes on, whichever is next. */
+  goOn(at: number): void {
+    if (this.#paused()) return;
+    const moment = this.#moment();
+    if (moment === 'ready') this.#show('none');
+    else if (moment === 'asking' && this.wish.settings.answerMode === 'spoken') this.#runner?.stop(at);
+    else if (moment === 'answered') this.next();
+  }
+
+  /** A number, tapped by the child or marked by the adult. */
+  answer(given: string, at: number): void {
+    if (this.#paused()) return;
+    this.#runner?.answer(given, at);
+  }
+
+  noAnswer(): void {
+    if (this.#moment() === 'asking' || this.#moment() === 'stopped') this.#runner?.noAnswer();
+  }
+
+  /** The same show again. Its answer is kept apart; a first look that brought no answer is recorded as such. */
+  secondLook(): void {
+    if (this.#paused() || this.fact().startsWith('match:')) return;
+    if (this.#moment() === 'asking' && this.#runner?.asking) this.#runner.noAnswer();
+    if (this.#moment() === 'answered') this.#show('second-look');
+  }
+
+  /** Takes the last mark back: it stays in the record as undone, and the number is asked for again. */
+  undo(): void {
+    const row = this.#row();
+    if (!this.canAmend() || row === null) return;
+    this.#keep({ ...row, void: 'undone' });
+    this.#row.set(null);
+    this.#moment.set('asking');
+    this.#runner?.takeBack();
+  }
+
+  /** Spoiled: the last answer, or the show that is on. */
+  spoil(): void {
+    const row = this.#row();
+    if (this.canAmend() && row !== null) this.#change({ ...row, void: row.void === '' ? 'spoiled' : '' });
+    else if (this.#runner?.asking) {
+      this.#spoil = true;
+      this.#runner.noAnswer();
+    }
+  }
+
+  toggleSign(sign: Sign): void {
+    this.#observe(this.sign() === sign ? null : sign, this.finer());
+  }
+  toggleFiner(sign: FinerSign): void {
+    const now = this.finer();
+    this.#observe(this.sign(), now.includes(sign) ? now.filter((s) => s !== sign) : [...now, sign]);
+  }
+
+  togglePause(): void {
+    if (this.#moment() === 'done') return;
+    if (!this.#paused()) this.#runner?.disturbed('paused');
+    if (this.#moment() === 'asking' && this.#runner && !this.#runner.asking) {
+      // Paused before the show appeared: it begins anew afterwards.
+      this.#runner.abandon();
+      this.#moment.set('ready');
+      this.keeper.release();
+    }
+    this.#paused.update((paused) => !paused);
+  }
+
+  disturbed(why: 'hidden' | 'blurred'): void {
+    this.#runner?.disturbed(why);
+  }
+
+  next(): void {
+    this.#row.set(null);
+    this.#write(() => this.keeper.closeAll());
+    if (this.#index() + 1 >= this.wish.facts.length) return this.end();
+    this.#index.update((index) => index + 1);
+    this.#show('none');
+  }
+
+  /** Ends here: what was marked stays. */
+  end(): void {
+    this.#runner?.abandon();
+    this.#row.set(null);
+    this.#paused.set(false);
+    this.#moment.set('done');
+    this.keeper.release();
+    this.#write(() => this.keeper.closeAll());
+  }
+
+  stopped(): void {
+    this.#moment.set('stopped');
+  }
+
+  answered(given: string, result: Measured, shownAt: number): void {
+    const fact = parseFact(this.fact());
+    const { settings } = this.wish;
+    const response: Response = {
+      id: v7(),
+      child: this.wish.childId,
+      sitting: this.id,
+      shownAt,
+      kind: fact.kind,
+      fact: fact.text,
+      answerMode: settings.answerMode,
+      exposureMs: result.exposureMs,
+      responseMs: given === '' ? null : result.responseMs,
+      given,
+      outcome: given === '' ? 'none' : Number(given) === fact.answer ? 'correct' : 'wrong',
+      sign: null,
+      finerSigns: [],
+      aid: this.#aid,
+      void: this.#spoil ? 'spoiled' : '',
+      flags: result.flags,
+    };
+    this.#spoil = false;
+    const quality = { asked_ms: this.#askedMs(), frame_ms: result.frameMs, frames_ms: result.framesMs.slice(0, 600), dropped_frames: result.droppedFrames };
+    this.#change(toRow(response, quality));
+    this.#moment.set('answered');
+    this.keeper.release();
+  }
+
+  #askedMs(): number | null {
+    return this.fact().startsWith('match:') ? null : this.wish.settings.exposureMs;
+  }
+
+  #show(aid: Aid): void {
+    this.#aid = aid;
+    this.#row.set(null);
+    this.keeper.hold();
+    this.#moment.set('asking');
+    this.#runner?.begin(this.#picture());
+  }
+
+  #picture(): StageShow {
+    const fact = parseFact(this.fact());
+    const { layout, direction, answerMode } = this.wish.settings;
+    const exposureMs = this.#askedMs();
+    if (fact.kind === 'match') return { picture: numeralPicture(fact.answer), cover: null, exposureMs, answerMode };
+    return { picture: framePicture(layout, fact.answer, direction), cover: exposureMs === null ? null : frameCover(layout, direction), exposureMs, answerMode };
+  }
+
+  #observe(sign: Sign | null, finer: readonly string[]): void {
+    const row = this.#row();
+    if (!this.canAmend() || row === null) return;
+    this.#change({ ...row, observed: finer.length > 0 ? `${sign ?? ''}:${finer.join(' ')}` : (sign ?? '') });
+  }
+
+  #change(row: RecordRow): void {
+    this.#row.set(row);
+    this.#keep(row);
+  }
+
+  #keep(row: RecordRow): void {
+    this.#write(() => this.keeper.keepOpen(this.wish.classId, row));
+  }
+
+  #write(work: () => Promise<void>): void {
+    this.#writes = this.#writes.then(work).catch((error: unknown) => {
+      this.#unkept.set(`This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`);
+    });
+  }
+}

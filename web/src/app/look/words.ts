@@ -1,0 +1,60 @@
+import { factInPrint, type LayoutName, type Reading, type Reason } from '@vane/core';
+
+/** Words for what `core` gives as data. */
+const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
+export const inLetters = (n: number): string => NUMBERS[n] ?? String(n);
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+export const some = (n: number, one: string, many = `${one}s`): string => `${inLetters(n)} ${n === 1 ? one : many}`;
+
+export const LAYOUT_WORDS: Record<LayoutName, string> = {
+  five: 'five frame',
+  'frame-fives': 'frame by fives',
+  'frame-pairs': 'frame by pairs',
+  dice: 'dice',
+  domino: 'domino',
+  scatter: 'scattered',
+  mirror: 'mirror',
+  beads: 'beads',
+  fingers: 'fingers',
+  line: 'objects on a line',
+};
+
+/** A fact as it is spoken of: "3 + 5", "7 on a frame by fives". */
+export function factWords(fact: string): string {
+  const [kind, n, layout] = fact.split(':');
+  if (kind === 'show') return `${n} on a ${LAYOUT_WORDS[layout as LayoutName]}`;
+  return factInPrint(fact);
+}
+
+export const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;
+
+/** How sure, in words: certainty 0 … 1. */
+export function sureness(reading: Reading): string {
+  if (reading.responses === 0) return 'not asked yet';
+  if (reading.certainty >= 0.75) return 'quite sure';
+  if (reading.certainty >= 0.45) return 'fairly sure';
+  return reading.certainty >= 0.2 ? 'probably' : 'not sure';
+}
+
+/** What would settle or change a reading. */
+export function whatWouldChange(reason: Reason, tooShort: boolean): string {
+  const ask = ' Counting this takes hardly longer than knowing it: only asking “did you count or did you see it?” can tell.';
+  switch (reason.code) {
+    case 'needs-answers':
+      return `${capital(some(reason.more, 'more answer'))} without help would begin to settle it.${tooShort ? ask : ''}`;
+    case 'needs-another-day':
+      return 'Quick and right so far, but all on one day: a quick answer on another day would make it known.';
+    case 'in-between':
+      return 'The answers so far fit knowing and counting alike. Two or three more on another day would settle it.';
+    case 'time-cannot-tell':
+      return `Probably known.${ask}`;
+    case 'quick-on-days':
+      return 'It was quick and right on several days. Several slow answers would put it in doubt.';
+    case 'mostly-wrong':
+      return 'More than half were wrong. Right answers, however slow, would change this.';
+    case 'leads':
+      return reason.strategy === 'guess'
+        ? 'The answers look like guesses. It may be too early to ask for this.'
+        : 'Two quick answers on another day would begin to change this.';
+  }
+}

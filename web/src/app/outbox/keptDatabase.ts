@@ -1,0 +1,31 @@
+import type { RecordRow, SittingRow } from '@vane/contract';
+import Dexie, { type Table } from 'dexie';
+
+/**
+ * What this device keeps until the server has it. `open`: the adult may still change it (a sign, an undo) until the next show begins. `waiting`: to be
+ * sent. `refused`: the server said no; kept and shown, never thrown away.
+ */
+export interface KeptResponse {
+  readonly id: string;
+  readonly classId: string;
+  readonly row: RecordRow;
+  readonly state: 'open' | 'waiting' | 'refused';
+  readonly reason: string;
+}
+
+export interface KeptSitting {
+  readonly id: string;
+  readonly classId: string;
+  readonly row: SittingRow;
+}
+
+/** The device's own database. */
+export class KeptDatabase extends Dexie {
+  readonly responses!: Table<KeptResponse, string>;
+  readonly sittings!: Table<KeptSitting, string>;
+
+  constructor(name = 'vane') {
+    super(name);
+    this.version(1).stores({ responses: 'id, state', sittings: 'id' });
+  }
+}

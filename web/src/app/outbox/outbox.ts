@@ -1,0 +1,162 @@
+import { Injectable, InjectionToken, inject, signal } from '@angular/core';
+import type { RecordBatch, RecordRow, SittingRow } from '@vane/contract';
+import { firstValueFrom, fromEvent } from 'rxjs';
+import { Api, problemOf } from '../server/api';
+import type { KeptDatabase, KeptResponse } from './keptDatabase';
+
+export interface OutboxState {
+  readonly waiting: number;
+  readonly refused: number;
+  /** Why nothing goes out just now; null when all is well. */
+  readonly trouble: string | null;
+}
+
+/** Opens the device's database, once. It loads by itself, so that the first screen need not wait for it. */
+export const KEPT = new InjectionToken<() => Promise<KeptDatabase>>('kept database', {
+  providedIn: 'root',
+  factory: () => {
+    let opened: Promise<KeptDatabase> | null = null;
+    return () => (opened ??= import('./keptDatabase').then((m) => new m.KeptDatabase()));
+  },
+});
+
+const SITTING_LOCK = 'vane-sitting';
+const BATCH = 200;
+const FIRST_WAIT_MS = 1_000;
+const LONGEST_WAIT_MS = 15_000;
+
+/**
+ * Keeps every response on the device first and sends it in batches that may be sent twice. After a failure it tries again, later and later, and at once when
+ * the network comes back. One tab sends at a time. While a show is on, it is still: nothing may disturb the measurement.
+ */
+@Injectable({ providedIn: 'root' })
+export class Outbox {
+  readonly #api = inject(Api);
+  readonly #kept = inject(KEPT);
+  readonly #state = signal<OutboxState>({ waiting: 0, refused: 0, trouble: null });
+  #held = false;
+  #wait = FIRST_WAIT_MS;
+  #timer: ReturnType<typeof setTimeout> | null = null;
+  #sending: Promise<void> | null = null;
+  #trouble: string | null = null;
+
+  readonly state = this.#state.asReadonly();
+
+  constructor() {
+    fromEvent(window, 'online').subscribe(() => void this.send());
+    void this.#closeAbandoned();
+  }
+
+  /** From here to the returned call, open responses of this tab are left alone by other tabs. */
+  beginSitting(): () => void {
+    let end: () => void = () => undefined;
+    if ('locks' in navigator) void navigator.locks.request(SITTING_LOCK, { mode: 'shared' }, () => new Promise<void>((done) => (end = done)));
+    return () => end();
+  }
+
+  /** What an ended tab left open can no longer be changed by anyone; what a living sitting holds open can. */
+  async #closeAbandoned(): Promise<void> {
+    const held = 'locks' in navigator ? ((await navigator.locks.query()).held ?? []) : [];
+    if (held.some((lock) => lock.name === SITTING_LOCK)) return void this.send();
+    await this.closeAll();
+  }
+
+  /** While held, nothing is sent and no signal changes. */
+  hold(): void {
+    this.#held = true;
+  }
+  release(): void {
+    this.#held = false;
+    void this.#refresh();
+    void this.send();
+  }
+
+  async keepSitting(classId: string, row: SittingRow): Promise<void> {
+    await (await this.#kept()).sittings.put({ id: row.id, classId, row });
+  }
+
+  /** Keeps a response that may still be changed; call again with the same id to change it. */
+  async keepOpen(classId: string, row: RecordRow): Promise<void> {
+    await (await this.#kept()).responses.put({ id: row.response_id, classId, row, state: 'open', reason: '' });
+    await this.#refresh();
+  }
+
+  /** Closes what is open and sends it. */
+  async closeAll(): Promise<void> {
+    await (await this.#kept()).responses.where('state').equals('open').modify({ state: 'waiting' });
+    await this.#refresh();
+    void this.send();
+  }
+
+  async refused(): Promise<KeptResponse[]> {
+    return (await this.#kept()).responses.where('state').equals('refused').toArray();
+  }
+
+  /** Sends what waits. Resolves when nothing is left, or sending has failed for now. */
+  send(): Promise<void> {
+    return (this.#sending ??= this.#sendAll().finally(() => (this.#sending = null)));
+  }
+
+  async #sendAll(): Promise<void> {
+    if (this.#timer !== null) clearTimeout(this.#timer);
+    this.#timer = null;
+    const run = (): Promise<boolean> => this.#sendBatches();
+    const done = await ('locks' in navigator ? navigator.locks.request('vane-outbox', run) : run());
+    await this.#refresh();
+    if (done) return;
+    this.#timer = setTimeout(() => void this.send(), this.#wait);
+    this.#wait = Math.min(LONGEST_WAIT_MS, this.#wait * 2);
+  }
+
+  /** True when nothing waits any more. */
+  async #sendBatches(): Promise<boolean> {
+    for (;;) {
+      if (this.#held) return false;
+      const next = await (await this.#kept()).responses.where('state').equals('waiting').limit(BATCH).toArray();
+      const first = next[0];
+      if (!first) {
+        this.#trouble = null;
+        this.#wait = FIRST_WAIT_MS;
+        return true;
+      }
+      const batch = next.filter((kept) => kept.classId === first.classId);
+      if (!(await this.#sendOne(first.classId, batch))) return false;
+    }
+  }
+
+  async #sendOne(classId: string, kept: readonly KeptResponse[]): Promise<boolean> {
+    const sittings = await (await this.#kept()).sittings.bulkGet([...new Set(kept.map((k) => k.row.sitting))]);
+    const batch: RecordBatch = { sittings: sittings.flatMap((s) => (s ? [s.row] : [])), responses: kept.map((k) => k.row) };
+    try {
+      const result = await firstValueFrom(this.#api.sendRecord(classId, batch));
+      await (await this.#kept()).responses.bulkDelete([...result.accepted, ...result.already]);
+      const { responses } = await this.#kept();
+      await Promise.all(result.refused.map(({ id, reason }) => responses.update(id, { state: 'refused', reason })));
+      return true;
+    } catch (error) {
+      this.#trouble = this.#whyNot(error);
+      if (problemOf(error)?.code === 'bad-body' && kept.length === 1) {
+        await (await this.#kept()).responses.update(kept[0]?.id ?? '', { state: 'refused', reason: 'the server cannot read it' });
+        return true;
+      }
+      // One bad row must not hold up the others: find it by sending them singly.
+      if (problemOf(error)?.code !== 'bad-body') return false;
+      for (const one of kept) if (!(await this.#sendOne(classId, [one]))) return false;
+      return true;
+    }
+  }
+
+  #whyNot(error: unknown): string {
+    const code = problemOf(error)?.code;
+    if (code === 'not-signed-in') return 'please sign in again';
+    return code === undefined ? 'the server does not answer' : 'the server cannot take them yet';
+  }
+
+  async #refresh(): Promise<void> {
+    if (this.#held) return;
+    const { responses } = await this.#kept();
+    const [all, refused] = await Promise.all([responses.count(), responses.where('state').equals('refused').count()]);
+    if (this.#held) return;
+    this.#state.set({ waiting: all - refused, refused, trouble: this.#trouble });
+  }
+}

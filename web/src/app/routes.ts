@@ -1,0 +1,23 @@
+import type { Routes } from '@angular/router';
+import { inside, outside } from './server/guards';
+
+/** The six places, and the two doors to them. Each place loads when it is first opened. */
+export const ROUTES: Routes = [
+  { path: 'sign-in', canActivate: [outside], title: 'Sign in · Vane', loadComponent: () => import('./door/signIn.page').then((m) => m.SignInPage) },
+  { path: 'set-up', canActivate: [outside], title: 'Set up · Vane', loadComponent: () => import('./door/setUp.page').then((m) => m.SetUpPage) },
+  {
+    path: '',
+    canActivate: [inside],
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'today' },
+      { path: 'today', title: 'Today · Vane', loadComponent: () => import('./today/today.page').then((m) => m.TodayPage) },
+      { path: 'carpet', title: 'Carpet · Vane', loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage) },
+      { path: 'children', title: 'Children · Vane', loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage) },
+      { path: 'children/:childId', title: 'Child · Vane', loadComponent: () => import('./children/child.page').then((m) => m.ChildPage) },
+      { path: 'class', title: 'Class · Vane', data: { place: 'class' }, loadComponent: () => import('./later/later.page').then((m) => m.LaterPage) },
+      { path: 'log', title: 'Log · Vane', loadComponent: () => import('./log/log.page').then((m) => m.LogPage) },
+      { path: 'prints', title: 'Prints · Vane', data: { place: 'prints' }, loadComponent: () => import('./later/later.page').then((m) => m.LaterPage) },
+    ],
+  },
+  { path: '**', redirectTo: 'today' },
+];

@@ -1,0 +1,82 @@
+import { HttpClient, HttpErrorResponse } from '@angular/common/http';
+import { Injectable, inject } from '@angular/core';
+import type { BatchResult, CarpetSettings, ChildRecord, ClassReadings, ClassView, Door, ImportResult, LogPage, Me, Problem, RecordBatch } from '@vane/contract';
+import type { Observable } from 'rxjs';
+
+export interface SetUpWish {
+  readonly school: string;
+  readonly className: string;
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+  readonly children: readonly string[];
+}
+
+/** Everything the browser asks of the server, in one place. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  readonly #http = inject(HttpClient);
+
+  door(): Observable<Door> {
+    return this.#http.get<Door>('/api/door');
+  }
+  me(): Observable<Me> {
+    return this.#http.get<Me>('/api/me');
+  }
+  signIn(email: string, password: string): Observable<Me> {
+    return this.#http.post<Me>('/api/sign-in', { email, password });
+  }
+  signOut(): Observable<unknown> {
+    return this.#http.post('/api/sign-out', {});
+  }
+  setUp(wish: SetUpWish): Observable<Me> {
+    return this.#http.post<Me>('/api/set-up', wish);
+  }
+  classView(classId: string): Observable<ClassView> {
+    return this.#http.get<ClassView>(`/api/classes/${classId}`);
+  }
+  readings(classId: string): Observable<ClassReadings> {
+    return this.#http.get<ClassReadings>(`/api/classes/${classId}/readings`);
+  }
+  child(classId: string, childId: string): Observable<ChildRecord> {
+    return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`);
+  }
+  saveCarpet(classId: string, settings: CarpetSettings): Observable<unknown> {
+    return this.#http.put(`/api/classes/${classId}/carpet`, settings);
+  }
+  sendRecord(classId: string, batch: RecordBatch): Observable<BatchResult> {
+    return this.#http.post<BatchResult>(`/api/classes/${classId}/record`, batch);
+  }
+  log(classId: string, offset: number): Observable<LogPage> {
+    return this.#http.get<LogPage>(`/api/classes/${classId}/log`, { params: { offset } });
+  }
+  importResponses(classId: string, file: File): Observable<ImportResult> {
+    return this.#http.post<ImportResult>(`/api/classes/${classId}/import`, file, { headers: { 'content-type': 'text/csv' } });
+  }
+  exportAddress(classId: string): string {
+    return `/api/classes/${classId}/responses.csv`;
+  }
+}
+
+/** The server's problem, when an error carries one; null when there was no answer at all. */
+export function problemOf(error: unknown): Problem | null {
+  if (!(error instanceof HttpErrorResponse) || error.status === 0) return null;
+  const body: unknown = typeof error.error === 'string' ? tryJson(error.error) : error.error;
+  return typeof body === 'object' && body !== null && 'code' in body ? (body as Problem) : null;
+}
+
+function tryJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
+/** What went wrong, in words for an adult. */
+export function inWords(error: unknown): string {
+  const problem = problemOf(error);
+  if (problem === null) return 'Vane’s server does not answer. What was marked is kept on this device.';
+  const places = (problem.places ?? []).map((p) => `${p.place}: ${p.reason}`).join('; ');
+  return [problem.title, problem.detail, places].filter((part) => part).join(': ') + '.';
+}

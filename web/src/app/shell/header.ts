@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import { mdiTuneVariant } from '@mdi/js';
+import { Icon } from '../look/icon';
+import { Session } from '../server/session';
+import { Waiting } from './waiting';
+
+export const PLACES = [
+  { path: '/today', name: 'Today' },
+  { path: '/carpet', name: 'Carpet' },
+  { path: '/children', name: 'Children' },
+  { path: '/class', name: 'Class' },
+  { path: '/log', name: 'Log' },
+  { path: '/prints', name: 'Prints' },
+] as const;
+
+@Component({
+  selector: 'vane-header',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [RouterLink, RouterLinkActive, MatButtonModule, Icon, Waiting],
+  template: `
+    <header>
+      <a class="mark" routerLink="/today">
+        <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
+          <path d="M16 29V6M16 7l12 4.5L16 16M10 29h12" fill="none" stroke="currentColor" stroke-width="2.2" stroke-linejoin="round" stroke-linecap="round" />
+        </svg>
+        Vane
+      </a>
+      <span class="class">{{ session.openClass()?.name }}</span>
+      <vane-waiting />
+      <nav aria-label="Places">
+        @for (place of places; track place.path) {
+          <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}</a>
+        }
+      </nav>
+      <button matIconButton type="button" aria-label="Settings" [attr.aria-expanded]="settingsOpen()" (click)="settings.emit()"><vane-icon [path]="icon" /></button>
+    </header>
+  `,
+  styles: `
+    header {
+      display: flex;
+      align-items: center;
+      gap: 8px 18px;
+      flex-wrap: wrap;
+      padding: 10px 40px 6px;
+      max-width: 1360px;
+      margin: 0 auto;
+    }
+    .mark {
+      display: inline-flex;
+      align-items: center;
+      gap: 8px;
+      font: 24px var(--reading);
+      color: var(--ink);
+      text-decoration: none;
+      min-height: 44px;
+    }
+    .mark svg {
+      color: var(--tide);
+    }
+    .class {
+      color: var(--faint);
+    }
+    nav {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 22px;
+      margin-left: auto;
+    }
+    nav a {
+      color: var(--ink);
+      text-decoration: none;
+      min-height: 44px;
+      display: inline-flex;
+      align-items: center;
+      border-bottom: 3px solid transparent;
+    }
+    nav a.here {
+      border-bottom-color: var(--tide);
+    }
+    nav a:hover {
+      border-bottom-color: var(--sand);
+    }
+    @media (max-width: 820px) {
+      header {
+        padding: 8px 20px;
+      }
+      nav {
+        order: 5;
+        width: 100%;
+        margin: 0;
+        gap: 0 18px;
+      }
+      button {
+        margin-left: auto;
+      }
+    }
+  `,
+})
+export class Header {
+  readonly session = inject(Session);
+  readonly settingsOpen = input(false);
+  readonly settings = output();
+  readonly places = PLACES;
+  readonly icon = mdiTuneVariant;
+}

@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { Router } from '@angular/router';
+import { inWords } from '../server/api';
+import { Session } from '../server/session';
+import { DevicePreferences } from './theme';
+
+@Component({
+  selector: 'vane-settings-drawer',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatButtonToggleModule],
+  template: `
+    <section aria-label="Settings">
+      <h2>Settings</h2>
+      <p class="faint">{{ session.me()?.adult?.name }} · {{ session.me()?.school?.name }}</p>
+
+      <h3 id="theme-name">Light or dark</h3>
+      <mat-button-toggle-group [value]="device.theme()" (change)="device.setTheme($event.value)" aria-labelledby="theme-name" hideSingleSelectionIndicator>
+        <mat-button-toggle value="system">as the device</mat-button-toggle>
+        <mat-button-toggle value="light">light</mat-button-toggle>
+        <mat-button-toggle value="dark">dark</mat-button-toggle>
+      </mat-button-toggle-group>
+      <p class="faint">The child’s stage looks the same in both.</p>
+
+      <h3 id="side-name">Numbers on the carpet</h3>
+      <mat-button-toggle-group [value]="device.side()" (change)="device.setSide($event.value)" aria-labelledby="side-name" hideSingleSelectionIndicator>
+        <mat-button-toggle value="left">left of the stage</mat-button-toggle>
+        <mat-button-toggle value="right">right of the stage</mat-button-toggle>
+      </mat-button-toggle-group>
+      <p class="faint">On the side of the hand that answers.</p>
+
+      <h3>Before you use this with children</h3>
+      <ul>
+        <li>A flash is one gentle showing, never a strobe. A child with a photosensitive condition follows its own care plan.</li>
+        <li>No clock, score or rank is ever shown to a child. If a child worries, stop.</li>
+        <li>A reading is not a diagnosis and not a label. Lasting difficulty goes to your setting’s own specialist.</li>
+        <li>Use nicknames or numbers. Local law and your setting’s policy decide what may be kept.</li>
+      </ul>
+
+      <button matButton="outlined" type="button" (click)="signOut()">Sign out</button>
+      @if (trouble()) {
+        <p role="alert">{{ trouble() }}</p>
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      padding: 28px;
+    }
+    h3 {
+      margin: 24px 0 8px;
+    }
+    ul {
+      padding-left: 20px;
+      margin: 0 0 24px;
+    }
+    li {
+      margin-bottom: 6px;
+    }
+    mat-button-toggle-group {
+      margin-bottom: 6px;
+    }
+  `,
+})
+export class SettingsDrawer {
+  readonly session = inject(Session);
+  readonly device = inject(DevicePreferences);
+  readonly #router = inject(Router);
+  readonly done = output();
+  readonly trouble = signal('');
+
+  signOut(): void {
+    this.session.signOut().subscribe({
+      next: () => {
+        this.done.emit();
+        void this.#router.navigateByUrl('/sign-in');
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+}

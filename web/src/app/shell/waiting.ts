@@ -1,0 +1,29 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { Outbox } from '../outbox/outbox';
+
+/** What this device still keeps for the server. Silent when nothing waits. */
+@Component({
+  selector: 'vane-waiting',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<span role="status" [class.trouble]="outbox.state().trouble !== null">{{ text() }}</span>`,
+  styles: `
+    span {
+      font-size: 15px;
+      color: var(--faint);
+    }
+    .trouble {
+      color: var(--lamp);
+    }
+  `,
+})
+export class Waiting {
+  readonly outbox = inject(Outbox);
+  readonly text = computed(() => {
+    const { waiting, refused, trouble } = this.outbox.state();
+    const kept = waiting === 1 ? '1 answer kept here' : `${waiting} answers kept here`;
+    const parts: string[] = [];
+    if (waiting > 0) parts.push(trouble === null ? `${kept}, being sent` : `${kept}: ${trouble}`);
+    if (refused > 0) parts.push(`${refused} refused by the server (see Log)`);
+    return parts.join(' · ');
+  });
+}
