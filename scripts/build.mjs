@@ -61,7 +61,9 @@ export async function buildServer() {
       {
         name: 'packages-outside',
         setup(build) {
-          build.onResolve({ filter: /^[^./]/ }, (args) => (args.path.startsWith('@vane/') || args.kind === 'entry-point' ? undefined : { path: args.path, external: true }));
+          build.onResolve({ filter: /^[^./]/ }, (args) =>
+            args.path.startsWith('@vane/') || args.kind === 'entry-point' ? undefined : { path: args.path, external: true },
+          );
         },
       },
     ],
@@ -73,7 +75,11 @@ export function buildWeb() {
   const stamp = stampOf(['core', 'contract', 'web', 'package-lock.json']);
   if (unchanged(WEB_OUT, stamp)) return;
   console.error('Building the browser application …');
-  const built = spawnSync(process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], { cwd: join(ROOT, 'web'), stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' });
+  const built = spawnSync(process.execPath, [join(ROOT, 'node_modules/@angular/cli/bin/ng.js'), 'build'], {
+    cwd: join(ROOT, 'web'),
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+  });
   if (built.status !== 0) throw new Error(`The browser application could not be built:\n${built.stdout}${built.stderr}`);
   remember(WEB_OUT, stamp);
 }

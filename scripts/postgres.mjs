@@ -85,7 +85,8 @@ export async function startCluster(data, { durable = true } = {}) {
   const user = servant();
   if (existsSync(data) && !existsSync(join(data, 'PG_VERSION'))) rmSync(data, { recursive: true, force: true });
   if (!existsSync(data)) initialise(data, user);
-  if (user && statSync(data).uid !== user.uid) throw new Trouble(`${data} does not belong to the user "postgres": it was made by another user. Set VANE_HOME to another folder.`);
+  if (user && statSync(data).uid !== user.uid)
+    throw new Trouble(`${data} does not belong to the user "postgres": it was made by another user. Set VANE_HOME to another folder.`);
   const alive = () => {
     const lock = lockOf(data);
     return lock !== null && lives(lock, data);

@@ -44,7 +44,9 @@ export function ensureDebianPackages({ browser = false } = {}) {
 
 /** Runs `npm ci` when node_modules is missing or older than the lock file. */
 export function ensureNodeModules() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(ROOT, 'node_modules/.vane-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.error('Installing npm packages (one to two minutes the first time) …');

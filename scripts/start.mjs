@@ -99,7 +99,8 @@ async function supervise({ url, cluster, port, demo, address, began }) {
       child.once('exit', (code, signal) => {
         if (stopping) return;
         deaths = [...deaths.filter((at) => Date.now() - at < 60_000), Date.now()];
-        if (!greeted || deaths.length > MOST_RESTARTS) return stop(new Trouble(`The server ended (${signal ?? `code ${code}`}) and does not stay up. Its last words are above.`));
+        if (!greeted || deaths.length > MOST_RESTARTS)
+          return stop(new Trouble(`The server ended (${signal ?? `code ${code}`}) and does not stay up. Its last words are above.`));
         console.log(`The server ended (${signal ?? `code ${code}`}); starting it again …`);
         setTimeout(launch, 500);
       });

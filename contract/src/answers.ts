@@ -33,7 +33,8 @@ export interface ClassView {
 
 /** `child` in readings and responses is the child's id here, its nickname in files. */
 export interface ClassReadings {
-  readonly judgedAt: string;
+  /** ISO 8601; null = nothing to judge yet. */
+  readonly judgedAt: string | null;
   readonly modelVersion: string;
   readonly readings: readonly Reading[];
 }

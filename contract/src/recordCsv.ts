@@ -30,7 +30,9 @@ export const missingColumns = (header: readonly string[]): string[] => RECORD_CO
 /** Reads one line of a responses file; a bad one is an expected outcome, told with its reason. */
 export function readCsvRow(cells: Readonly<Record<string, string>>): CsvRow {
   const cell = (name: string): string => cells[name] ?? '';
-  const flags = cell('flags').split(' ').filter((flag) => flag !== '');
+  const flags = cell('flags')
+    .split(' ')
+    .filter((flag) => flag !== '');
   const asked = milliseconds(cell('asked_ms'));
   const parsed = recordRow.safeParse({
     ...Object.fromEntries(RECORD_COLUMNS.map((name) => [name, cell(name)])),

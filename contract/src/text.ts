@@ -9,4 +9,7 @@ export const line = (most: number) =>
     .regex(/^[^\u0000-\u001f\u007f]*$/, 'must be one line without control characters');
 
 /** The same, trimmed, and not empty. */
-export const filledLine = (most: number) => line(most).transform((s) => s.trim()).pipe(z.string().min(1, 'must not be empty'));
+export const filledLine = (most: number) =>
+  line(most)
+    .transform((s) => s.trim())
+    .pipe(z.string().min(1, 'must not be empty'));

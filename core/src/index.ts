@@ -9,7 +9,7 @@ export { flashSitting, WARM_UPS, type FlashWish } from './plan/flashSitting';
 export { TIDE_LINES, whoNext, type ChildSoFar, type Proposal, type TideLine } from './plan/whoNext';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Band, type Evidence } from './reading/evidence';
-export { isEvidence, isJudged, judgeChild, judgeClass, type ChildJudgement, type JudgeOptions } from './reading/judge';
+export { isEvidence, isJudged, judgeChild, judgeClass, unknownEstimate, type ChildJudgement, type JudgeOptions } from './reading/judge';
 export {
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,

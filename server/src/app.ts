@@ -92,11 +92,11 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', classRoutes());
   api.route('/classes/:classId', recordRoutes(deps, readings));
   api.route('/classes/:classId', readingRoutes(readings));
-  app.route('/api', api as unknown as Hono<Env & { Variables: SecureHeadersVariables }>);
+  app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 
   if (deps.webRoot !== null) servePages(app, deps.webRoot);
-  return app as unknown as Hono<Env>;
+  return app;
 }
 
 /** The built application: files as they are, and its one page, with this answer's style nonce, for every other path. */

@@ -34,7 +34,7 @@ const app = createApp({
 const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port }, () => {
   process.stdout.write('ready\n');
 });
-server.on('error', (error) => {
+server.on('error', (error: Error) => {
   log.fatal({ error: error.message }, 'cannot listen');
   process.exit(1);
 });

@@ -3,7 +3,7 @@ import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
 import { Root } from './app/root';
 import { ROUTES } from './app/routes';
-import { signedOutInterceptor } from './app/server/signedOut';
+import { signedOutInterceptor } from './app/session/signedOut';
 
 void bootstrapApplication(Root, {
   providers: [

@@ -59,9 +59,7 @@ function missingPart(text: string, left: number | null, op: string, right: numbe
     const known = left ?? right ?? 0;
     return left === null ? numberFact('missing', text, total - known, known, total - known) : numberFact('missing', text, known, total - known, total - known);
   }
-  return left === null
-    ? numberFact('missing', text, right ?? 0, total, (right ?? 0) + total)
-    : numberFact('missing', text, left - total, total, left - total);
+  return left === null ? numberFact('missing', text, right ?? 0, total, (right ?? 0) + total) : numberFact('missing', text, left - total, total, left - total);
 }
 
 const part = (text: string): number | null => (text === '?' ? null : Number(text));
@@ -82,9 +80,7 @@ export function parseFact(text: string): Fact {
   const plain = /^(\d{1,2})([+-])(\d{1,2})$/.exec(text);
   if (plain) {
     const [first, second] = [Number(plain[1]), Number(plain[3])];
-    return plain[2] === '+'
-      ? numberFact('add', text, first, second, first + second)
-      : numberFact('subtract', text, second, first - second, first - second);
+    return plain[2] === '+' ? numberFact('add', text, first, second, first + second) : numberFact('subtract', text, second, first - second, first - second);
   }
 
   const gap = /^(\?|\d{1,2})([+-])(\?|\d{1,2})=(\d{1,2})$/.exec(text) ?? turned(text);
@@ -132,5 +128,8 @@ export function factInPrint(text: string): string {
     const [, whole, known] = text.split(':');
     return `${whole} is ${known} and ?`;
   }
-  return text.replace(/-/g, '−').replace(/([+−=])/g, ' $1 ').trim();
+  return text
+    .replace(/-/g, '−')
+    .replace(/([+−=])/g, ' $1 ')
+    .trim();
 }

@@ -40,7 +40,10 @@ export function startTimes(timed: readonly Timed[]): ChildTimes {
   for (const mode of modesIn(timed)) {
     const own = timed.filter((t) => t.response.answerMode === mode);
     const copies = own.filter((t) => t.fact.kind === 'match').map((t) => Math.log(t.seconds));
-    const low = quantile(own.map((t) => Math.log(t.seconds)), 0.2);
+    const low = quantile(
+      own.map((t) => Math.log(t.seconds)),
+      0.2,
+    );
     const value = copies.length >= ENOUGH_COPIES ? median(copies) : low === null ? null : low - Math.log(1.45);
     if (value !== null) hand[mode] = Math.exp(value);
   }
@@ -94,7 +97,7 @@ export function fitTimes(timed: readonly Timed[], start: ChildTimes, explains: E
       const better = (scores[0] ?? -Infinity) >= (scores[1] ?? -Infinity) ? 0 : 1;
       const gained = scores[better] ?? -Infinity;
       if (gained > bestScore) {
-        best = tries[better] as ChildTimes;
+        best = tries[better]!;
         bestScore = gained;
       } else steps.set(name, step / 2);
     }

@@ -50,7 +50,7 @@ export function quantile(values: readonly number[], q: number): number | null {
   if (values.length === 0) return null;
   const sorted = [...values].sort((a, b) => a - b);
   const at = (sorted.length - 1) * q;
-  const low = sorted[Math.floor(at)] as number;
-  const high = sorted[Math.ceil(at)] as number;
+  const low = sorted[Math.floor(at)]!;
+  const high = sorted[Math.ceil(at)]!;
   return low + (high - low) * (at - Math.floor(at));
 }

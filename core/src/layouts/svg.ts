@@ -31,7 +31,7 @@ export function coverSvg(picture: FramePicture): string {
       strokes.push(`M${b.x + at} ${b.y}v1M${b.x} ${b.y + at}h1`);
     }
   }
-  const lattice = `<path d="${strokes.join('')}" fill="none" stroke="currentColor" stroke-width="0.07"/>`;
+  const lattice = `<path d="${strokes.join('')}" fill="none" stroke="currentColor" stroke-width="0.06" stroke-opacity="0.45"/>`;
   return `${open(picture, 'cover')}${boxes(picture)}${lattice}</svg>`;
 }
 

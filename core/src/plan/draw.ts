@@ -23,7 +23,7 @@ export function drawNumbers(random: Random, numbers: readonly number[], length: 
   while (drawn.length < length) {
     const round = shuffled(random, bag);
     // Only the seam between two rounds can repeat a number: turn the round until it does not.
-    while (round[0] === drawn[drawn.length - 1]) round.push(round.shift() as number);
+    while (round[0] === drawn[drawn.length - 1]) round.push(round.shift()!);
     drawn.push(...round);
   }
   return drawn.slice(0, length);

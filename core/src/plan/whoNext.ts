@@ -44,7 +44,11 @@ export function whoNext(children: readonly ChildSoFar[], now: number, offsetMs: 
     .map(({ child, lastAskedAt, readings }): Proposal => {
       const daysSince = lastAskedAt === null ? null : Math.max(0, daysBetween(lastAskedAt, now, offsetMs));
       const shows = readings.filter((r) => r.fact.startsWith('show:'));
-      const named = (words: readonly string[]): string[] => shows.filter((r) => words.includes(r.reading)).map((r) => r.fact).sort(bySize);
+      const named = (words: readonly string[]): string[] =>
+        shows
+          .filter((r) => words.includes(r.reading))
+          .map((r) => r.fact)
+          .sort(bySize);
       return { child, line: lineOf(daysSince), daysSince, counted: named(['counts', 'works out', 'not yet']), unsure: named(['too few answers']) };
     })
     .sort(

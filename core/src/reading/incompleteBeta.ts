@@ -9,7 +9,7 @@ export function logGamma(x: number): number {
   if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
   const y = x - 1;
   const t = y + 7.5;
-  const series = LANCZOS.slice(1).reduce((sum, c, i) => sum + c / (y + i + 1), LANCZOS[0] as number);
+  const series = LANCZOS.slice(1).reduce((sum, c, i) => sum + c / (y + i + 1), LANCZOS[0]!);
   return 0.5 * Math.log(2 * Math.PI) + (y + 0.5) * Math.log(t) - t + Math.log(series);
 }
 

@@ -48,6 +48,9 @@ function estimateOf(child: string, responses: readonly Response[]): ChildEstimat
   return { child, times, copies, counts: timed.filter((t) => t.fact.kind === 'count').length };
 }
 
+/** What is known of the times of a child who has not answered yet: nothing but the prior. */
+export const unknownEstimate = (child: string): ChildEstimate => estimateOf(child, []);
+
 function groupedByFact(responses: readonly Response[]): Map<string, Response[]> {
   const byFact = new Map<string, Response[]>();
   for (const r of responses) {
@@ -68,13 +71,13 @@ function placed(text: string, answers: readonly Response[], times: ChildTimes, d
 /** E over z of a value known at every z. */
 function expected(values: Float64Array, weights: Float64Array): number {
   let sum = 0;
-  for (let z = 0; z < weights.length; z++) sum += (values[z] as number) * (weights[z] as number);
+  for (let z = 0; z < weights.length; z++) sum += (values[z]!) * (weights[z]!);
   return sum;
 }
 
 /** P(z | everything): the prior from all other facts times this fact's evidence. */
 function posteriorOf(prior: Float64Array, evidence: FactEvidence): Float64Array {
-  const w = prior.map((p, z) => p * (evidence.evidence[z] as number));
+  const w = prior.map((p, z) => p * (evidence.evidence[z]!));
   const total = w.reduce((sum, x) => sum + x, 0);
   return w.map((x) => x / total);
 }
@@ -150,4 +153,3 @@ export function judgeClass(responses: readonly Response[], options: JudgeOptions
   }
   return [...byChild].map(([child, own]) => judgeChild(child, own, options));
 }
-

@@ -77,4 +77,3 @@ export function likelihood(response: Response, fact: Fact, times: StrategyTimes,
       : times.densities(response.responseMs / 1000, stepsInView(fact, response.exposureMs, paceSeconds));
   return [time[0] * answer[0] * sign[0], time[1] * answer[1] * sign[1], time[2] * answer[2] * sign[2], time[3] * answer[3] * sign[3]];
 }
-

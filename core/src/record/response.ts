@@ -62,5 +62,11 @@ export function parseObserved(text: string): { sign: Sign | null; finerSigns: st
   const [head = '', ...rest] = text.trim().split(':');
   const sign = SIGNS.find((known) => known === head) ?? null;
   if (head !== '' && sign === null) return null;
-  return { sign, finerSigns: rest.join(':').split(/[\s:]+/).filter((s) => s !== '') };
+  return {
+    sign,
+    finerSigns: rest
+      .join(':')
+      .split(/[\s:]+/)
+      .filter((s) => s !== ''),
+  };
 }

@@ -35,10 +35,13 @@ const NINE_MS = 9 * 3_600_000;
 const FLASH_MS = 750;
 const FRAME_MS = 1000 / 60;
 
+/** 0 = Sunday … 6 = Saturday, of a midnight UTC: 1970-01-01 was a Thursday. */
+const weekday = (dayMs: number): number => (dayMs / DAY_MS + 4) % 7;
+
 /** Weekdays in the weeks before `until`, oldest first, as midnights UTC. */
 function schoolDays(until: number, weeks: number): number[] {
   const today = Math.floor(until / DAY_MS) * DAY_MS;
-  return Array.from({ length: weeks * 7 }, (_, i) => today - (weeks * 7 - i) * DAY_MS).filter((day) => ![0, 6].includes(new Date(day).getUTCDay()));
+  return Array.from({ length: weeks * 7 }, (_, i) => today - (weeks * 7 - i) * DAY_MS).filter((day) => ![0, 6].includes(weekday(day)));
 }
 
 /** Facts a teacher would put to this child: around its working number, some below and a few beyond. */
@@ -47,20 +50,37 @@ function numberFacts(child: SimulatedChild, random: Random): string[] {
     const fact = parseFact(text);
     return 'whole' in fact && fact.whole >= 2 && Math.abs(fact.whole - (child.workingNumber - lag)) <= 2.6;
   };
-  const adding = shuffled(random, factsWithinTen('add').filter((t) => near(t, 0))).slice(0, 7);
-  const taking = shuffled(random, factsWithinTen('subtract').filter((t) => near(t, child.undoingLag))).slice(0, 3);
-  const missing = shuffled(random, factsWithinTen('missing').filter((t) => near(t, child.undoingLag))).slice(0, 2);
+  const adding = shuffled(
+    random,
+    factsWithinTen('add').filter((t) => near(t, 0)),
+  ).slice(0, 7);
+  const taking = shuffled(
+    random,
+    factsWithinTen('subtract').filter((t) => near(t, child.undoingLag)),
+  ).slice(0, 3);
+  const missing = shuffled(
+    random,
+    factsWithinTen('missing').filter((t) => near(t, child.undoingLag)),
+  ).slice(0, 2);
   return [...adding, ...(child.workingNumber > 4 ? [...taking, ...missing] : [])];
 }
 
 function showTexts(random: Random): string[] {
   const layout = pick(random, ['frame-fives', 'frame-fives', 'frame-fives', 'five', 'frame-pairs']);
   const most = layout === 'five' ? 5 : 10;
-  return shuffled(random, Array.from({ length: most }, (_, i) => `show:${i + 1}:${layout}`)).slice(0, 8);
+  return shuffled(
+    random,
+    Array.from({ length: most }, (_, i) => `show:${i + 1}:${layout}`),
+  ).slice(0, 8);
 }
 
 function questions(child: SimulatedChild, number: number, random: Random): string[] {
-  const copies = number % 2 === 0 ? shuffled(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10]).slice(0, 4).map((n) => `match:${n}`) : [];
+  const copies =
+    number % 2 === 0
+      ? shuffled(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10])
+          .slice(0, 4)
+          .map((n) => `match:${n}`)
+      : [];
   const counts = number % 4 === 1 ? [`count:${3 + Math.floor(3 * random())}:scatter`, `count:${6 + Math.floor(4 * random())}:scatter`] : [];
   return [...copies, ...counts, ...showTexts(random), ...numberFacts(child, random)];
 }

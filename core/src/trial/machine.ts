@@ -92,7 +92,10 @@ const asking = (phase: TrialPhase): boolean => phase === 'show' || phase === 'ma
 
 function finished(state: TrialState, given: string): TrialStep {
   const off = exposureError(state);
-  return [{ ...state, phase: 'feedback', given, flags: flagged(state, off !== null && off > 1.05 * state.ask.frameMs && 'exposure-off') }, ['clear', 'answered']];
+  return [
+    { ...state, phase: 'feedback', given, flags: flagged(state, off !== null && off > 1.05 * state.ask.frameMs && 'exposure-off') },
+    ['clear', 'answered'],
+  ];
 }
 
 /** How far the seen exposure was from the asked one, in milliseconds; null when nothing was asked, or the show was cut short by the answer. */

@@ -10,5 +10,9 @@ export interface ClassKey {
 
 /** Adds children by nickname. */
 export async function addChildren(em: EntityManager, key: ClassKey, nicknames: readonly string[], now: Date): Promise<void> {
-  if (nicknames.length > 0) await em.insertMany(Child, nicknames.map((nickname) => ({ ...key, id: v7(), nickname, createdAt: now })));
+  if (nicknames.length > 0)
+    await em.insertMany(
+      Child,
+      nicknames.map((nickname) => ({ ...key, id: v7(), nickname, createdAt: now })),
+    );
 }

@@ -98,16 +98,17 @@ export const ReadingEntity = defineEntity({
   },
 });
 
-/** Which responses, settings and version a class's stored readings were made from. */
+/** Which responses, settings and version a child's stored readings were made from, and what is known of the child's times. */
 export const Judgement = defineEntity({
   name: 'Judgement',
   properties: {
     schoolId,
-    classId: p.uuid().primary(),
+    childId: p.uuid().primary(),
+    classId: p.uuid(),
     fingerprint: p.text(),
     modelVersion: p.text(),
     settings: p.json<ReadingSettings>(),
-    estimates: p.json<ChildEstimate[]>(),
+    estimate: p.json<ChildEstimate>(),
     judgedAt: p.datetime(),
   },
 });

@@ -16,6 +16,8 @@ export async function openDatabase(url: string): Promise<MikroORM> {
       migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'vane_migration' },
       // Requests fork it; the global one is never used.
       allowGlobalContext: false,
+      // The migrator greets every migration on standard output, which is the start command's.
+      logger: () => undefined,
       pool: { min: 0, max: 10 },
       driverOptions: { connection: { connectionTimeoutMillis: 3000 } },
     }),

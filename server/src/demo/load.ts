@@ -36,9 +36,13 @@ export async function loadDemo(em: EntityManager, now: Date): Promise<boolean> {
     await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
     await addChildren(tx, key, DEMO_CHILDREN, now);
     const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
-    const sittings = simulated.sittings.map(
-      (s): SittingRow => ({ id: s.id, routine: 'demo', started_at: new Date(s.startedAt).toISOString(), answer_mode: s.answerMode, settings: null }),
-    );
+    const sittings = simulated.sittings.map((s): SittingRow => ({
+      id: s.id,
+      routine: 'demo',
+      started_at: new Date(s.startedAt).toISOString(),
+      answer_mode: s.answerMode,
+      settings: null,
+    }));
     await addSittings(tx, key, sittings);
     const rows = simulated.responses.map((r): RecordRow => ({ ...toRow(r), child: ids.get(r.child) ?? r.child }));
     for (let i = 0; i < rows.length; i += 2000) await addResponses(tx, key, rows.slice(i, i + 2000), now);

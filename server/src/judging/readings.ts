@@ -5,7 +5,7 @@ import type { Logger } from 'pino';
 import * as z from 'zod';
 import type { ClassKey } from '../classes/children';
 import { Judgement, ReadingEntity, ResponseEntity, Setting } from '../db/entities';
-import { responsesOf, toRecordRow } from '../record/store';
+import { toRecordRow } from '../record/store';
 import type { Judge } from './judge';
 
 const readingSettings = z.object({
@@ -15,27 +15,22 @@ const readingSettings = z.object({
   leastDays: z.number().int().min(1).max(10),
 });
 
-/** A class's readings with what they were made from. */
-export interface ClassJudgement {
+/** Readings with what they were made from. */
+export interface CurrentReadings {
   readonly readings: readonly Reading[];
   readonly estimates: readonly ChildEstimate[];
-  readonly judgedAt: Date;
+  readonly judgedAt: Date | null;
 }
 
-/** A child with no response yet has no estimate of its own either. */
-const emptyEstimate = (child: string): ChildEstimate => ({ child, times: { hand: {}, retrieve: 0.61, pace: 0.73 }, copies: {}, counts: 0 });
-
 /**
- * Stored readings of classes: a pure function of responses, settings and model version, kept with a fingerprint of all three. Whoever asks gets
- * current ones: a fingerprint that no longer fits has them made again first. New responses have that done ahead of asking.
+ * Stored readings: a pure function of responses, settings and model version, kept child by child with a fingerprint of all three. Whoever asks gets
+ * current ones: children whose fingerprint no longer fits are judged again first. New responses have that done ahead of asking.
  */
 export class Readings {
-  /** Judgements under way, by class, so that two who ask at once share one. */
-  readonly #underWay = new Map<string, Promise<ClassJudgement>>();
+  /** The newest work on each class: one after the other, so that nothing is judged twice at once. */
+  readonly #queue = new Map<string, Promise<unknown>>();
 
-  constructor(
-    private readonly deps: { readonly orm: MikroORM; readonly judge: Judge; readonly log: Logger; readonly now: () => Date },
-  ) {}
+  constructor(private readonly deps: { readonly orm: MikroORM; readonly judge: Judge; readonly log: Logger; readonly now: () => Date }) {}
 
   /** Makes a class's readings current in the background. A failure is logged; the next to ask tries again and is told. */
   refreshSoon(key: ClassKey): void {
@@ -44,51 +39,50 @@ export class Readings {
     });
   }
 
-  /** The class's readings, current. */
-  async current(key: ClassKey): Promise<ClassJudgement> {
+  /** Current readings of the class, or of one child in it. */
+  async current(key: ClassKey, childId?: string): Promise<CurrentReadings> {
     const name = `${key.schoolId}/${key.classId}`;
-    const before = this.#underWay.get(name);
-    // One that is under way may have read the record before the newest response: wait for it, then look again.
-    if (before) await before.catch(() => undefined);
-    const shared = this.#underWay.get(name);
-    if (shared) return shared;
-    const work = this.#make(key).finally(() => this.#underWay.delete(name));
-    this.#underWay.set(name, work);
-    return work;
-  }
-
-  async #make(key: ClassKey): Promise<ClassJudgement> {
-    const em = this.deps.orm.em.fork();
-    const settings = await this.settings(em, key);
-    const fingerprint = await fingerprintOf(em, key, settings);
-    const stored = await em.findOne(Judgement, { ...key });
-    if (stored?.fingerprint === fingerprint) {
-      return { readings: await storedReadings(em, key), estimates: stored.estimates, judgedAt: stored.judgedAt };
+    const before = this.#queue.get(name) ?? Promise.resolve();
+    const work = before.catch(() => undefined).then(() => this.#make({ ...key, ...(childId === undefined ? {} : { childId }) }));
+    this.#queue.set(name, work);
+    try {
+      return await work;
+    } finally {
+      if (this.#queue.get(name) === work) this.#queue.delete(name);
     }
-    const responses: Response[] = [];
-    for await (const page of responsesOf(em, key, 20_000)) for (const row of page) responses.push(toResponse(row));
-    const judgements = await this.deps.judge.judge(responses, { settings });
-    const judgedAt = this.deps.now();
-    const readings = judgements.flatMap((j) => j.readings);
-    const estimates = judgements.map((j) => j.estimate);
-    await em.transactional(async (tx) => {
-      await tx.nativeDelete(ReadingEntity, { ...key });
-      for (let i = 0; i < readings.length; i += 1000) {
-        await tx.insertMany(
-          ReadingEntity,
-          readings.slice(i, i + 1000).map(({ child, ...reading }) => ({ ...key, childId: child, ...reading })),
-        );
-      }
-      await tx.upsert(Judgement, { ...key, fingerprint, modelVersion: MODEL_VERSION, settings, estimates, judgedAt });
-    });
-    return { readings, estimates, judgedAt };
   }
 
-  /** The class's settings for readings; the defaults where none, or none that can be read, are stored. */
-  async settings(em: EntityManager, key: ClassKey): Promise<ReadingSettings> {
-    const row = await em.findOne(Setting, { ...key, name: 'reading' });
-    const parsed = readingSettings.safeParse(row?.value);
-    return parsed.success ? parsed.data : DEFAULT_READING_SETTINGS;
+  async #make(which: Which): Promise<CurrentReadings> {
+    const em = this.deps.orm.em.fork();
+    const settings = await settingsOf(em, which);
+    const wanted = await fingerprints(em, which, settings);
+    const stored = await em.find(Judgement, { ...which }, { fields: ['childId', 'fingerprint'] });
+    for (const { childId, fingerprint } of stored) if (wanted.get(childId) === fingerprint) wanted.delete(childId);
+    if (wanted.size > 0) await this.#judgeAgain(em, which, wanted, settings);
+    const judgements = await em.find(Judgement, { ...which }, { disableIdentityMap: true });
+    return {
+      readings: await storedReadings(em, which),
+      estimates: judgements.map((j) => j.estimate),
+      judgedAt: judgements.reduce<Date | null>((latest, j) => (latest === null || j.judgedAt > latest ? j.judgedAt : latest), null),
+    };
+  }
+
+  async #judgeAgain(em: EntityManager, { schoolId, classId }: ClassKey, wanted: ReadonlyMap<string, string>, settings: ReadingSettings): Promise<void> {
+    const children = [...wanted.keys()];
+    const rows = await em.find(ResponseEntity, { schoolId, classId, childId: { $in: children } }, { disableIdentityMap: true });
+    const judgements = await this.deps.judge.judge(
+      rows.map((row) => toResponse(toRecordRow(row))),
+      { settings },
+    );
+    const readings = judgements.flatMap((j) => j.readings.map(({ child, ...reading }) => ({ schoolId, classId, childId: child, ...reading })));
+    const made = { schoolId, classId, modelVersion: MODEL_VERSION, settings, judgedAt: this.deps.now() };
+    const sources = judgements.map(({ estimate }) => ({ ...made, childId: estimate.child, estimate, fingerprint: wanted.get(estimate.child) ?? '' }));
+    await em.transactional(async (tx) => {
+      await tx.nativeDelete(ReadingEntity, { schoolId, classId, childId: { $in: children } });
+      for (let i = 0; i < readings.length; i += 1000) await tx.insertMany(ReadingEntity, readings.slice(i, i + 1000));
+      if (sources.length > 0) await tx.upsertMany(Judgement, sources);
+    });
+    em.clear();
   }
 
   /** One child's readings as they were before its last sitting, with its responses, oldest first. */
@@ -98,26 +92,35 @@ export class Readings {
     const responses = rows.map((row) => toResponse(toRecordRow(row)));
     const last = responses[responses.length - 1]?.sitting;
     const earlier = responses.filter((r) => r.sitting !== last);
-    const [judged] = await this.deps.judge.judge(earlier, { settings: await this.settings(em, key) });
+    const [judged] = await this.deps.judge.judge(earlier, { settings: await settingsOf(em, key) });
     return { responses, before: judged?.readings ?? [] };
   }
-
-  /** What is known of a child's times. */
-  static estimateOf(judgement: ClassJudgement, childId: string): ChildEstimate {
-    return judgement.estimates.find((e) => e.child === childId) ?? emptyEstimate(childId);
-  }
 }
 
-async function fingerprintOf(em: EntityManager, key: ClassKey, settings: ReadingSettings): Promise<string> {
-  const [row]: { count: string; last: Date | null }[] = await em.execute(
-    'select count(*) as count, max(received_at) as last from response where school_id = ? and class_id = ?',
-    [key.schoolId, key.classId],
+/** A class, or one child of it. */
+interface Which extends ClassKey {
+  readonly childId?: string;
+}
+
+/** The class's settings for readings; the defaults where none, or none that can be read, are stored. */
+async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): Promise<ReadingSettings> {
+  const row = await em.findOne(Setting, { schoolId, classId, name: 'reading' });
+  const parsed = readingSettings.safeParse(row?.value);
+  return parsed.success ? parsed.data : DEFAULT_READING_SETTINGS;
+}
+
+/** By child id: what its readings have to be made from. Responses are only ever added, so their number and newest arrival tell them apart. */
+async function fingerprints(em: EntityManager, { schoolId, classId, childId }: Which, settings: ReadingSettings): Promise<Map<string, string>> {
+  const rows: { child_id: string; count: string; last: Date }[] = await em.execute(
+    `select child_id, count(*) as count, max(received_at) as last from response
+     where school_id = ? and class_id = ? ${childId === undefined ? '' : 'and child_id = ?'} group by child_id`,
+    childId === undefined ? [schoolId, classId] : [schoolId, classId, childId],
   );
-  return JSON.stringify([MODEL_VERSION, settings, row?.count ?? '0', row?.last ?? null]);
+  return new Map(rows.map((row) => [row.child_id, JSON.stringify([MODEL_VERSION, settings, row.count, row.last])]));
 }
 
-async function storedReadings(em: EntityManager, key: ClassKey): Promise<Reading[]> {
-  const rows = await em.find(ReadingEntity, { ...key }, { orderBy: { childId: 'asc', fact: 'asc' }, disableIdentityMap: true });
+async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
+  const rows = await em.find(ReadingEntity, { ...which }, { orderBy: { childId: 'asc', fact: 'asc' }, disableIdentityMap: true });
   return rows.map((r) => ({
     child: r.childId,
     fact: r.fact,

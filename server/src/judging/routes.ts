@@ -1,18 +1,18 @@
 import { toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/contract';
-import { MODEL_VERSION, type Reading } from '@vane/core';
+import { MODEL_VERSION, unknownEstimate, type Reading } from '@vane/core';
 import { Hono } from 'hono';
 import { childrenOf, uuidOr404 } from '../classes/routes';
 import type { Env } from '../context';
 import { RequestProblem } from '../problem';
-import { Readings } from './readings';
+import type { Readings } from './readings';
 
-/** Readings whose word changed with the last sitting, or whose probability moved by a tenth or more. */
+/** Readings whose word changed with the last sitting, or whose probability moved by a fifth or more. */
 function movedReadings(before: readonly Reading[], after: readonly Reading[]): Moved[] {
   const earlier = new Map(before.map((r) => [r.fact, r]));
   return after.flatMap((reading): Moved[] => {
     const was = earlier.get(reading.fact) ?? null;
     if (was?.responses === reading.responses) return [];
-    const moved = was === null || was.reading !== reading.reading || Math.abs(was.pAutomatic - reading.pAutomatic) >= 0.1;
+    const moved = was?.reading !== reading.reading || Math.abs(was.pAutomatic - reading.pAutomatic) >= 0.2;
     return moved ? [{ fact: reading.fact, before: was, after: reading }] : [];
   });
 }
@@ -22,7 +22,7 @@ export function readingRoutes(readings: Readings): Hono<Env> {
   return new Hono<Env>()
     .get('/readings', async (c) => {
       const judgement = await readings.current({ schoolId: c.var.schoolId, classId: c.var.classId });
-      const answer: ClassReadings = { judgedAt: judgement.judgedAt.toISOString(), modelVersion: MODEL_VERSION, readings: judgement.readings };
+      const answer: ClassReadings = { judgedAt: judgement.judgedAt?.toISOString() ?? null, modelVersion: MODEL_VERSION, readings: judgement.readings };
       return c.json(answer);
     })
     .get('/children/:childId', async (c) => {
@@ -30,12 +30,11 @@ export function readingRoutes(readings: Readings): Hono<Env> {
       const childId = uuidOr404(c.req.param('childId'));
       const child = (await childrenOf(c.var.em, key)).find((one) => one.id === childId);
       if (!child) throw new RequestProblem('not-found');
-      const judgement = await readings.current(key);
-      const own = judgement.readings.filter((r) => r.child === childId);
+      const { readings: own, estimates } = await readings.current(key, childId);
       const { responses, before } = await readings.beforeLastSitting(key, childId);
       const record: ChildRecord = {
         child,
-        estimate: Readings.estimateOf(judgement, childId),
+        estimate: estimates[0] ?? unknownEstimate(childId),
         readings: own,
         moved: movedReadings(before, own),
         responses: responses.map((r) => toRow(r)),

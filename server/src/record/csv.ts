@@ -75,7 +75,9 @@ export const headerLine = (extra: readonly string[]): string => stringify([[...k
 
 /** Rows as lines under that header. */
 export const responseLines = (rows: readonly RecordRow[], extra: readonly string[]): string =>
-  stringify(rows.map((row) => {
-    const cells = csvCells(row);
-    return [...known, ...extra].map((name) => cells[name] ?? '');
-  }));
+  stringify(
+    rows.map((row) => {
+      const cells = csvCells(row);
+      return [...known, ...extra].map((name) => cells[name] ?? '');
+    }),
+  );

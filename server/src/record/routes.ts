@@ -4,7 +4,6 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { Readable } from 'node:stream';
-import type { ReadableStream as WebStream } from 'node:stream/web';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Child, ResponseEntity, SchoolClass } from '../db/entities';
 import type { Readings } from '../judging/readings';
@@ -60,7 +59,12 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       async function* lines(): AsyncGenerator<Uint8Array> {
         yield Buffer.from(headerLine(extraNames));
         for await (const page of responsesOf(em, key)) {
-          yield Buffer.from(responseLines(page.map((row) => ({ ...row, child: names.get(row.child) ?? row.child })), extraNames));
+          yield Buffer.from(
+            responseLines(
+              page.map((row) => ({ ...row, child: names.get(row.child) ?? row.child })),
+              extraNames,
+            ),
+          );
         }
       }
       const file = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}-responses.csv`;
@@ -74,7 +78,7 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const body = c.req.raw.body;
       if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
       try {
-        const result = await importResponses(c.var.em, key, Readable.fromWeb(body as unknown as WebStream), deps.now);
+        const result = await importResponses(c.var.em, key, Readable.fromWeb(body), deps.now);
         if (result.added > 0) readings.refreshSoon(key);
         return c.json(result);
       } catch (error) {

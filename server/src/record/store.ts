@@ -117,4 +117,3 @@ export async function* responsesOf(em: EntityManager, key: ClassKey, pageSize = 
     after = last;
   }
 }
-

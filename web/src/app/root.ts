@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { MatSidenavModule } from '@angular/material/sidenav';
 import { NavigationEnd, Router, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
-import { Session } from './server/session';
+import { Session } from './session/session';
 import { Header } from './shell/header';
 import { SettingsDrawer } from './shell/settingsDrawer';
 import { WholeScreen } from './shell/wholeScreen';
@@ -15,7 +15,14 @@ import { WholeScreen } from './shell/wholeScreen';
   imports: [RouterOutlet, MatSidenavModule, Header, SettingsDrawer],
   template: `
     <mat-sidenav-container>
-      <mat-sidenav #drawer mode="over" position="end" [autoFocus]="'first-tabbable'" (openedChange)="drawerOpen.set($event)" (openedStart)="drawerOpen.set(true)">
+      <mat-sidenav
+        #drawer
+        mode="over"
+        position="end"
+        [autoFocus]="'first-tabbable'"
+        (openedChange)="drawerOpen.set($event)"
+        (openedStart)="drawerOpen.set(true)"
+      >
         @defer (when drawerOpen()) {
           <vane-settings-drawer (done)="drawer.close()" />
         }

@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { inside, outside } from './server/guards';
+import { inside, outside } from './session/guards';
 
 /** The six places, and the two doors to them. Each place loads when it is first opened. */
 export const ROUTES: Routes = [

@@ -52,9 +52,10 @@ export class Migration0001FirstLight extends Migration {
       create index reading_class on reading (school_id, class_id);
 
       create table judgement (
-        school_id uuid not null, class_id uuid not null, fingerprint text not null, model_version text not null, settings jsonb not null,
-        estimates jsonb not null, judged_at timestamptz not null, primary key (school_id, class_id),
-        foreign key (school_id, class_id) references class on delete cascade);
+        school_id uuid not null, child_id uuid not null, class_id uuid not null, fingerprint text not null, model_version text not null,
+        settings jsonb not null, estimate jsonb not null, judged_at timestamptz not null, primary key (school_id, child_id),
+        foreign key (school_id, child_id) references child on delete cascade);
+      create index judgement_class on judgement (school_id, class_id);
 
       create table setting (
         school_id uuid not null, class_id uuid not null, name text not null, value jsonb not null, primary key (school_id, class_id, name),

@@ -4,8 +4,8 @@ import type { CarpetSettings, ChildView } from '@vane/contract';
 import { flashSitting, seeded } from '@vane/core';
 import { Trouble } from '../look/trouble';
 import { Outbox } from '../outbox/outbox';
-import { Api } from '../server/api';
-import { Session } from '../server/session';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
 import { WholeScreen } from '../shell/wholeScreen';
 import { CarpetChoice, type Chosen } from './carpetChoice';
 import { CarpetRun } from './carpetRun';
@@ -17,7 +17,12 @@ import { Sitting } from './sitting';
   imports: [Trouble, CarpetChoice, CarpetRun],
   template: `
     @if (running(); as run) {
-      <vane-carpet-run [sitting]="run.sitting" [child]="run.child" (again)="begin({ child: run.child, settings: run.settings, warmUp: false })" (left)="leave()" />
+      <vane-carpet-run
+        [sitting]="run.sitting"
+        [child]="run.child"
+        (again)="begin({ child: run.child, settings: run.settings, warmUp: false })"
+        (left)="leave()"
+      />
     } @else if (view.hasValue()) {
       <vane-carpet-choice [children]="view.value().children" [settings]="settings()" [childId]="child()" (begin)="begin($event)" />
     } @else if (view.error()) {

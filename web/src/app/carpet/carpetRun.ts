@@ -1,16 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  ElementRef,
-  afterNextRender,
-  computed,
-  effect,
-  inject,
-  input,
-  output,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, type ElementRef, afterNextRender, computed, effect, inject, input, output, viewChild } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { Router } from '@angular/router';
@@ -81,6 +69,10 @@ export class CarpetRun {
         return this.sitting().index() + 1 < this.total() ? 'Next' : 'Finish';
     }
   });
+  readonly spaceWorks = computed(() => {
+    const moment = this.sitting().moment();
+    return moment === 'ready' || moment === 'answered' || (moment === 'asking' && this.spoken());
+  });
   readonly given = computed(() => this.sitting().row()?.given ?? null);
 
   constructor() {
@@ -97,7 +89,8 @@ export class CarpetRun {
   /** Listeners outside the framework: the press is timed by its own stamp and handled at once. */
   #listen(signal: AbortSignal): void {
     // A press counts when the finger comes down. Clicks without a pointer come from the Enter key and from screen readers.
-    const isPress = (event: Event): boolean => (event instanceof PointerEvent && event.type === 'pointerdown' ? event.isPrimary : (event as UIEvent).detail === 0);
+    const isPress = (event: Event): boolean =>
+      event instanceof PointerEvent && event.type === 'pointerdown' ? event.isPrimary : (event as UIEvent).detail === 0;
     const onPad = (event: Event): void => {
       const button = (event.target as Element).closest<HTMLElement>('[data-number]');
       if (button && isPress(event)) this.sitting().answer(button.dataset['number'] ?? '', event.timeStamp);

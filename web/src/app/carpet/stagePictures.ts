@@ -6,6 +6,7 @@ function element(svg: string): SVGElement {
   return document.importNode(parsed, true) as unknown as SVGElement;
 }
 
-export const framePicture = (layout: FrameLayout, count: number, direction: Direction): SVGElement => element(frameSvg(frame(layout, count, direction), 'a frame'));
+export const framePicture = (layout: FrameLayout, count: number, direction: Direction): SVGElement =>
+  element(frameSvg(frame(layout, count, direction), 'a frame'));
 export const frameCover = (layout: FrameLayout, direction: Direction): SVGElement => element(coverSvg(frame(layout, 0, direction)));
 export const numeralPicture = (n: number): SVGElement => element(numeralSvg(n));

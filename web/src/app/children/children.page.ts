@@ -5,8 +5,8 @@ import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Trouble } from '../look/trouble';
-import { Api } from '../server/api';
-import { Session } from '../server/session';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
 
 /** Everybody in the class, by name. */
 @Component({
@@ -74,6 +74,9 @@ export class ChildrenPage {
     const children = this.view.hasValue() ? this.view.value().children : [];
     return children
       .filter((child) => child.nickname.toLowerCase().includes(text))
-      .map((child) => ({ ...child, asked: child.lastAskedAt === null ? 'not asked yet' : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago` }));
+      .map((child) => ({
+        ...child,
+        asked: child.lastAskedAt === null ? 'not asked yet' : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago`,
+      }));
   });
 }

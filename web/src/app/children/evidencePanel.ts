@@ -27,7 +27,7 @@ function colourNow(name: string): string {
   template: `
     <section aria-label="Evidence">
       <div class="title">
-        <h2>{{ title() }}</h2>
+        <h2 [class.long]="title().length > 12">{{ title() }}</h2>
         <vane-needle [reading]="reading()" [width]="56" />
         <p>
           <b>{{ reading()?.reading ?? 'not asked yet' }}</b>
@@ -82,6 +82,9 @@ function colourNow(name: string): string {
     }
     h2 {
       font: 44px/1.1 var(--numeral);
+    }
+    h2.long {
+      font-size: 30px;
     }
     .title p {
       margin: 0;

@@ -17,10 +17,18 @@ export function needleTip(lean: number, certainty: number): { readonly x: number
     <svg viewBox="0 0 40 32" [attr.width]="width()" aria-hidden="true">
       @switch (word()) {
         @case ('knows') {
-          <g class="tide"><path [attr.d]="shaft()" /><path [attr.d]="head()" class="full" /><circle cx="6" cy="16" r="2" class="full" /></g>
+          <g class="tide">
+            <path [attr.d]="shaft()" />
+            <path [attr.d]="head()" class="full" />
+            <circle cx="6" cy="16" r="2" class="full" />
+          </g>
         }
         @case ('works out') {
-          <g class="plum"><path [attr.d]="shaft()" /><path [attr.d]="halfHead()" class="full" /><path d="M6 12v8" /></g>
+          <g class="plum">
+            <path [attr.d]="shaft()" />
+            <path [attr.d]="halfHead()" class="full" />
+            <path d="M6 12v8" />
+          </g>
         }
         @case ('counts') {
           <g class="lamp">

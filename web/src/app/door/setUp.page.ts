@@ -4,8 +4,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
-import { inWords } from '../server/api';
-import { Session } from '../server/session';
+import { inWords } from '../session/api';
+import { Session } from '../session/session';
 
 /** First start without the demo: one short form from nothing to a class. */
 @Component({
@@ -16,10 +16,22 @@ import { Session } from '../server/session';
       <h1>Set up Vane</h1>
       <p class="faint">Nobody uses this Vane yet. Whoever fills this in looks after it.</p>
       <form [formGroup]="form" (ngSubmit)="setUp()" aria-label="Set up">
-        <mat-form-field appearance="outline"><mat-label>School</mat-label><input matInput formControlName="school" /><mat-error>Please name the school.</mat-error></mat-form-field>
-        <mat-form-field appearance="outline"><mat-label>Class</mat-label><input matInput formControlName="className" /><mat-error>Please name the class.</mat-error></mat-form-field>
-        <mat-form-field appearance="outline"><mat-label>Your name</mat-label><input matInput formControlName="name" autocomplete="name" /><mat-error>Please give your name.</mat-error></mat-form-field>
-        <mat-form-field appearance="outline"><mat-label>E-mail</mat-label><input matInput type="email" formControlName="email" autocomplete="username" /><mat-error>Please give an e-mail address.</mat-error></mat-form-field>
+        <mat-form-field appearance="outline"
+          ><mat-label>School</mat-label><input matInput formControlName="school" /><mat-error>Please name the school.</mat-error></mat-form-field
+        >
+        <mat-form-field appearance="outline"
+          ><mat-label>Class</mat-label><input matInput formControlName="className" /><mat-error>Please name the class.</mat-error></mat-form-field
+        >
+        <mat-form-field appearance="outline"
+          ><mat-label>Your name</mat-label><input matInput formControlName="name" autocomplete="name" /><mat-error
+            >Please give your name.</mat-error
+          ></mat-form-field
+        >
+        <mat-form-field appearance="outline"
+          ><mat-label>E-mail</mat-label><input matInput type="email" formControlName="email" autocomplete="username" /><mat-error
+            >Please give an e-mail address.</mat-error
+          ></mat-form-field
+        >
         <mat-form-field appearance="outline">
           <mat-label>Password</mat-label><input matInput type="password" formControlName="password" autocomplete="new-password" />
           <mat-hint>At least 12 characters; a few words are easier to remember.</mat-hint>
@@ -33,7 +45,9 @@ import { Session } from '../server/session';
         @if (trouble()) {
           <p class="wide" role="alert">{{ trouble() }}</p>
         }
-        <div class="wide"><button matButton="filled" type="submit" [disabled]="busy()">{{ busy() ? 'Setting up …' : 'Set up' }}</button></div>
+        <div class="wide">
+          <button matButton="filled" type="submit" [disabled]="busy()">{{ busy() ? 'Setting up …' : 'Set up' }}</button>
+        </div>
       </form>
     </div>
   `,
@@ -70,7 +84,10 @@ export class SetUpPage {
   setUp(): void {
     if (this.form.invalid) return this.form.markAllAsTouched();
     const { children, ...rest } = this.form.getRawValue();
-    const nicknames = children.split('\n').map((name) => name.trim()).filter((name) => name !== '');
+    const nicknames = children
+      .split('\n')
+      .map((name) => name.trim())
+      .filter((name) => name !== '');
     this.busy.set(true);
     this.#session.setUp({ ...rest, children: nicknames }).subscribe({
       next: () => void this.#router.navigateByUrl('/today'),

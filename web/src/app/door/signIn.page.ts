@@ -5,8 +5,8 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
 import type { Door } from '@vane/contract';
-import { Api, inWords } from '../server/api';
-import { Session } from '../server/session';
+import { Api, inWords } from '../session/api';
+import { Session } from '../session/session';
 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -15,7 +15,14 @@ import { Session } from '../server/session';
     <div class="door">
       <section class="say">
         <svg viewBox="0 0 32 32" width="64" height="64" aria-hidden="true">
-          <path d="M16 29V6M16 7l12 4.5L16 16M10 29h12" fill="none" stroke="currentColor" stroke-width="1.6" stroke-linejoin="round" stroke-linecap="round" />
+          <path
+            d="M16 29V4M3 11h25M23 6l6 5-6 5M3 6v10M10 29h12"
+            fill="none"
+            stroke="currentColor"
+            stroke-width="1.6"
+            stroke-linejoin="round"
+            stroke-linecap="round"
+          />
         </svg>
         <h1>Vane</h1>
         <p>Which facts within ten does a child know, and which are still counted? Vane shows which way each one leans.</p>

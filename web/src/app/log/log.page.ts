@@ -9,8 +9,8 @@ import { Trouble } from '../look/trouble';
 import { factWords, seconds } from '../look/words';
 import type { KeptResponse } from '../outbox/keptDatabase';
 import { Outbox } from '../outbox/outbox';
-import { Api, inWords } from '../server/api';
-import { Session } from '../server/session';
+import { Api, inWords } from '../session/api';
+import { Session } from '../session/session';
 
 const PAGE = 200;
 

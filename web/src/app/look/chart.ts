@@ -1,4 +1,4 @@
-import { Directive, ElementRef, effect, inject, input, type OnDestroy } from '@angular/core';
+import { CSP_NONCE, Directive, ElementRef, effect, inject, input, type OnDestroy } from '@angular/core';
 import type ApexCharts from 'apexcharts';
 import type { ApexOptions } from 'apexcharts';
 
@@ -7,6 +7,8 @@ import type { ApexOptions } from 'apexcharts';
 export class Chart implements OnDestroy {
   readonly #host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   readonly vaneChart = input.required<ApexOptions>();
+  /** The page's policy lets only styles with this nonce in. */
+  readonly #nonce = inject(CSP_NONCE, { optional: true }) ?? undefined;
   #chart: ApexCharts | null = null;
   #gone = false;
 
@@ -18,7 +20,7 @@ export class Chart implements OnDestroy {
     const { default: Library } = await import('apexcharts');
     if (this.#gone || this.vaneChart() !== options) return;
     this.#chart?.destroy();
-    this.#chart = new Library(this.#host, options);
+    this.#chart = new Library(this.#host, { ...options, chart: { ...options.chart, nonce: this.#nonce } });
     await this.#chart.render();
   }
 

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { inWords } from '../server/api';
+import { inWords } from '../session/api';
 
 /** The one way in which a page says that it could not fetch what it shows. */
 @Component({

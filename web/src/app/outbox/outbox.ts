@@ -1,7 +1,7 @@
 import { Injectable, InjectionToken, inject, signal } from '@angular/core';
 import type { RecordBatch, RecordRow, SittingRow } from '@vane/contract';
 import { firstValueFrom, fromEvent } from 'rxjs';
-import { Api, problemOf } from '../server/api';
+import { Api, problemOf } from '../session/api';
 import type { KeptDatabase, KeptResponse } from './keptDatabase';
 
 export interface OutboxState {

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { mdiTuneVariant } from '@mdi/js';
 import { Icon } from '../look/icon';
-import { Session } from '../server/session';
+import { Session } from '../session/session';
 import { Waiting } from './waiting';
 
 export const PLACES = [
@@ -23,7 +23,14 @@ export const PLACES = [
     <header>
       <a class="mark" routerLink="/today">
         <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
-          <path d="M16 29V6M16 7l12 4.5L16 16M10 29h12" fill="none" stroke="currentColor" stroke-width="2.2" stroke-linejoin="round" stroke-linecap="round" />
+          <path
+            d="M16 29V4M3 11h25M23 6l6 5-6 5M3 6v10M10 29h12"
+            fill="none"
+            stroke="currentColor"
+            stroke-width="2.2"
+            stroke-linejoin="round"
+            stroke-linecap="round"
+          />
         </svg>
         Vane
       </a>
@@ -34,7 +41,9 @@ export const PLACES = [
           <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}</a>
         }
       </nav>
-      <button matIconButton type="button" aria-label="Settings" [attr.aria-expanded]="settingsOpen()" (click)="settings.emit()"><vane-icon [path]="icon" /></button>
+      <button matIconButton type="button" aria-label="Settings" [attr.aria-expanded]="settingsOpen()" (click)="settings.emit()">
+        <vane-icon [path]="icon" />
+      </button>
     </header>
   `,
   styles: `

@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, inject, output, signal } from '@ang
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Router } from '@angular/router';
-import { inWords } from '../server/api';
-import { Session } from '../server/session';
+import { inWords } from '../session/api';
+import { Session } from '../session/session';
 import { DevicePreferences } from './theme';
 
 @Component({

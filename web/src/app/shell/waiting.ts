@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Outbox } from '../outbox/outbox';
 
 /** What this device still keeps for the server. Silent when nothing waits. */
@@ -18,9 +18,12 @@ import { Outbox } from '../outbox/outbox';
 })
 export class Waiting {
   readonly outbox = inject(Outbox);
+  /** Beside the stage only trouble is worth a word. */
+  readonly onlyTrouble = input(false);
   readonly text = computed(() => {
     const { waiting, refused, trouble } = this.outbox.state();
     const kept = waiting === 1 ? '1 answer kept here' : `${waiting} answers kept here`;
+    if (this.onlyTrouble() && trouble === null) return '';
     const parts: string[] = [];
     if (waiting > 0) parts.push(trouble === null ? `${kept}, being sent` : `${kept}: ${trouble}`);
     if (refused > 0) parts.push(`${refused} refused by the server (see Log)`);

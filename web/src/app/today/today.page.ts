@@ -6,8 +6,8 @@ import { TIDE_LINES, whoNext, type Proposal, type TideLine } from '@vane/core';
 import { format } from 'date-fns';
 import { forkJoin } from 'rxjs';
 import { Trouble } from '../look/trouble';
-import { Api } from '../server/api';
-import { Session } from '../server/session';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
 import { proposalReason, proposalTitle } from './proposalWords';
 
 const LINE_WORDS: Record<TideLine, string> = {

@@ -1,0 +1,8 @@
+import presets from 'jest-preset-angular/presets/index.js';
+
+export default {
+  ...presets.createEsmPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' }),
+  displayName: 'web',
+  setupFilesAfterEnv: ['<rootDir>/setup-jest.ts'],
+  testMatch: ['<rootDir>/src/**/*.spec.ts'],
+};
