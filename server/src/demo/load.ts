@@ -22,11 +22,11 @@ export async function removeDemo(em: EntityManager): Promise<void> {
   await em.nativeDelete(School, { id: DEMO_SCHOOL_ID });
 }
 
-/** Loads the harbour demo unless it is there: 24 invented children and six weeks of sittings up to now. Tells whether it was loaded. */
-export async function loadDemo(em: EntityManager, now: Date): Promise<boolean> {
+/** Loads the harbour demo unless it is there: 24 invented children and weeks of sittings up to now. Tells whether it was loaded. */
+export async function loadDemo(em: EntityManager, now: Date, weeks = WEEKS): Promise<boolean> {
   if ((await em.count(School, { id: DEMO_SCHOOL_ID })) > 0) return false;
   const password = await passwordHash(DEMO_SIGN_IN.password);
-  const simulated = simulateClass({ seed: SEED, names: DEMO_CHILDREN, weeks: WEEKS, until: now.getTime(), makeId: demoIds() });
+  const simulated = simulateClass({ seed: SEED, names: DEMO_CHILDREN, weeks, until: now.getTime(), makeId: demoIds() });
   await em.transactional(async (tx) => {
     const key = { schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID };
     await tx.insert(School, { id: DEMO_SCHOOL_ID, name: DEMO_SCHOOL, createdAt: now });

@@ -60,7 +60,7 @@ export async function addSittings(em: EntityManager, key: ClassKey, sittings: re
       answerMode: s.answer_mode,
       settings: s.settings,
     }));
-    await em.upsertMany(Sitting, rows, { onConflictFields: ['schoolId', 'id'], onConflictAction: 'ignore' });
+    await em.createQueryBuilder(Sitting).insert(rows).onConflict(['schoolId', 'id']).ignore().execute();
   }
 }
 
@@ -92,7 +92,7 @@ export async function addResponses(em: EntityManager, key: ClassKey, rows: reado
   const fresh = [...wanted.values()];
   for (let i = 0; i < fresh.length; i += CHUNK) {
     const chunk = fresh.slice(i, i + CHUNK).map((row) => toEntity(row, key, now));
-    await em.upsertMany(ResponseEntity, chunk, { onConflictFields: ['schoolId', 'id'], onConflictAction: 'ignore' });
+    await em.createQueryBuilder(ResponseEntity).insert(chunk).onConflict(['schoolId', 'id']).ignore().execute();
   }
   em.clear();
   return {

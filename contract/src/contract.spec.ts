@@ -1,0 +1,119 @@
+import { FLAGS, SIGNS, type Response } from '@vane/core';
+import fc from 'fast-check';
+import { recordRow, toResponse, toRow } from './record';
+import { csvCells, missingColumns, readCsvRow, RECORD_COLUMNS } from './recordCsv';
+import { reasonText } from './readingsCsv';
+import { carpetSettings, DEFAULT_CARPET, setUpRequest } from './requests';
+
+const someResponse: fc.Arbitrary<Response> = fc
+  .record({
+    number: fc.nat(10),
+    kind: fc.constantFrom('add' as const, 'show' as const, 'match' as const),
+    mode: fc.constantFrom('tap' as const, 'spoken' as const),
+    ms: fc.option(fc.integer({ min: 0, max: 600_000 })),
+    sign: fc.option(fc.constantFrom(...SIGNS)),
+    finer: fc.subarray(['fingers', 'lips']),
+    flags: fc.subarray([...FLAGS]),
+    at: fc.integer({ min: 0, max: 4e12 }),
+    spoiled: fc.boolean(),
+  })
+  .map(({ number, kind, mode, ms, sign, finer, flags, at, spoiled }) => ({
+    id: `id-${number}`,
+    child: 'Zadie',
+    sitting: 'sitting-1',
+    shownAt: at,
+    kind,
+    fact: { add: `${number}+0`, show: `show:${number}:frame-pairs`, match: `match:${number}` }[kind],
+    answerMode: mode,
+    exposureMs: kind === 'show' ? 750 : null,
+    responseMs: ms,
+    given: ms === null ? '' : String(number),
+    outcome: ms === null ? ('none' as const) : ('correct' as const),
+    sign,
+    finerSigns: finer,
+    aid: 'none' as const,
+    void: spoiled ? 'spoiled' : '',
+    flags,
+  }));
+
+const row = toRow({
+  id: 'r1',
+  child: 'Zadie',
+  sitting: 's1',
+  shownAt: 0,
+  kind: 'add',
+  fact: '3+4',
+  answerMode: 'tap',
+  exposureMs: null,
+  responseMs: 1500,
+  given: '7',
+  outcome: 'correct',
+  sign: null,
+  finerSigns: [],
+  aid: 'none',
+  void: '',
+  flags: [],
+});
+
+describe('the record', () => {
+  it('comes back from a row, and from a line of CSV, as it was', () => {
+    fc.assert(
+      fc.property(someResponse, (response) => {
+        const there = toRow(response);
+        expect(toResponse(recordRow.parse(there))).toEqual(response);
+        const read = readCsvRow(csvCells(there));
+        expect(read).toMatchObject({ ok: true });
+        if (read.ok) expect(toResponse(read.row)).toEqual(response);
+      }),
+    );
+  });
+
+  it.each([
+    ['fact', { fact: '3+9' }, /fact: "3\+9" is not a fact/],
+    ['kind', { fact: '7-3' }, /of kind subtract, not add/],
+    ['time', { response_ms: 'quick' }, /response_ms/],
+    ['negative time', { response_ms: '-5' }, /response_ms/],
+    ['date', { shown_at: '25.11.2026' }, /shown_at/],
+    ['outcome', { outcome: 'good' }, /outcome/],
+    ['sign', { observed: 'dreamt' }, /observed/],
+    ['flag', { flags: 'odd' }, /flags/],
+    ['null character', { child: 'Za\u0000die' }, /control characters/],
+    ['no id', { response_id: '' }, /response_id/],
+  ])('names a bad %s', (_, change, reason) => {
+    const read = readCsvRow({ ...csvCells(row), ...change });
+    expect(read).toEqual({ ok: false, reason: expect.stringMatching(reason) as string });
+  });
+
+  it('keeps columns it does not know', () => {
+    const read = readCsvRow({ ...csvCells(row), room: 'boat shed' });
+    expect(read.ok && read.row.extra).toEqual({ room: 'boat shed' });
+    expect(read.ok && csvCells(read.row)['room']).toBe('boat shed');
+  });
+
+  it('takes whole routines with a free fact, and bonds written as missing parts', () => {
+    expect(recordRow.safeParse({ ...row, kind: 'ways', fact: '7' }).success).toBe(true);
+    expect(recordRow.safeParse({ ...row, kind: 'bond', fact: '3+?=7' }).success).toBe(true);
+  });
+
+  it('says which columns a file lacks', () => {
+    expect(missingColumns([...RECORD_COLUMNS, 'more'])).toEqual([]);
+    expect(missingColumns(['child', 'fact'])).toContain('response_id');
+  });
+});
+
+describe('requests', () => {
+  it('has defaults that are valid', () => expect(carpetSettings.parse(DEFAULT_CARPET)).toEqual(DEFAULT_CARPET));
+  it('never asks for a flash shorter than 200 ms', () => expect(carpetSettings.safeParse({ ...DEFAULT_CARPET, exposureMs: 50 }).success).toBe(false));
+  it('wants every nickname once, and a long password', () => {
+    const wish = { school: 'S', className: 'C', name: 'N', email: 'a@b.example', password: 'twelve-or-more', children: ['Ivo', 'ivo'] };
+    expect(setUpRequest.safeParse(wish).success).toBe(false);
+    expect(setUpRequest.safeParse({ ...wish, children: [' Ivo '] }).data?.children).toEqual(['Ivo']);
+    expect(setUpRequest.safeParse({ ...wish, children: [], password: 'short' }).success).toBe(false);
+  });
+});
+
+it('writes reasons for files', () => {
+  expect(reasonText({ code: 'needs-answers', more: 2 })).toBe('needs-answers 2');
+  expect(reasonText({ code: 'leads', strategy: 'count' })).toBe('leads count');
+  expect(reasonText({ code: 'in-between' })).toBe('in-between');
+});

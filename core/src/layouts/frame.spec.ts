@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { capacity, DoesNotFit, frame, FRAME_LAYOUTS } from './frame';
+import { coverSvg, frameSvg, numeralSvg } from './svg';
+
+const anyFrame = fc
+  .record({ layout: fc.constantFrom(...FRAME_LAYOUTS), direction: fc.constantFrom('rows' as const, 'columns' as const), share: fc.nat(10) })
+  .map((f) => ({ ...f, count: Math.min(f.share, capacity(f.layout)) }));
+
+describe('frames', () => {
+  it('holds exactly its dots, one a box, all inside', () => {
+    fc.assert(
+      fc.property(anyFrame, ({ layout, count, direction }) => {
+        const picture = frame(layout, count, direction);
+        expect(picture.dots).toHaveLength(count);
+        expect(picture.boxes).toHaveLength(capacity(layout));
+        expect(new Set(picture.boxes.map((b) => `${b.x},${b.y}`)).size).toBe(capacity(layout));
+        for (const { cx, cy, r } of picture.dots) {
+          expect(cx - r).toBeGreaterThan(0);
+          expect(cy - r).toBeGreaterThan(0);
+          expect(cx + r).toBeLessThan(picture.width);
+          expect(cy + r).toBeLessThan(picture.height);
+        }
+      }),
+    );
+  });
+
+  it('starts in the top left and fills the row of five before the next', () => {
+    const { dots, boxes } = frame('frame-fives', 7, 'rows');
+    expect(boxes[0]).toEqual({ x: 0, y: 0 });
+    expect(dots.map((d) => [d.cx, d.cy])).toEqual([
+      [0.5, 0.5],
+      [1.5, 0.5],
+      [2.5, 0.5],
+      [3.5, 0.5],
+      [4.5, 0.5],
+      [0.5, 1.5],
+      [1.5, 1.5],
+    ]);
+  });
+
+  it('fills pair after pair by pairs', () => {
+    expect(frame('frame-pairs', 3, 'rows').dots.map((d) => [d.cx, d.cy])).toEqual([
+      [0.5, 0.5],
+      [0.5, 1.5],
+      [1.5, 0.5],
+    ]);
+  });
+
+  it('stands upright as the mirror image along the diagonal', () => {
+    fc.assert(
+      fc.property(anyFrame, ({ layout, count }) => {
+        const lying = frame(layout, count, 'rows');
+        const upright = frame(layout, count, 'columns');
+        expect(upright.dots.map((d) => [d.cy, d.cx])).toEqual(lying.dots.map((d) => [d.cx, d.cy]));
+        expect([upright.height, upright.width]).toEqual([lying.width, lying.height]);
+      }),
+    );
+  });
+
+  it.each([-1, 1.5, 11, NaN])('refuses %p dots', (count) => {
+    expect(() => frame('frame-fives', count, 'rows')).toThrow(DoesNotFit);
+    expect(() => frame('five', 6, 'rows')).toThrow(/0 to 5/);
+  });
+});
+
+describe('pictures', () => {
+  it('draws as many circles as dots, and a name that gives nothing away', () => {
+    const svg = frameSvg(frame('frame-fives', 8, 'rows'), 'a frame');
+    expect(svg.match(/<circle/g)).toHaveLength(8);
+    expect(svg).not.toContain('8"');
+  });
+
+  it('covers every number alike', () => {
+    expect(coverSvg(frame('frame-fives', 0, 'rows'))).toBe(coverSvg(frame('frame-fives', 9, 'rows')));
+  });
+
+  it('writes a numeral', () => {
+    expect(numeralSvg(7)).toContain('>7</text>');
+  });
+});

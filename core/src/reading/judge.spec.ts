@@ -1,0 +1,164 @@
+import { simulateClass, type SimulatedClass } from '../rehearsal/class';
+import type { Response } from '../record/response';
+import { evidenceFor } from './evidence';
+import { judgeChild, judgeClass, unknownEstimate } from './judge';
+import { DEFAULT_READING_SETTINGS, wordFor, type Judged } from './reading';
+
+const OPTIONS = { settings: DEFAULT_READING_SETTINGS };
+const DAY = 86_400_000;
+
+const simulated = (seed: number, children = 8): SimulatedClass => {
+  let id = 0;
+  return simulateClass({ seed, names: Array.from({ length: children }, (_, i) => `child-${i}`), weeks: 6, until: Date.UTC(2026, 5, 10), makeId: () => String(id++).padStart(6, '0') });
+};
+
+/** Rows of one child by hand: seconds and days by fact, with copies of 1.2 s before. */
+function rows(answers: readonly [fact: string, seconds: number, day: number, given?: string][], handSeconds = 1.2): Response[] {
+  const copies = [1, 2, 3, 4].map((n) => [`match:${n}`, handSeconds, 0] as [string, number, number]);
+  return [...copies, ...answers].map(([fact, seconds, day, given], i) => {
+    const answer = given ?? String(fact.startsWith('match') ? fact.split(':')[1] : fact.startsWith('show') ? fact.split(':')[1] : fact.split('+').reduce((sum, n) => sum + Number(n), 0));
+    return {
+      id: String(i).padStart(4, '0'),
+      child: 'Nuru',
+      sitting: `s${day}`,
+      shownAt: day * DAY + i * 5000,
+      kind: fact.startsWith('match') ? 'match' : fact.startsWith('show') ? 'show' : 'add',
+      fact,
+      answerMode: 'tap',
+      exposureMs: null,
+      responseMs: seconds * 1000,
+      given: answer,
+      outcome: given === undefined ? 'correct' : 'wrong',
+      sign: null,
+      finerSigns: [],
+      aid: 'none',
+      void: '',
+      flags: [],
+    };
+  });
+}
+const reading = (responses: readonly Response[], fact: string) => judgeChild('Nuru', responses, OPTIONS).readings.find((r) => r.fact === fact);
+
+describe('judging', () => {
+  it('recovers what simulated children know, far better than chance and honestly (seeds 3, 4, 5)', () => {
+    let brier = 0;
+    let n = 0;
+    let known = 0;
+    let knownRight = 0;
+    let base = 0;
+    for (const seed of [3, 4, 5]) {
+      const { responses, truth } = simulated(seed);
+      const isKnown = new Map(truth.map((t) => [`${t.child} ${t.fact}`, t.retrieveShare >= 0.8 ? 1 : 0]));
+      for (const { readings } of judgeClass(responses, OPTIONS)) {
+        for (const r of readings) {
+          const y = isKnown.get(`${r.child} ${r.fact}`) ?? 0;
+          brier += (r.pAutomatic - y) ** 2;
+          base += y;
+          n++;
+          if (r.reading === 'knows') {
+            known++;
+            knownRight += y;
+          }
+        }
+      }
+    }
+    const share = base / n;
+    // Against always saying the base rate; the full model of the next step aims far lower.
+    expect(brier / n).toBeLessThan(0.75 * share * (1 - share));
+    expect(known).toBeGreaterThan(100);
+    expect(knownRight / known).toBeGreaterThan(0.93);
+  });
+
+  it('tells a quick child from one that counts, by the child’s own hand and not by a fixed limit', () => {
+    const quickDays = [1, 2, 3, 4, 5, 6] as const;
+    const knows = rows(quickDays.map((day) => ['3+4', 1.9, day]));
+    const counts = rows(quickDays.map((day) => ['3+4', 5.0, day]));
+    expect(reading(knows, '3+4')?.reading).toBe('knows');
+    expect(reading(counts, '3+4')?.reading).toBe('counts');
+    // A slow hand: five seconds are this child's way of knowing, though a fixed three seconds would say no.
+    const slowHand = rows(quickDays.map((day) => ['3+4', 5.0, day]), 4.2);
+    expect(reading(slowHand, '3+4')?.pAutomatic).toBeGreaterThan(0.5);
+  });
+
+  it('asks for another day before it says "knows"', () => {
+    const oneDay = rows([1, 1, 1, 1, 1, 1, 1].map((day) => ['2+5', 1.7, day]));
+    expect(reading(oneDay, '2+5')).toMatchObject({ reading: 'too few answers', reason: { code: 'needs-another-day' }, days: 1 });
+  });
+
+  it('says "not yet" when most answers are wrong, and asks for more when there is one', () => {
+    expect(reading(rows([1, 2, 3, 4].map((day) => ['3+4', 2, day, '9'])), '3+4')?.reading).toBe('not yet');
+    expect(reading(rows([['3+4', 1.6, 1]]), '3+4')).toMatchObject({ reading: 'too few answers', reason: { code: 'needs-answers', more: 2 } });
+  });
+
+  it('leaves out void, flagged and aided answers, and says how many it judged', () => {
+    const spoiled = rows([1, 2, 3, 4].map((day) => ['3+4', 6, day])).map((r, i): Response => (r.kind === 'match' ? r : { ...r, ...[{ void: 'spoiled' }, { flags: ['hidden' as const] }, { aid: 'prompt' as const }, {}][i % 4] }));
+    expect(reading(spoiled, '3+4')?.responses).toBe(1);
+  });
+
+  it('is a function of its input alone: any order, same result', () => {
+    const { responses } = simulated(9, 2);
+    expect(judgeClass([...responses].reverse(), OPTIONS).find((j) => j.estimate.child === 'child-0')).toEqual(judgeClass(responses, OPTIONS).find((j) => j.estimate.child === 'child-0'));
+  });
+
+  it.each([
+    ['nothing at all', []],
+    ['three answers', rows([['1+1', 2, 1]]).slice(2, 5)],
+    ['no warm-up', rows([['1+1', 2, 1], ['2+3', 3, 2]]).filter((r) => r.kind !== 'match')],
+    ['always eight seconds', rows([1, 2, 3, 4].map((day) => ['3+4', 8, day]), 8)],
+    ['no time ever', rows([1, 2, 3].map((day) => ['3+4', 2, day])).map((r) => ({ ...r, responseMs: null }))],
+    ['zero and absurd times', rows([['1+1', 0, 1], ['1+1', 590, 1]])],
+  ] as [string, Response[]][])('gives sensible readings for %s', (_, responses) => {
+    const { estimate, readings } = judgeChild('Nuru', responses, OPTIONS);
+    for (const value of [estimate.times.retrieve, estimate.times.pace, ...Object.values(estimate.times.hand)]) expect(value).toBeGreaterThan(0);
+    for (const r of readings) {
+      expect(r.pAutomatic).toBeGreaterThanOrEqual(0);
+      expect(r.pAutomatic).toBeLessThanOrEqual(1);
+      expect(Math.abs(r.lean)).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('reads facts without answers from the child’s level when asked to', () => {
+    const { readings } = judgeChild('Nuru', rows([1, 2, 3].map((day) => ['3+4', 1.7, day])), { ...OPTIONS, alsoFacts: ['2+2', '4+5'] });
+    expect(readings.map((r) => [r.fact, r.responses])).toEqual([
+      ['2+2', 0],
+      ['3+4', 3],
+      ['4+5', 0],
+    ]);
+    expect(readings[0]?.reading).toBe('too few answers');
+  });
+});
+
+describe('words', () => {
+  const judged: Judged = { pAutomatic: 0.9, shares: [0.9, 0.04, 0.04, 0.02], answers: 5, days: 3, wrong: 0, tooShort: false, signed: false };
+  it.each([
+    [{}, 'knows', 'quick-on-days'],
+    [{ tooShort: true }, 'knows', 'time-cannot-tell'],
+    [{ tooShort: true, signed: true }, 'knows', 'quick-on-days'],
+    [{ days: 1 }, 'too few answers', 'needs-another-day'],
+    [{ answers: 2 }, 'too few answers', 'needs-answers'],
+    [{ pAutomatic: 0.5 }, 'too few answers', 'in-between'],
+    [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1] }, 'counts', 'leads'],
+    [{ pAutomatic: 0.1, shares: [0.1, 0.7, 0.1, 0.1] }, 'works out', 'leads'],
+    [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.1, 0.7] }, 'not yet', 'leads'],
+    [{ pAutomatic: 0.1, shares: [0.4, 0.1, 0.3, 0.2] }, 'too few answers', 'in-between'],
+    [{ wrong: 3 }, 'not yet', 'mostly-wrong'],
+  ] as [Partial<Judged>, string, string][])('%j is %s (%s)', (change, word, code) => {
+    expect(wordFor({ ...judged, ...change }, DEFAULT_READING_SETTINGS)).toMatchObject({ reading: word, reason: { code } });
+  });
+});
+
+describe('evidence', () => {
+  it('says what was seen against the child’s own hand and counting', () => {
+    const responses = rows([1, 2, 3].map((day) => ['3+4', 4, day]));
+    const { estimate } = judgeChild('Nuru', responses, OPTIONS);
+    const evidence = evidenceFor('3+4', responses.filter((r) => r.fact === '3+4'), estimate);
+    expect(evidence).toMatchObject({ judged: 3, right: 3, days: 3, usualMs: 4000, steps: 3, mode: 'tap', handIsOwn: true });
+    expect(evidence.handMs).toBeGreaterThan(900);
+    expect(evidence.handBand.fromMs).toBeLessThan(evidence.handMs);
+    expect(evidence.countingMs).toBeGreaterThan(evidence.knownBand.fromMs);
+  });
+
+  it('stands on the prior where there is nothing', () => {
+    expect(evidenceFor('3+4', [], unknownEstimate('Cleo'))).toMatchObject({ judged: 0, usualMs: null, handIsOwn: false, mode: 'tap' });
+  });
+});

@@ -1,0 +1,47 @@
+import { DEFAULT_READING_SETTINGS, judgeClass, simulateClass, type Response } from '@vane/core';
+import { build } from 'esbuild';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { JudgeThread } from './judge';
+
+let folder: string;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'vane-judge-'));
+  await build({ entryPoints: [join(import.meta.dirname, 'judge.worker.ts')], outfile: join(folder, 'worker.mjs'), bundle: true, platform: 'node', format: 'esm', logLevel: 'error' });
+  await writeFile(join(folder, 'dying.mjs'), "import { parentPort } from 'node:worker_threads'; parentPort.on('message', () => process.exit(3));");
+});
+afterAll(() => rm(folder, { recursive: true }));
+
+const options = { settings: DEFAULT_READING_SETTINGS };
+const someResponses = (): readonly Response[] => {
+  let id = 0;
+  return simulateClass({ seed: 2, names: ['Ivo', 'Odo'], weeks: 2, until: Date.UTC(2026, 5, 1), makeId: () => String(id++) }).responses;
+};
+
+describe('the judging thread', () => {
+  it('gives the same readings as judging here', async () => {
+    const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
+    const responses = someResponses();
+    const both = await Promise.all([thread.judge(responses, options), thread.judge([], options)]);
+    expect(both).toEqual([judgeClass(responses, options), []]);
+    await thread.close();
+  });
+
+  it('fails with the reason when a response cannot be judged, and goes on', async () => {
+    const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
+    const [first] = someResponses();
+    const broken = { ...(first as Response), fact: 'nonsense' };
+    await expect(thread.judge([broken], options)).rejects.toThrow(/nonsense/);
+    expect(await thread.judge([], options)).toEqual([]);
+    await thread.close();
+  });
+
+  it('tells when the thread dies, and starts another for the next', async () => {
+    const thread = new JudgeThread(pathToFileURL(join(folder, 'dying.mjs')));
+    await expect(thread.judge([], options)).rejects.toThrow(/code 3/);
+    await expect(thread.judge([], options)).rejects.toThrow(/code 3/);
+    await thread.close();
+  });
+});

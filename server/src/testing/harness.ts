@@ -1,0 +1,119 @@
+import { MikroORM } from '@mikro-orm/postgresql';
+import type { Hono } from 'hono';
+import { pino } from 'pino';
+import { createApp } from '../app';
+import type { Deps, Env } from '../context';
+import { openDatabase } from '../db/orm';
+import { judgeHere } from '../judging/judge';
+
+/** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
+const base = process.env['VANE_TEST_DATABASE_URL'];
+let made = 0;
+
+export interface Harness {
+  readonly app: Hono<Env>;
+  readonly orm: MikroORM;
+  /** The clock the server sees; move it by assigning. */
+  clock: Date;
+  /** A browser: keeps its cookie from answer to answer. */
+  browser(): Browser;
+  close(): Promise<void>;
+}
+
+export interface Browser {
+  get(path: string): Promise<Response>;
+  send(method: 'POST' | 'PUT', path: string, body: unknown, headers?: Record<string, string>): Promise<Response>;
+}
+
+export const SET_UP = {
+  school: 'Saltmarsh Infants',
+  className: 'Sandpiper',
+  name: 'Harbour keeper',
+  email: 'keeper@saltmarsh.example',
+  password: 'lanterns-on-the-jetty',
+  children: ['Zadie', 'Ivo', 'Odo'],
+};
+
+async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
+  if (!base) throw new Error('VANE_TEST_DATABASE_URL is not set: run the tests with "npm test" (or ./vane test server)');
+  const name = `t_${process.pid}_${made++}`;
+  const admin = await MikroORM.init({ clientUrl: base, entities: [], discovery: { warnWhenNoEntities: false } });
+  await admin.em.getConnection().execute(`create database ${name}`);
+  const url = new URL(base);
+  url.pathname = `/${name}`;
+  return {
+    url: url.href,
+    drop: async () => {
+      await admin.em.getConnection().execute(`drop database ${name} with (force)`);
+      await admin.close();
+    },
+  };
+}
+
+export async function startHarness(change: Partial<Deps> = {}): Promise<Harness> {
+  const { url, drop } = await freshDatabase();
+  const orm = await openDatabase(url);
+  const log = pino({ level: 'silent' });
+  const harness: Harness = {
+    clock: new Date('2026-11-25T09:00:00Z'),
+    orm,
+    app: createApp({ orm, judge: judgeHere, log, now: () => harness.clock, version: 'test', webRoot: null, secureCookie: false, ...change }),
+    browser: () => browserFor(harness.app),
+    close: async () => {
+      await orm.close();
+      await drop();
+    },
+  };
+  return harness;
+}
+
+function browserFor(app: Hono<Env>): Browser {
+  let cookie = '';
+  const remember = (answer: Response): Response => {
+    const set = answer.headers.get('set-cookie');
+    if (set !== null) cookie = set.split(';')[0] ?? '';
+    return answer;
+  };
+  return {
+    get: async (path) => remember(await app.request(path, { headers: { cookie } })),
+    send: async (method, path, body, headers = {}) =>
+      remember(
+        await app.request(path, {
+          method,
+          headers: { 'content-type': 'application/json', cookie, ...headers },
+          body: typeof body === 'string' ? body : JSON.stringify(body),
+        }),
+      ),
+  };
+}
+
+/** Sets the server up and says what was made. */
+export async function setUp(browser: Browser): Promise<{ classId: string; path: string; children: Map<string, string> }> {
+  const me = (await (await browser.send('POST', '/api/set-up', SET_UP)).json()) as { classes: { id: string }[] };
+  const classId = me.classes[0]?.id ?? '';
+  const path = `/api/classes/${classId}`;
+  const view = (await (await browser.get(path)).json()) as { children: { id: string; nickname: string }[] };
+  return { classId, path, children: new Map(view.children.map((c) => [c.nickname, c.id])) };
+}
+
+/** A row as a device sends it. */
+export const rowFor = (child: string, change: object = {}) => ({
+  response_id: 'r1',
+  child,
+  sitting: 's1',
+  shown_at: '2026-11-25T08:30:00.000Z',
+  kind: 'show',
+  fact: 'show:7:frame-fives',
+  answer_mode: 'tap',
+  exposure_ms: 750,
+  response_ms: 1500,
+  given: '7',
+  outcome: 'correct',
+  observed: '',
+  aid: 'none',
+  void: '',
+  flags: [],
+  quality: null,
+  ...change,
+});
+export const SITTING = { id: 's1', routine: 'flash-and-say', started_at: '2026-11-25T08:29:00.000Z', answer_mode: 'tap', settings: null };
