@@ -68,6 +68,8 @@ export async function buildServer() {
       },
     ],
   });
+  // Its helper process would keep this one alive.
+  await esbuild.stop();
   remember(SERVER_OUT, stamp);
 }
 

@@ -28,11 +28,15 @@ function check([name, program, args]) {
 
 function jest(folder, url) {
   const out = join(folder, 'jest.json');
-  spawnSync(process.execPath, ['--experimental-vm-modules', '--no-warnings', join(ROOT, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${out}`, '--silent'], {
-    cwd: ROOT,
-    stdio: ['ignore', 'ignore', 'inherit'],
-    env: { ...process.env, VANE_TEST_DATABASE_URL: url },
-  });
+  spawnSync(
+    process.execPath,
+    ['--experimental-vm-modules', '--no-warnings', join(ROOT, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${out}`, '--silent'],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, VANE_TEST_DATABASE_URL: url },
+    },
+  );
   const report = readJson(out);
   if (report === null) return { passed: 0, failed: 1 };
   const broken = report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every((a) => a.status !== 'failed')).length;

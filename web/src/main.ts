@@ -1,13 +1,14 @@
 import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import { bootstrapApplication } from '@angular/platform-browser';
-import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
+import { PreloadAllModules, provideRouter, withComponentInputBinding, withInMemoryScrolling, withPreloading } from '@angular/router';
 import { Root } from './app/root';
 import { ROUTES } from './app/routes';
 import { signedOutInterceptor } from './app/session/signedOut';
 
 void bootstrapApplication(Root, {
   providers: [
-    provideRouter(ROUTES, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'top' })),
+    // All places load once the first one stands: afterwards a lost network does not lock a teacher out of them.
+    provideRouter(ROUTES, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'top' }), withPreloading(PreloadAllModules)),
     provideHttpClient(withFetch(), withInterceptors([signedOutInterceptor])),
   ],
 });

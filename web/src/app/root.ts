@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { MatSidenavModule } from '@angular/material/sidenav';
-import { NavigationEnd, Router, RouterOutlet } from '@angular/router';
+import { NavigationEnd, NavigationError, Router, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
 import { Session } from './session/session';
 import { Header } from './shell/header';
@@ -31,6 +31,12 @@ import { WholeScreen } from './shell/wholeScreen';
         @if (inside() && !wholeScreen()) {
           <vane-header [settingsOpen]="drawerOpen()" (settings)="drawer.toggle()" />
         }
+        @if (unloaded(); as url) {
+          <div class="unloaded" role="alert">
+            This place could not be loaded: Vane’s server does not answer. What was marked is kept on this device.
+            <button type="button" (click)="open(url)">Try again</button>
+          </div>
+        }
         <main><router-outlet /></main>
       </mat-sidenav-content>
     </mat-sidenav-container>
@@ -45,6 +51,24 @@ import { WholeScreen } from './shell/wholeScreen';
       width: min(400px, 92vw);
       background: var(--paper);
       border-radius: 0;
+    }
+    .unloaded {
+      max-width: 1280px;
+      margin: 12px auto 0;
+      padding: 12px 40px;
+      border: 0 solid var(--lamp);
+      border-width: 1px 0;
+    }
+    .unloaded button {
+      min-height: 44px;
+      margin-left: 12px;
+      padding: 0 18px;
+      border: 1px solid var(--ink);
+      border-radius: 22px;
+      background: none;
+      color: inherit;
+      font: inherit;
+      cursor: pointer;
     }
   `,
 })
@@ -61,5 +85,17 @@ export class Root {
     { initialValue: this.#router.url },
   );
   readonly inside = computed(() => this.#session.me() !== null && !/^\/(sign-in|set-up)/.test(this.#url()));
+  /** The address of a place whose code did not arrive; empty when all is well. */
+  readonly unloaded = toSignal(
+    this.#router.events.pipe(
+      filter((event) => event instanceof NavigationError || event instanceof NavigationEnd),
+      map((event) => (event instanceof NavigationError ? event.url : '')),
+    ),
+    { initialValue: '' },
+  );
   readonly wholeScreen = inject(WholeScreen).taken;
+
+  open(url: string): void {
+    void this.#router.navigateByUrl(url);
+  }
 }

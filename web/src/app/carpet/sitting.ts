@@ -144,9 +144,9 @@ export class Sitting implements StageListener {
   }
 
   next(): void {
+    if (this.#index() + 1 >= this.wish.facts.length) return this.end();
     this.#row.set(null);
     this.#write(() => this.keeper.closeAll());
-    if (this.#index() + 1 >= this.wish.facts.length) return this.end();
     this.#index.update((index) => index + 1);
     this.#show('none');
   }

@@ -1,0 +1,97 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { createServer } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pg from 'pg';
+
+/** Vane's server as the tests use it: a process on a database of its own, to be killed and started again at will. */
+const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+export const TEMPLATE = 'vane_e2e_demo';
+
+const clusterUrl = (): string => {
+  const url = process.env['VANE_TEST_DATABASE_URL'];
+  if (!url) throw new Error('VANE_TEST_DATABASE_URL is not set: run the tests with "npm test"');
+  return url;
+};
+
+/** Names are made by the tests themselves, never by input. */
+export async function administer(...statements: string[]): Promise<void> {
+  const client = new pg.Client({ connectionString: clusterUrl() });
+  await client.connect();
+  try {
+    for (const statement of statements) await client.query(statement);
+  } finally {
+    await client.end();
+  }
+}
+
+function freePort(): Promise<number> {
+  return new Promise((found, failed) => {
+    const probe = createServer();
+    probe.once('error', failed);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => found(typeof address === 'object' && address !== null ? address.port : 0));
+    });
+  });
+}
+
+export class VaneServer {
+  #process: ChildProcess | null = null;
+
+  private constructor(
+    readonly database: string,
+    readonly port: number,
+    private readonly demo: boolean,
+  ) {}
+
+  static async on(database: string, { demo = false } = {}): Promise<VaneServer> {
+    const server = new VaneServer(database, await freePort(), demo);
+    await server.start();
+    return server;
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async start(): Promise<void> {
+    const database = new URL(clusterUrl());
+    database.pathname = `/${this.database}`;
+    const started = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: {
+        ...process.env,
+        DATABASE_URL: database.href,
+        VANE_PORT: String(this.port),
+        VANE_DEMO: this.demo ? '1' : '',
+        WEB_ROOT: join(ROOT, 'web/dist'),
+      },
+    });
+    this.#process = started;
+    await Promise.race([
+      once(started.stdout, 'data'),
+      once(started, 'exit').then(([code]) => {
+        throw new Error(`the server ended with code ${String(code)} before it was ready`);
+      }),
+    ]);
+  }
+
+  /** Dead at once, as by a power cut. */
+  kill(): Promise<void> {
+    return this.#end('SIGKILL');
+  }
+  stop(): Promise<void> {
+    return this.#end('SIGTERM');
+  }
+
+  async #end(signal: NodeJS.Signals): Promise<void> {
+    const running = this.#process;
+    this.#process = null;
+    if (running === null || running.exitCode !== null) return;
+    const gone = once(running, 'exit');
+    running.kill(signal);
+    await gone;
+  }
+}

@@ -1,0 +1,96 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { beginSitting, expect, freshServer, number, onStage, recordOf, shown, stage, test } from '../vane';
+
+async function sound(page: Page, view: string): Promise<void> {
+  // A long table is a hundred times the same row: twenty tell as much as two hundred.
+  const { violations } = await new AxeBuilder({ page }).exclude('tbody tr:nth-child(n + 20)').analyze();
+  expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+}
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`every view is sound for assistive technology, ${scheme} @both`, async ({ signedIn: page }) => {
+    test.setTimeout(180_000);
+    await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
+    const { child } = await recordOf(page, 'Oriel');
+    const ready = {
+      '/today': 'Who is with you?',
+      '/children': 'Children',
+      '/class': 'Class',
+      '/log': 'Log',
+      '/prints': 'Prints',
+      [`/children/${child.id}`]: 'Oriel',
+    };
+    for (const [path, heading] of Object.entries(ready)) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      await sound(page, path);
+    }
+    await page.getByRole('button', { name: 'Settings' }).click();
+    await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+    await sound(page, 'settings');
+    await page.goto('/carpet');
+    await expect(page.getByRole('heading', { name: 'Flash and say' })).toBeVisible();
+    await sound(page, 'choice');
+    await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
+    await sound(page, 'ready');
+    await page.keyboard.press('Space');
+    await shown(page);
+    await sound(page, 'asking');
+    await number(page, await onStage(page)).click();
+    await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+    await sound(page, 'answered');
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await sound(page, 'keys');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'End here' }).click();
+    await expect(page.getByRole('heading', { name: 'Thank you, Oriel.' })).toBeVisible();
+    await sound(page, 'done');
+    await page.context().clearCookies();
+    await page.goto('/sign-in');
+    await expect(page.getByRole('button', { name: 'Use the demo sign-in' })).toBeVisible();
+    await sound(page, 'sign-in');
+  });
+}
+
+test('an empty Vane leads through one form to a class @both', async ({ page }) => {
+  const { server, drop } = await freshServer('empty');
+  await page.goto(server.url);
+  await expect(page.getByRole('heading', { name: 'Set up Vane' })).toBeVisible();
+  await page.getByRole('button', { name: 'Set up' }).click();
+  await expect(page.getByText('Please name the school.')).toBeVisible();
+  await sound(page, 'set-up');
+  await page.getByLabel('School').fill('Saltmarsh Infants');
+  await page.getByLabel('Class', { exact: true }).fill('Sandpiper');
+  await page.getByLabel('Your name').fill('Harbour mate');
+  await page.getByLabel('E-mail').fill('mate@saltmarsh.example');
+  await page.getByLabel('Password').fill('buoys-on-the-water');
+  await page.getByLabel(/^Children/).fill('Linnet\n\nYusra\n');
+  await page.getByRole('button', { name: 'Set up' }).click();
+  await expect(page.getByRole('heading', { name: 'Not yet asked' })).toBeVisible();
+  await page.getByRole('button', { name: 'Yusra', exact: true }).click();
+  await expect(page.getByText(/Not asked yet\. Ten shows begin the record/)).toBeVisible();
+  await page.getByRole('link', { name: 'Children' }).click();
+  await page.getByRole('link', { name: 'Linnet' }).click();
+  await expect(page.getByRole('region', { name: 'Evidence' })).toContainText('has not answered this without help yet');
+  await sound(page, 'child without answers');
+  await drop();
+});
+
+test('nothing is fetched from anywhere but Vane, and no console error is left', async ({ signedIn: page, vane }) => {
+  const strange: string[] = [];
+  page.on('request', (request) => {
+    const url = new URL(request.url());
+    if (url.origin !== vane.url && url.protocol !== 'data:' && url.protocol !== 'blob:') strange.push(request.url());
+  });
+  page.on('console', (message) => message.type() === 'error' && strange.push(message.text()));
+  page.on('pageerror', (error) => strange.push(String(error)));
+  const { child } = await recordOf(page, 'Gethin');
+  for (const path of ['/today', '/carpet', '/children', `/children/${child.id}`, '/class', '/log', '/prints']) {
+    await page.goto(path);
+    await page.waitForLoadState('networkidle');
+  }
+  expect(strange).toEqual([]);
+});

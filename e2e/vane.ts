@@ -1,0 +1,104 @@
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import type { ChildRecord, ClassView, LogPage, Me, RecordRow } from '@vane/contract';
+import { administer, TEMPLATE, VaneServer } from './server';
+
+/** Vane with the demo, one server and one database a test file; and the words a teacher would use for what is done on its screens. */
+let made = 0;
+
+export const DEMO = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };
+
+/** A server on a database made from the demo, or on an empty one. */
+export async function freshServer(from: 'demo' | 'empty'): Promise<{ server: VaneServer; drop: () => Promise<void> }> {
+  const name = `e2e_${process.pid}_${made++}`;
+  await administer(`create database ${name}${from === 'demo' ? ` template ${TEMPLATE}` : ''}`);
+  const server = await VaneServer.on(name);
+  return {
+    server,
+    drop: async () => {
+      await server.stop();
+      await administer(`drop database ${name} with (force)`);
+    },
+  };
+}
+
+export const test = base.extend<{ signedIn: Page }, { vane: VaneServer }>({
+  vane: [
+    async ({}, use) => {
+      const { server, drop } = await freshServer('demo');
+      await use(server);
+      await drop();
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ vane }, use) => use(vane.url),
+  /** A page signed in to the demo, not yet anywhere. */
+  signedIn: async ({ page }, use) => {
+    expect((await page.request.post('/api/sign-in', { data: DEMO })).status()).toBe(200);
+    await use(page);
+  },
+});
+export { expect };
+
+export async function classOf(page: Page): Promise<ClassView> {
+  const me = (await (await page.request.get('/api/me')).json()) as Me;
+  return (await (await page.request.get(`/api/classes/${me.classes[0]?.id ?? ''}`)).json()) as ClassView;
+}
+
+export async function recordOf(page: Page, nickname: string): Promise<ChildRecord> {
+  const view = await classOf(page);
+  const child = view.children.find((c) => c.nickname === nickname);
+  return (await (await page.request.get(`/api/classes/${view.id}/children/${child?.id ?? ''}`)).json()) as ChildRecord;
+}
+
+/** What the server has of this child that was not there before, oldest first; waits until there are that many. */
+export async function newResponses(page: Page, nickname: string, before: ChildRecord, count: number): Promise<RecordRow[]> {
+  const known = new Set(before.responses.map((r) => r.response_id));
+  const { id } = await classOf(page);
+  const fresh = async (): Promise<RecordRow[]> => {
+    const log = (await (await page.request.get(`/api/classes/${id}/log`)).json()) as LogPage;
+    return log.rows.filter((r) => r.nickname === nickname && !known.has(r.response_id));
+  };
+  await expect.poll(async () => (await fresh()).length, { timeout: 20_000 }).toBe(count);
+  return (await fresh()).sort((a, b) => (a.shown_at < b.shown_at ? -1 : 1));
+}
+
+export interface SittingChoice {
+  readonly child: string;
+  readonly answers?: 'the child taps' | 'the child speaks, you mark';
+  readonly seenFor?: string;
+  readonly picture?: 'five frame' | 'frame by fives' | 'frame by pairs';
+  readonly warmUp?: boolean;
+  readonly shows?: 5 | 10;
+}
+
+/** Chooses on Carpet and begins. */
+export async function beginSitting(page: Page, wish: SittingChoice): Promise<void> {
+  await page.goto('/carpet');
+  await page.getByRole('combobox', { name: 'Child' }).click();
+  await page.getByRole('option', { name: wish.child, exact: true }).click();
+  if (wish.seenFor) {
+    await page.getByRole('combobox', { name: 'Seen for' }).click();
+    await page.getByRole('option', { name: wish.seenFor, exact: true }).click();
+  }
+  const choose = (name: string): Promise<void> => page.getByRole('radio', { name, exact: true }).click();
+  await choose(wish.answers ?? 'the child taps');
+  await choose(wish.picture ?? 'frame by fives');
+  await choose(String(wish.shows ?? 5));
+  if (wish.warmUp === false) await choose('none');
+  await page.getByRole('button', { name: `Begin with ${wish.child}` }).click();
+  await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
+}
+
+export const stage = (page: Page): Locator => page.getByTestId('stage');
+export const number = (page: Page, n: number): Locator => page.getByRole('group', { name: 'Numbers' }).getByRole('button', { name: String(n), exact: true });
+
+/** Waits until the child can answer: the show is on, or has been. */
+export async function shown(page: Page): Promise<void> {
+  await expect(stage(page)).toHaveAttribute('data-phase', /show|mask|answer/);
+}
+
+/** How many dots, or which numeral, the stage holds: what a child with good eyes would know. */
+export async function onStage(page: Page): Promise<number> {
+  const numeral = await stage(page).locator('.picture text').allTextContents();
+  return numeral.length > 0 ? Number(numeral[0]) : stage(page).locator('.picture circle').count();
+}

@@ -1,0 +1,321 @@
+import type { CarpetSettings, RecordRow, SittingRow } from '@vane/contract';
+import { parseFact, type Measured } from '@vane/core';
+import { PlayedFrames } from './measurement/playedFrames';
+import { StageRunner, type StageShow } from './measurement/stageRunner';
+import { nextWords } from './prompts';
+import { Sitting, type Keeper } from './sitting';
+import { framePicture, numeralPicture } from './stagePictures';
+
+const SVG = 'http://www.w3.org/2000/svg';
+const picture = (): SVGElement => document.createElementNS(SVG, 'svg');
+const flash = (change: Partial<StageShow> = {}): StageShow => ({ picture: picture(), cover: picture(), exposureMs: 500, answerMode: 'tap', ...change });
+
+describe('the stage runner', () => {
+  const setUp = () => {
+    const frames = new PlayedFrames();
+    const stage = document.createElement('div');
+    const heard: { given: string; result: Measured; shownAt: number }[] = [];
+    let stops = 0;
+    const runner = new StageRunner(
+      stage,
+      frames,
+      { stopped: () => stops++, answered: (given, result, shownAt) => heard.push({ given, result, shownAt }) },
+      1_000_000,
+    );
+    const phase = () => stage.dataset['phase'];
+    return { frames, stage, heard, runner, phase, stops: () => stops };
+  };
+
+  it('prepares the picture hidden, watches the display for half a second, then shows', () => {
+    const { frames, stage, runner, phase } = setUp();
+    runner.begin(flash());
+    expect(phase()).toBe('ready');
+    expect(stage.querySelectorAll('.layer')).toHaveLength(2);
+    const began = frames.now();
+    frames.until(() => phase() === 'show');
+    expect(frames.now() - began).toBeGreaterThanOrEqual(500);
+  });
+
+  it('covers in the frame nearest to the time asked, clears, and times a press by its own stamp', () => {
+    const { frames, runner, phase, heard } = setUp();
+    runner.begin(flash());
+    const shown = frames.until(() => phase() === 'show');
+    const covered = frames.until(() => phase() === 'mask');
+    expect(covered - shown).toBeCloseTo(500, 0);
+    frames.until(() => phase() === 'answer');
+    expect(frames.wanted).toBe(false);
+    runner.answer('7', shown + 1234.56);
+    expect(phase()).toBe('feedback');
+    expect(heard).toHaveLength(1);
+    expect(heard[0]).toMatchObject({ given: '7', shownAt: Math.round(1_000_000 + shown), result: { responseMs: 1234.6, exposureMs: 500, flags: [] } });
+  });
+
+  it('measures the frame of the display it runs on', () => {
+    const frames = new PlayedFrames(1000 / 120);
+    const heard: Measured[] = [];
+    const stage = document.createElement('div');
+    const runner = new StageRunner(stage, frames, { stopped: () => undefined, answered: (_, result) => heard.push(result) }, 0);
+    runner.begin(flash({ exposureMs: 200 }));
+    const shown = frames.until(() => stage.dataset['phase'] === 'show');
+    frames.until(() => stage.dataset['phase'] === 'answer');
+    runner.answer('1', shown + 900);
+    expect(heard[0]?.frameMs).toBeCloseTo(8.3, 1);
+    expect(heard[0]?.exposureMs).toBeCloseTo(200, 0);
+  });
+
+  it('flags a frame that was dropped while the show was on, and keeps every frame time', () => {
+    const { frames, runner, phase, heard } = setUp();
+    runner.begin(flash());
+    const shown = frames.until(() => phase() === 'show');
+    frames.play(90);
+    frames.until(() => phase() === 'mask');
+    runner.answer('7', shown + 800);
+    expect(heard[0]?.result.flags).toEqual(['dropped-frame']);
+    expect(heard[0]?.result.framesMs[1]).toBe(90);
+    expect(heard[0]?.result.droppedFrames).toBe(4);
+  });
+
+  it('takes no press before the show, and an answer in the show ends it', () => {
+    const { frames, runner, phase, heard } = setUp();
+    runner.begin(flash());
+    runner.answer('3', frames.now());
+    expect(heard).toEqual([]);
+    const shown = frames.until(() => phase() === 'show');
+    frames.play();
+    expect(runner.asking).toBe(true);
+    runner.answer('3', shown + 300);
+    expect(heard[0]?.result.exposureMs).toBe(300);
+    expect(frames.wanted).toBe(false);
+  });
+
+  it('abandons cleanly, and begins anew', () => {
+    const { frames, runner, phase, stage, heard } = setUp();
+    runner.begin(flash());
+    frames.until(() => phase() === 'show');
+    runner.abandon();
+    expect(phase()).toBe('ready');
+    expect(stage.childElementCount).toBe(0);
+    expect(frames.wanted).toBe(false);
+    runner.begin(flash({ exposureMs: null, cover: null }));
+    const shown = frames.until(() => phase() === 'show');
+    for (let i = 0; i < 300; i++) frames.play();
+    expect(phase()).toBe('show');
+    runner.answer('2', shown + 2000);
+    expect(heard).toHaveLength(1);
+  });
+});
+
+const SETTINGS: CarpetSettings = { layout: 'frame-fives', direction: 'rows', exposureMs: 500, answerMode: 'tap', shows: 5, zeroToo: false };
+
+/** A keeper that remembers every state it was given, in order. */
+class Memory implements Keeper {
+  readonly states: RecordRow[] = [];
+  readonly sittings: SittingRow[] = [];
+  closed = 0;
+  held = false;
+  fails = false;
+  keepSitting(_: string, row: SittingRow): Promise<void> {
+    this.sittings.push(row);
+    return Promise.resolve();
+  }
+  keepOpen(_: string, row: RecordRow): Promise<void> {
+    if (this.fails) return Promise.reject(new Error('no room'));
+    this.states.push(row);
+    return Promise.resolve();
+  }
+  closeAll(): Promise<void> {
+    this.closed++;
+    return Promise.resolve();
+  }
+  hold(): void {
+    this.held = true;
+  }
+  release(): void {
+    this.held = false;
+  }
+  /** The last state of each response, in the order in which they began. */
+  last(): RecordRow[] {
+    return [...new Map(this.states.map((row) => [row.response_id, row])).values()];
+  }
+}
+
+describe('a sitting', () => {
+  const begin = (facts: string[], settings: Partial<CarpetSettings> = {}) => {
+    const keeper = new Memory();
+    const frames = new PlayedFrames();
+    const stage = document.createElement('div');
+    const sitting = new Sitting(
+      { classId: 'class', childId: 'child', settings: { ...SETTINGS, ...settings }, facts },
+      keeper,
+      new Date('2026-11-25T09:00:00Z'),
+    );
+    sitting.attach(new StageRunner(stage, frames, sitting, 0));
+    const shown = () => frames.until(() => stage.dataset['phase'] === 'show');
+    return { sitting, keeper, frames, stage, shown };
+  };
+  const written = () => new Promise((done) => setTimeout(done));
+
+  it('puts its facts in order, keeps each answer at once, and closes it when the next show begins', async () => {
+    const { sitting, keeper, shown } = begin(['match:4', 'show:7:frame-fives']);
+    sitting.goOn(0);
+    expect(keeper.held).toBe(true);
+    sitting.answer('4', shown() + 700);
+    expect(sitting.moment()).toBe('answered');
+    expect(keeper.held).toBe(false);
+    await written();
+    expect(keeper.sittings).toMatchObject([{ id: sitting.id, routine: 'flash-and-say', started_at: '2026-11-25T09:00:00.000Z', answer_mode: 'tap' }]);
+    expect(keeper.states).toMatchObject([
+      { child: 'child', sitting: sitting.id, kind: 'match', fact: 'match:4', given: '4', outcome: 'correct', response_ms: 700, exposure_ms: 700 },
+    ]);
+    sitting.goOn(0);
+    sitting.answer('6', shown() + 1500);
+    sitting.goOn(0);
+    expect(sitting.moment()).toBe('done');
+    await written();
+    expect(keeper.closed).toBe(2);
+    expect(keeper.last()[1]).toMatchObject({ fact: 'show:7:frame-fives', given: '6', outcome: 'wrong', quality: { asked_ms: 500 } });
+  });
+
+  it('takes signs, one main and many finer, and takes them away again', async () => {
+    const { sitting, keeper, shown } = begin(['show:3:five']);
+    sitting.toggleSign('knew');
+    sitting.goOn(0);
+    sitting.answer('3', shown() + 900);
+    sitting.toggleSign('counted');
+    sitting.toggleFiner('lips');
+    sitting.toggleFiner('fingers');
+    sitting.toggleSign('knew');
+    sitting.toggleFiner('lips');
+    await written();
+    expect(keeper.states.map((row) => row.observed)).toEqual(['', 'counted', 'counted:lips', 'counted:lips fingers', 'knew:fingers lips', 'knew:fingers']);
+    expect(keeper.last()).toHaveLength(1);
+  });
+
+  it('undoes a tapped answer: the first stays as undone, the second has no time', async () => {
+    const { sitting, keeper, shown, frames } = begin(['show:3:five']);
+    sitting.goOn(0);
+    sitting.answer('2', shown() + 900);
+    sitting.undo();
+    expect(sitting.moment()).toBe('asking');
+    sitting.answer('3', frames.now());
+    await written();
+    expect(keeper.last()).toMatchObject([
+      { given: '2', void: 'undone', response_ms: 900 },
+      { given: '3', void: '', response_ms: null, flags: ['remarked'] },
+    ]);
+  });
+
+  it('keeps a second look apart from the first', async () => {
+    const { sitting, keeper, shown, stage, frames } = begin(['show:8:frame-fives']);
+    sitting.goOn(0);
+    shown();
+    sitting.secondLook();
+    frames.until(() => stage.dataset['phase'] === 'show');
+    sitting.answer('8', frames.now() + 1000);
+    await written();
+    expect(keeper.last()).toMatchObject([
+      { outcome: 'none', aid: 'none' },
+      { outcome: 'correct', aid: 'second-look', response_ms: 1000 },
+    ]);
+  });
+
+  it('has no second look at a numeral to copy, and none before the first', () => {
+    const { sitting, keeper } = begin(['match:5']);
+    sitting.secondLook();
+    expect(sitting.moment()).toBe('ready');
+    expect(keeper.states).toEqual([]);
+  });
+
+  it('voids the answer that was given, takes that back, and voids a show that is on', async () => {
+    const { sitting, keeper, shown } = begin(['show:3:five', 'show:4:five']);
+    sitting.goOn(0);
+    sitting.answer('3', shown() + 900);
+    sitting.spoil();
+    sitting.spoil();
+    expect(keeper.held).toBe(false);
+    sitting.goOn(0);
+    shown();
+    sitting.spoil();
+    await written();
+    expect(keeper.last()).toMatchObject([
+      { given: '3', void: '' },
+      { given: '', void: 'spoiled', outcome: 'none' },
+    ]);
+  });
+
+  it('paused before the show, it begins anew; paused in it, the answer is flagged', async () => {
+    const { sitting, keeper, shown, frames } = begin(['show:3:five', 'show:4:five']);
+    sitting.goOn(0);
+    frames.play();
+    sitting.togglePause();
+    expect(sitting.moment()).toBe('ready');
+    expect(keeper.held).toBe(false);
+    sitting.goOn(0);
+    expect(sitting.moment()).toBe('ready');
+    sitting.togglePause();
+    sitting.goOn(0);
+    shown();
+    sitting.togglePause();
+    sitting.answer('3', frames.now());
+    expect(sitting.moment()).toBe('asking');
+    sitting.togglePause();
+    sitting.answer('3', frames.now() + 400);
+    await written();
+    expect(keeper.last()).toMatchObject([{ given: '3', flags: ['paused'] }]);
+  });
+
+  it('spoken: the clock stops when the child speaks, and the number comes after', async () => {
+    const { sitting, keeper, shown, frames } = begin(['show:9:frame-fives'], { answerMode: 'spoken' });
+    sitting.goOn(0);
+    const at = shown();
+    sitting.goOn(at + 1100);
+    expect(sitting.moment()).toBe('stopped');
+    for (let i = 0; i < 60; i++) frames.play();
+    sitting.answer('9', at + 4000);
+    await written();
+    expect(keeper.last()).toMatchObject([{ answer_mode: 'spoken', given: '9', response_ms: 1100 }]);
+  });
+
+  it('ended early keeps what was marked and drops what was not', async () => {
+    const { sitting, keeper, shown } = begin(['show:3:five', 'show:4:five', 'show:2:five']);
+    sitting.goOn(0);
+    sitting.answer('3', shown() + 900);
+    sitting.goOn(0);
+    shown();
+    sitting.end();
+    await written();
+    expect(sitting.moment()).toBe('done');
+    expect(keeper.last()).toHaveLength(1);
+    expect(keeper.held).toBe(false);
+  });
+
+  it('says so when the device cannot keep an answer', async () => {
+    const { sitting, keeper, shown } = begin(['show:3:five']);
+    keeper.fails = true;
+    sitting.goOn(0);
+    sitting.answer('3', shown() + 900);
+    await written();
+    expect(sitting.unkept()).toContain('no room');
+  });
+});
+
+describe('what is shown and said', () => {
+  it('draws as many dots as the fact says, and names the picture without giving them away', () => {
+    const svg = framePicture('frame-pairs', 7, 'columns');
+    expect(svg.querySelectorAll('circle')).toHaveLength(7);
+    expect(svg.querySelectorAll('rect')).toHaveLength(10);
+    expect(svg.getAttribute('aria-label')).not.toMatch(/7|seven/);
+    expect(numeralPicture(10).textContent).toBe('10');
+  });
+
+  it('asks the question that suits the number', () => {
+    const after = (n: number) => nextWords(parseFact(`show:${n}:frame-fives`).text, 'answered', 'Odo');
+    expect(after(4)).toContain('to five');
+    expect(after(5)).toContain('whole row');
+    expect(after(8)).toContain('on the top');
+    expect(after(9)).toContain('empty');
+    expect(after(10)).toContain('full');
+    expect(after(0)).toContain('empty');
+    expect(nextWords('show:4:five', 'stopped', 'Odo')).toBe('Which number did Odo say?');
+  });
+});

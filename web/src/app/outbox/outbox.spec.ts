@@ -1,0 +1,147 @@
+import { HttpErrorResponse } from '@angular/common/http';
+import { TestBed } from '@angular/core/testing';
+import type { BatchResult, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
+import { Subject, of, throwError, type Observable } from 'rxjs';
+import { Api } from '../session/api';
+import { KeptDatabase } from './keptDatabase';
+import { KEPT, Outbox } from './outbox';
+
+const SITTING: SittingRow = { id: 's1', routine: 'flash-and-say', started_at: '2026-11-25T09:00:00.000Z', answer_mode: 'tap', settings: null };
+const row = (id: string, change: Partial<RecordRow> = {}): RecordRow => ({
+  response_id: id,
+  child: 'child',
+  sitting: 's1',
+  shown_at: '2026-11-25T09:00:05.000Z',
+  kind: 'show',
+  fact: 'show:7:frame-fives',
+  answer_mode: 'tap',
+  exposure_ms: 750,
+  response_ms: 1500,
+  given: '7',
+  outcome: 'correct',
+  observed: '',
+  aid: 'none',
+  void: '',
+  flags: [],
+  quality: null,
+  extra: {},
+  ...change,
+});
+const accepted = (batch: RecordBatch): BatchResult => ({ accepted: batch.responses.map((r) => r.response_id), already: [], refused: [] });
+const refusal = (code: string): HttpErrorResponse => new HttpErrorResponse({ status: 400, error: { type: 'x', title: 'x', status: 400, code } });
+const silence = new HttpErrorResponse({ status: 0 });
+
+let made = 0;
+describe('the outbox', () => {
+  let sent: RecordBatch[];
+  let answer: (batch: RecordBatch) => Observable<BatchResult>;
+  let outbox: Outbox;
+  let kept: KeptDatabase;
+
+  const open = (): Outbox => {
+    TestBed.resetTestingModule();
+    TestBed.configureTestingModule({
+      providers: [
+        { provide: KEPT, useValue: () => Promise.resolve(kept) },
+        {
+          provide: Api,
+          useValue: {
+            sendRecord: (_: string, batch: RecordBatch) => {
+              sent.push(batch);
+              return answer(batch);
+            },
+          },
+        },
+      ],
+    });
+    return TestBed.inject(Outbox);
+  };
+
+  beforeEach(async () => {
+    sent = [];
+    answer = (batch) => of(accepted(batch));
+    kept = new KeptDatabase(`outbox-${made++}`);
+    outbox = open();
+    await outbox.send();
+    await outbox.keepSitting('class', SITTING);
+  });
+  afterEach(() => kept.delete());
+
+  it('sends nothing that may still change, and everything once it is closed', async () => {
+    await outbox.keepOpen('class', row('a'));
+    await outbox.keepOpen('class', row('a', { observed: 'knew' }));
+    await outbox.send();
+    expect(sent).toEqual([]);
+    expect(outbox.state().waiting).toBe(1);
+    await outbox.closeAll();
+    await outbox.send();
+    expect(sent).toEqual([{ sittings: [SITTING], responses: [row('a', { observed: 'knew' })] }]);
+    expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
+  });
+
+  it('keeps what no answer came for, says why, and sends it again', async () => {
+    answer = () => throwError(() => silence);
+    await outbox.keepOpen('class', row('a'));
+    await outbox.closeAll();
+    await outbox.send();
+    expect(outbox.state()).toEqual({ waiting: 1, refused: 0, trouble: 'the server does not answer' });
+    answer = (batch) => of({ ...accepted(batch), accepted: [], already: ['a'] });
+    await outbox.send();
+    expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
+    expect(sent.map((b) => b.responses.map((r) => r.response_id))).toEqual([['a'], ['a']]);
+  });
+
+  it('keeps what the server refuses, with the reason, and does not send it for ever', async () => {
+    answer = () => of({ accepted: ['b'], already: [], refused: [{ id: 'a', reason: 'this child is not in the class' }] });
+    await outbox.keepOpen('class', row('a'));
+    await outbox.keepOpen('class', row('b'));
+    await outbox.closeAll();
+    await outbox.send();
+    expect(outbox.state()).toMatchObject({ waiting: 0, refused: 1 });
+    expect(await outbox.refused()).toMatchObject([{ id: 'a', reason: 'this child is not in the class' }]);
+    expect(sent).toHaveLength(1);
+  });
+
+  it('finds the one row that the server cannot read, and lets the others through', async () => {
+    answer = (batch) => (batch.responses.some((r) => r.response_id === 'b') ? throwError(() => refusal('bad-body')) : of(accepted(batch)));
+    for (const id of ['a', 'b', 'c']) await outbox.keepOpen('class', row(id));
+    await outbox.closeAll();
+    await outbox.send();
+    expect((await outbox.refused()).map((k) => k.id)).toEqual(['b']);
+    expect(outbox.state().waiting).toBe(0);
+  });
+
+  it('is still while a show is on', async () => {
+    outbox.hold();
+    await outbox.keepOpen('class', row('a'));
+    await outbox.closeAll();
+    await outbox.send();
+    expect(sent).toEqual([]);
+    expect(outbox.state().waiting).toBe(0);
+    outbox.release();
+    await outbox.send();
+    expect(sent).toHaveLength(1);
+  });
+
+  it('sends one batch at a time, however often it is asked', async () => {
+    const gate = new Subject<BatchResult>();
+    answer = () => gate;
+    await outbox.keepOpen('class', row('a'));
+    await outbox.closeAll();
+    const [one, two] = [outbox.send(), outbox.send()];
+    await new Promise((done) => setTimeout(done, 20));
+    expect(sent).toHaveLength(1);
+    gate.next({ accepted: ['a'], already: [], refused: [] });
+    gate.complete();
+    await Promise.all([one, two]);
+    expect(sent).toHaveLength(1);
+  });
+
+  it('delivers what an ended tab left open', async () => {
+    await outbox.keepOpen('class', row('a'));
+    const next = open();
+    await new Promise((done) => setTimeout(done, 50));
+    await next.send();
+    expect(sent.flatMap((b) => b.responses.map((r) => r.response_id))).toEqual(['a']);
+  });
+});

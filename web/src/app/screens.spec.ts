@@ -1,0 +1,244 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { provideRouter } from '@angular/router';
+import { DEFAULT_CARPET, toRow, type ChildRecord, type ChildView, type Me } from '@vane/contract';
+import { DEFAULT_READING_SETTINGS, evidenceFor, judgeClass, simulateClass, type Proposal, type Reading } from '@vane/core';
+import { CarpetChoice, type Chosen } from './carpet/carpetChoice';
+import { EvidencePanel } from './children/evidencePanel';
+import { Needle, needleTip } from './children/needle';
+import { sailRows } from './children/sail';
+import { SailMap } from './children/sailMap';
+import { timeLine } from './children/timeLine';
+import { SignInPage } from './door/signIn.page';
+import { factWords, sureness, whatWouldChange } from './look/words';
+import { Session } from './session/session';
+import { SettingsDrawer } from './shell/settingsDrawer';
+import { proposalReason } from './today/proposalWords';
+
+const ME: Me = {
+  adult: { name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
+  school: { name: 'Saltmarsh Infants', demo: true },
+  classes: [{ id: 'class', name: 'Curlew' }],
+};
+const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({ id: nickname.toLowerCase(), nickname, lastAskedAt: null }));
+
+function configure(): void {
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideHttpClient(),
+      provideHttpClientTesting(),
+      provideRouter([
+        { path: 'today', children: [] },
+        { path: 'sign-in', children: [] },
+        { path: 'set-up', children: [] },
+      ]),
+    ],
+  });
+}
+
+const text = (fixture: ComponentFixture<unknown>): string => (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ').trim();
+
+/** A simulated child's record, as the server would send it. */
+function demoRecord(): ChildRecord {
+  let id = 0;
+  const { responses } = simulateClass({ seed: 3, names: ['Oriel'], weeks: 3, until: Date.parse('2026-11-25T12:00:00Z'), makeId: () => `id${id++}` });
+  const [judged] = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS });
+  if (!judged) throw new Error('nobody was judged');
+  return { child: CHILDREN[0] as ChildView, estimate: judged.estimate, readings: judged.readings, moved: [], responses: responses.map((r) => toRow(r)) };
+}
+
+describe('the door', () => {
+  it('fills in the demo sign-in, signs in, and says why when it may not', async () => {
+    configure();
+    const fixture = TestBed.createComponent(SignInPage);
+    const http = TestBed.inject(HttpTestingController);
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    http.expectOne('/api/door').flush({ needsSetUp: false, demo: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign in' }))).click();
+    http.expectNone('/api/sign-in');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Use the demo sign-in' }))).click();
+    const [email] = await loader.getAllHarnesses(MatInputHarness);
+    expect(await email?.getValue()).toBe('keeper@saltmarsh.example');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign in' }))).click();
+    http
+      .expectOne('/api/sign-in')
+      .flush({ type: 'x', title: 'E-mail or password is wrong', status: 401, code: 'wrong-sign-in' }, { status: 401, statusText: 'no' });
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('E-mail or password is wrong.');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign in' }))).click();
+    http.expectOne('/api/sign-in').flush(ME);
+    expect(TestBed.inject(Session).openClass()?.name).toBe('Curlew');
+    http.verify();
+  });
+
+  it('leads to the set-up when nobody uses Vane yet', () => {
+    configure();
+    TestBed.createComponent(SignInPage);
+    const door = TestBed.inject(HttpTestingController).expectOne('/api/door');
+    expect(() => door.flush({ needsSetUp: true, demo: null })).not.toThrow();
+  });
+});
+
+describe('the choice before a sitting', () => {
+  it('begins with what was chosen', async () => {
+    configure();
+    const fixture = TestBed.createComponent(CarpetChoice);
+    fixture.componentRef.setInput('children', CHILDREN);
+    fixture.componentRef.setInput('settings', DEFAULT_CARPET);
+    fixture.componentRef.setInput('childId', 'tamsin');
+    const begun: Chosen[] = [];
+    fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'five frame' }))).check();
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'the child speaks, you mark' }))).check();
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'none' }))).check();
+    const [, seen] = await loader.getAllHarnesses(MatSelectHarness);
+    await seen?.clickOptions({ text: 'it stays until the answer' });
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
+    expect(begun).toEqual([{ child: CHILDREN[1], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null }, warmUp: false }]);
+  });
+
+  it('says so when there is nobody to ask', () => {
+    configure();
+    const fixture = TestBed.createComponent(CarpetChoice);
+    fixture.componentRef.setInput('children', []);
+    fixture.componentRef.setInput('settings', null);
+    fixture.detectChanges();
+    expect(text(fixture)).toContain('There is no child in this class yet.');
+  });
+});
+
+describe('the sail map', () => {
+  const record = demoRecord();
+
+  it('has a place for every pair of every whole, and for every number of every layout', () => {
+    const adding = sailRows('add', []);
+    expect(adding.flatMap((row) => row.places)).toHaveLength(66);
+    expect(adding[7]?.places[3]?.fact).toBe('3+4');
+    expect(sailRows('missing', [])[8]?.places[3]?.fact).toBe('3+?=8');
+    expect(sailRows('subtract', [])[10]?.places.every((p) => p.fact.startsWith('10-'))).toBe(true);
+    expect(sailRows('seeing', []).map((row) => row.places.length)).toEqual([6, 11, 11]);
+  });
+
+  it('names every needle in words, and moves with the arrow keys', () => {
+    configure();
+    const fixture = TestBed.createComponent(SailMap);
+    fixture.componentRef.setInput('view', 'seeing');
+    fixture.componentRef.setInput('readings', record.readings);
+    fixture.detectChanges();
+    document.body.append(fixture.nativeElement as HTMLElement);
+    const places = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
+    expect(places.every((place) => /: (knows|works out|counts|not yet|too few answers|not asked yet)/.test(place.getAttribute('aria-label') ?? ''))).toBe(true);
+    expect(places.filter((place) => place.tabIndex === 0)).toHaveLength(1);
+    places[0]?.focus();
+    places[0]?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true }));
+    expect(document.activeElement?.getAttribute('aria-label')).toMatch(/^0 on a frame by fives/);
+    (fixture.nativeElement as HTMLElement).remove();
+  });
+
+  it('draws a needle upward for knowing, downward for counting, longer when surer', () => {
+    expect(needleTip(1, 0.5).y).toBeLessThan(16);
+    expect(needleTip(-1, 0.5).y).toBeGreaterThan(16);
+    expect(needleTip(0, 1).x).toBeGreaterThan(needleTip(0, 0).x);
+    configure();
+    const fixture = TestBed.createComponent(Needle);
+    const marks = ['knows', 'works out', 'counts', 'not yet', 'too few answers'].map((word) => {
+      fixture.componentRef.setInput('as', word);
+      fixture.detectChanges();
+      return (fixture.nativeElement as HTMLElement).querySelector('svg')?.innerHTML ?? '';
+    });
+    expect(new Set(marks).size).toBe(5);
+  });
+});
+
+describe('the evidence', () => {
+  const record = demoRecord();
+  const fact = [...record.readings].filter((r) => r.fact.startsWith('show:')).sort((a, b) => b.responses - a.responses)[0]?.fact ?? '';
+
+  it('says in a sentence what was seen, against the child’s own hand and counting', () => {
+    configure();
+    const fixture = TestBed.createComponent(EvidencePanel);
+    fixture.componentRef.setInput('record', { ...record, responses: record.responses.map((r) => ({ ...r, response_ms: null })) });
+    fixture.componentRef.setInput('fact', fact);
+    fixture.detectChanges();
+    const asked = record.responses.filter((r) => r.fact === fact);
+    expect(text(fixture)).toMatch(/answers were right|The one answer was/);
+    expect(text(fixture)).toContain('A number Oriel only has to copy takes');
+    expect((fixture.nativeElement as HTMLElement).querySelectorAll('tbody tr')).toHaveLength(asked.length);
+  });
+
+  it('draws every timed answer on its day, what counts apart from what does not', () => {
+    const rows = record.responses.filter((r) => r.fact === fact).map((r, i) => (i === 0 ? { ...r, void: 'spoiled' } : r));
+    const options = timeLine(rows, evidenceFor(fact, [], record.estimate), (name) => name);
+    const dots = (options.series as { name: string; data: unknown[] }[]).map((s) => [s.name, s.data.length] as const);
+    expect(dots.reduce((sum, [, n]) => sum + n, 0)).toBe(rows.filter((r) => r.response_ms !== null).length);
+    expect(Object.fromEntries(dots)['left out']).toBeGreaterThanOrEqual(1);
+    expect(options.annotations?.xaxis?.map((a) => (a.label as { text: string }).text)).toEqual(['hand alone', 'counting it']);
+  });
+});
+
+describe('words', () => {
+  const reading = (change: Partial<Reading>): Reading => ({
+    child: 'c',
+    fact: '3+5',
+    reading: 'knows',
+    pAutomatic: 0.9,
+    lean: 0.8,
+    certainty: 0.8,
+    responses: 5,
+    days: 3,
+    reason: { code: 'quick-on-days' },
+    ...change,
+  });
+
+  it('name facts as they are spoken of', () => {
+    expect(factWords('show:7:frame-pairs')).toBe('7 on a frame by pairs');
+    expect(factWords('8-3')).toBe('8 − 3');
+    expect(factWords('3+?=8')).toBe('3 + ? = 8');
+  });
+
+  it('say how sure, and what would change it', () => {
+    expect(sureness(reading({}))).toBe('quite sure');
+    expect(sureness(reading({ certainty: 0.3 }))).toBe('probably');
+    expect(sureness(reading({ responses: 0 }))).toBe('not asked yet');
+    expect(whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
+    expect(whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain('did you count or did you see it');
+  });
+
+  it('give the reason of a proposal in one line', () => {
+    const proposal: Proposal = {
+      child: 'c',
+      line: 'over-a-week',
+      daysSince: 9,
+      counted: ['show:6:frame-fives', 'show:7:frame-fives', 'show:8:frame-fives'],
+      unsure: ['show:3:five'],
+    };
+    expect(proposalReason(proposal)).toBe('Last asked nine days ago. 6 to 8 on the frame are not known yet; 3 needs more answers. About three minutes.');
+    expect(proposalReason({ ...proposal, daysSince: null, counted: [], unsure: [] })).toContain('Ten shows begin the record');
+  });
+});
+
+describe('the settings drawer', () => {
+  it('keeps the theme on the device, names the cautions, and signs out', async () => {
+    configure();
+    const fixture = TestBed.createComponent(SettingsDrawer);
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'dark' }))).check();
+    expect(document.documentElement.dataset['theme']).toBe('dark');
+    expect(localStorage.getItem('vane.theme')).toBe('dark');
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'as the device' }))).check();
+    expect(document.documentElement.dataset['theme']).toBeUndefined();
+    expect(text(fixture)).toMatch(/photosensitive.*not a diagnosis.*nicknames/i);
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign out' }))).click();
+    TestBed.inject(HttpTestingController).expectOne('/api/sign-out').flush({});
+    expect(TestBed.inject(Session).me()).toBeNull();
+  });
+});
