@@ -62,6 +62,8 @@ export default defineConfig(
     rules: { '@angular-eslint/template/click-events-have-key-events': 'off', '@angular-eslint/template/interactive-supports-focus': 'off' },
   },
   { files: ['**/*.mjs'], languageOptions: { globals } },
+  // Playwright reads from a fixture's first argument which fixtures it needs: `{}` says none.
+  { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': ['error', { allowObjectPatternsAsParameters: true }] } },
   { files: ['**/*.spec.ts'], rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/unbound-method': 'off' } },
   prettier,
 );

@@ -89,7 +89,7 @@ export class VaneServer {
   async #end(signal: NodeJS.Signals): Promise<void> {
     const running = this.#process;
     this.#process = null;
-    if (running === null || running.exitCode !== null) return;
+    if (running?.exitCode !== null) return;
     const gone = once(running, 'exit');
     running.kill(signal);
     await gone;

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
-import { ROOT } from './setup.mjs';
+import { ROOT, Trouble } from './setup.mjs';
 
 /** Builds the server's programs with esbuild and the browser application with Angular, each only when something it is made of has changed. */
 const SERVER_OUT = join(ROOT, 'server/dist');
@@ -47,6 +47,7 @@ export async function buildServer() {
       main: 'server/src/main.ts',
       'judge.worker': 'server/src/judging/judge.worker.ts',
       judge: 'server/src/commands/judge.ts',
+      bench: 'server/src/commands/bench.ts',
       'reset-demo': 'server/src/commands/resetDemo.ts',
     },
     outdir: 'server/dist',
@@ -82,7 +83,10 @@ export function buildWeb() {
     stdio: ['ignore', 'pipe', 'pipe'],
     encoding: 'utf8',
   });
-  if (built.status !== 0) throw new Error(`The browser application could not be built:\n${built.stdout}${built.stderr}`);
+  if (built.status !== 0) {
+    const said = `${built.stdout}${built.stderr}`.trim().split('\n').slice(0, 40).join('\n');
+    throw new Trouble(`The browser application could not be built:\n${said}`);
+  }
   remember(WEB_OUT, stamp);
 }
 

@@ -22,5 +22,6 @@ export {
 } from './reading/reading';
 export * from './record/response';
 export { simulateClass, type ClassPlan, type SimulatedClass, type SimulatedSitting } from './rehearsal/class';
+export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';
 export * from './trial/machine';
 export { measured, type Measured } from './trial/measured';

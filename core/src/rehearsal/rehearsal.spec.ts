@@ -4,7 +4,13 @@ import { simulateClass } from './class';
 
 const run = (seed: number) => {
   let id = 0;
-  return simulateClass({ seed, names: ['Oriel', 'Ivo', 'Fenn', 'Odo', 'Kesi', 'Bram', 'Cleo'], weeks: 3, until: Date.UTC(2026, 10, 25, 12), makeId: () => String(id++) });
+  return simulateClass({
+    seed,
+    names: ['Oriel', 'Ivo', 'Fenn', 'Odo', 'Kesi', 'Bram', 'Cleo'],
+    weeks: 3,
+    until: Date.UTC(2026, 10, 25, 12),
+    makeId: () => String(id++),
+  });
 };
 
 describe('a simulated class', () => {

@@ -32,7 +32,7 @@ describe('the judging thread', () => {
   it('fails with the reason when a response cannot be judged, and goes on', async () => {
     const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
     const [first] = someResponses();
-    const broken = { ...(first as Response), fact: 'nonsense' };
+    const broken = { ...first!, fact: 'nonsense' };
     await expect(thread.judge([broken], options)).rejects.toThrow(/nonsense/);
     expect(await thread.judge([], options)).toEqual([]);
     await thread.close();

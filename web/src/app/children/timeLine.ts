@@ -51,7 +51,7 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
       showForSingleSeries: true,
       onItemClick: { toggleDataSeries: false },
     },
-    grid: { borderColor: ink('--sand'), padding: { left: 8, right: 12, top: 0 } },
+    grid: { borderColor: ink('--sand'), padding: { left: 8, right: 22, top: 0 } },
     dataLabels: { enabled: false },
     tooltip: {
       enabled: true,
