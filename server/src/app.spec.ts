@@ -77,7 +77,9 @@ describe('every request', () => {
   it('refuses a body that is too large, and another site’s request', async () => {
     const large = await harness.browser().send('POST', '/api/sign-in', { email: 'a', password: 'x'.repeat(300_000) });
     expect(large.status).toBe(413);
-    const other = await harness.browser().send('POST', '/api/sign-in', { email: 'a', password: 'b' }, { origin: 'http://elsewhere.example', host: '127.0.0.1' });
+    const other = await harness
+      .browser()
+      .send('POST', '/api/sign-in', { email: 'a', password: 'b' }, { origin: 'http://elsewhere.example', host: '127.0.0.1' });
     expect((await problem(other)).code).toBe('other-origin');
   });
 

@@ -49,7 +49,8 @@ describe('strategy times', () => {
   });
 
   it('never finds an answer impossible, however long it took', () => {
-    for (const seconds of [0.01, 30, 600]) for (const d of new StrategyTimes(TIMES, 'tap').densities(seconds, { fromGreater: 2, all: 5 })) expect(d).toBeGreaterThan(0);
+    for (const seconds of [0.01, 30, 600])
+      for (const d of new StrategyTimes(TIMES, 'tap').densities(seconds, { fromGreater: 2, all: 5 })) expect(d).toBeGreaterThan(0);
   });
 
   it('borrows the hand of another mode, or the prior’s', () => {
@@ -82,7 +83,9 @@ const explains: Explains = ({ fact, seconds }, times) => Math.log(fact.kind === 
 
 describe('fitting a child’s times', () => {
   it('takes start values from the data', () => {
-    const timed = timedAnswers([1, 2, 3].map((n, i) => row(`match:${n}`, 'match', 2 + 0.1 * i, i)).concat(row('count:5:scatter', 'count', 2.1 * 1.05 + 0.55 + 5 * 0.8, 9)));
+    const timed = timedAnswers(
+      [1, 2, 3].map((n, i) => row(`match:${n}`, 'match', 2 + 0.1 * i, i)).concat(row('count:5:scatter', 'count', 2.1 * 1.05 + 0.55 + 5 * 0.8, 9)),
+    );
     const start = startTimes(timed);
     expect(start.hand.tap).toBeCloseTo(2.1, 5);
     expect(start.pace).toBeCloseTo(0.8, 5);
@@ -101,7 +104,12 @@ describe('fitting a child’s times', () => {
     const rows = Array.from({ length: 60 }, (_, i) =>
       i % 2 === 0
         ? row('match:5', 'match', spread(hand, 0.25), i)
-        : row('count:6:scatter', 'count', spread(hand, 0.25) + spread(0.55, 0.4) + Array.from({ length: 6 }, () => spread(pace, 0.28)).reduce((a, b) => a + b, 0), i),
+        : row(
+            'count:6:scatter',
+            'count',
+            spread(hand, 0.25) + spread(0.55, 0.4) + Array.from({ length: 6 }, () => spread(pace, 0.28)).reduce((a, b) => a + b, 0),
+            i,
+          ),
     );
     const timed = timedAnswers(rows);
     const fitted = fitTimes(timed, startTimes(timed), explains);

@@ -34,7 +34,17 @@ describe('draws', () => {
 describe('who next', () => {
   const NOW = Date.UTC(2026, 10, 25, 8);
   const HOUR = 3_600_000;
-  const read = (fact: string, reading: Reading['reading']): Reading => ({ child: '', fact, reading, pAutomatic: 0.5, lean: 0, certainty: 0, responses: 3, days: 2, reason: { code: 'in-between' } });
+  const read = (fact: string, reading: Reading['reading']): Reading => ({
+    child: '',
+    fact,
+    reading,
+    pAutomatic: 0.5,
+    lean: 0,
+    certainty: 0,
+    responses: 3,
+    days: 2,
+    reason: { code: 'in-between' },
+  });
   const child = (name: string, lastAskedAt: number | null, readings: Reading[] = []) => ({ child: name, lastAskedAt, readings });
 
   it('puts first who was never asked, then who has waited longest, then who has more to settle', () => {
@@ -66,7 +76,16 @@ describe('who next', () => {
   });
 
   it('names the shows that are open, by number', () => {
-    const readings = [read('show:10:frame-fives', 'counts'), read('show:8:frame-fives', 'works out'), read('show:7:frame-fives', 'too few answers'), read('3+4', 'counts'), read('show:2:five', 'knows')];
-    expect(whoNext([child('a', NOW, readings)], NOW, 0)[0]).toMatchObject({ counted: ['show:8:frame-fives', 'show:10:frame-fives'], unsure: ['show:7:frame-fives'] });
+    const readings = [
+      read('show:10:frame-fives', 'counts'),
+      read('show:8:frame-fives', 'works out'),
+      read('show:7:frame-fives', 'too few answers'),
+      read('3+4', 'counts'),
+      read('show:2:five', 'knows'),
+    ];
+    expect(whoNext([child('a', NOW, readings)], NOW, 0)[0]).toMatchObject({
+      counted: ['show:8:frame-fives', 'show:10:frame-fives'],
+      unsure: ['show:7:frame-fives'],
+    });
   });
 });

@@ -9,14 +9,24 @@ const DAY = 86_400_000;
 
 const simulated = (seed: number, children = 8): SimulatedClass => {
   let id = 0;
-  return simulateClass({ seed, names: Array.from({ length: children }, (_, i) => `child-${i}`), weeks: 6, until: Date.UTC(2026, 5, 10), makeId: () => String(id++).padStart(6, '0') });
+  return simulateClass({
+    seed,
+    names: Array.from({ length: children }, (_, i) => `child-${i}`),
+    weeks: 6,
+    until: Date.UTC(2026, 5, 10),
+    makeId: () => String(id++).padStart(6, '0'),
+  });
 };
 
 /** Rows of one child by hand: seconds and days by fact, with copies of 1.2 s before. */
 function rows(answers: readonly [fact: string, seconds: number, day: number, given?: string][], handSeconds = 1.2): Response[] {
   const copies = [1, 2, 3, 4].map((n) => [`match:${n}`, handSeconds, 0] as [string, number, number]);
   return [...copies, ...answers].map(([fact, seconds, day, given], i) => {
-    const answer = given ?? String(fact.startsWith('match') ? fact.split(':')[1] : fact.startsWith('show') ? fact.split(':')[1] : fact.split('+').reduce((sum, n) => sum + Number(n), 0));
+    const answer =
+      given ??
+      String(
+        fact.startsWith('match') ? fact.split(':')[1] : fact.startsWith('show') ? fact.split(':')[1] : fact.split('+').reduce((sum, n) => sum + Number(n), 0),
+      );
     return {
       id: String(i).padStart(4, '0'),
       child: 'Nuru',
@@ -76,7 +86,10 @@ describe('judging', () => {
     expect(reading(knows, '3+4')?.reading).toBe('knows');
     expect(reading(counts, '3+4')?.reading).toBe('counts');
     // A slow hand: five seconds are this child's way of knowing, though a fixed three seconds would say no.
-    const slowHand = rows(quickDays.map((day) => ['3+4', 5.0, day]), 4.2);
+    const slowHand = rows(
+      quickDays.map((day) => ['3+4', 5.0, day]),
+      4.2,
+    );
     expect(reading(slowHand, '3+4')?.pAutomatic).toBeGreaterThan(0.5);
   });
 
@@ -91,22 +104,44 @@ describe('judging', () => {
   });
 
   it('leaves out void, flagged and aided answers, and says how many it judged', () => {
-    const spoiled = rows([1, 2, 3, 4].map((day) => ['3+4', 6, day])).map((r, i): Response => (r.kind === 'match' ? r : { ...r, ...[{ void: 'spoiled' }, { flags: ['hidden' as const] }, { aid: 'prompt' as const }, {}][i % 4] }));
+    const spoiled = rows([1, 2, 3, 4].map((day) => ['3+4', 6, day])).map((r, i): Response =>
+      r.kind === 'match' ? r : { ...r, ...[{ void: 'spoiled' }, { flags: ['hidden' as const] }, { aid: 'prompt' as const }, {}][i % 4] },
+    );
     expect(reading(spoiled, '3+4')?.responses).toBe(1);
   });
 
   it('is a function of its input alone: any order, same result', () => {
     const { responses } = simulated(9, 2);
-    expect(judgeClass([...responses].reverse(), OPTIONS).find((j) => j.estimate.child === 'child-0')).toEqual(judgeClass(responses, OPTIONS).find((j) => j.estimate.child === 'child-0'));
+    expect(judgeClass([...responses].reverse(), OPTIONS).find((j) => j.estimate.child === 'child-0')).toEqual(
+      judgeClass(responses, OPTIONS).find((j) => j.estimate.child === 'child-0'),
+    );
   });
 
   it.each([
     ['nothing at all', []],
     ['three answers', rows([['1+1', 2, 1]]).slice(2, 5)],
-    ['no warm-up', rows([['1+1', 2, 1], ['2+3', 3, 2]]).filter((r) => r.kind !== 'match')],
-    ['always eight seconds', rows([1, 2, 3, 4].map((day) => ['3+4', 8, day]), 8)],
+    [
+      'no warm-up',
+      rows([
+        ['1+1', 2, 1],
+        ['2+3', 3, 2],
+      ]).filter((r) => r.kind !== 'match'),
+    ],
+    [
+      'always eight seconds',
+      rows(
+        [1, 2, 3, 4].map((day) => ['3+4', 8, day]),
+        8,
+      ),
+    ],
     ['no time ever', rows([1, 2, 3].map((day) => ['3+4', 2, day])).map((r) => ({ ...r, responseMs: null }))],
-    ['zero and absurd times', rows([['1+1', 0, 1], ['1+1', 590, 1]])],
+    [
+      'zero and absurd times',
+      rows([
+        ['1+1', 0, 1],
+        ['1+1', 590, 1],
+      ]),
+    ],
   ] as [string, Response[]][])('gives sensible readings for %s', (_, responses) => {
     const { estimate, readings } = judgeChild('Nuru', responses, OPTIONS);
     for (const value of [estimate.times.retrieve, estimate.times.pace, ...Object.values(estimate.times.hand)]) expect(value).toBeGreaterThan(0);
@@ -151,7 +186,11 @@ describe('evidence', () => {
   it('says what was seen against the child’s own hand and counting', () => {
     const responses = rows([1, 2, 3].map((day) => ['3+4', 4, day]));
     const { estimate } = judgeChild('Nuru', responses, OPTIONS);
-    const evidence = evidenceFor('3+4', responses.filter((r) => r.fact === '3+4'), estimate);
+    const evidence = evidenceFor(
+      '3+4',
+      responses.filter((r) => r.fact === '3+4'),
+      estimate,
+    );
     expect(evidence).toMatchObject({ judged: 3, right: 3, days: 3, usualMs: 4000, steps: 3, mode: 'tap', handIsOwn: true });
     expect(evidence.handMs).toBeGreaterThan(900);
     expect(evidence.handBand.fromMs).toBeLessThan(evidence.handMs);

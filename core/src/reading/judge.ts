@@ -71,13 +71,13 @@ function placed(text: string, answers: readonly Response[], times: ChildTimes, d
 /** E over z of a value known at every z. */
 function expected(values: Float64Array, weights: Float64Array): number {
   let sum = 0;
-  for (let z = 0; z < weights.length; z++) sum += (values[z]!) * (weights[z]!);
+  for (let z = 0; z < weights.length; z++) sum += values[z]! * weights[z]!;
   return sum;
 }
 
 /** P(z | everything): the prior from all other facts times this fact's evidence. */
 function posteriorOf(prior: Float64Array, evidence: FactEvidence): Float64Array {
-  const w = prior.map((p, z) => p * (evidence.evidence[z]!));
+  const w = prior.map((p, z) => p * evidence.evidence[z]!);
   const total = w.reduce((sum, x) => sum + x, 0);
   return w.map((x) => x / total);
 }

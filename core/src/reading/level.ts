@@ -31,7 +31,7 @@ function weights(centre: number): Float64Array {
 
 const dot = (a: Float64Array, b: Float64Array): number => {
   let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += (a[i]!) * (b[i]!);
+  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;
 };
 
@@ -69,7 +69,7 @@ export function levelOf(facts: readonly PlacedFact[]): Level {
         const share = mix[l] ?? 0;
         if (share < 1e-9) return;
         const w = weights(level + ease);
-        for (let z = 0; z < out.length; z++) out[z] = (out[z]!) + share * (w[z]!);
+        for (let z = 0; z < out.length; z++) out[z] = out[z]! + share * w[z]!;
       });
       return out;
     },

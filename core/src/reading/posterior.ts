@@ -31,7 +31,7 @@ const RISING: readonly (readonly Float64Array[])[] = ALPHAS.map((alpha) =>
   alpha.map((a) => {
     const out = new Float64Array(NEWEST + 1);
     out[0] = 1;
-    for (let k = 1; k <= NEWEST; k++) out[k] = (out[k - 1]!) * (a + k - 1);
+    for (let k = 1; k <= NEWEST; k++) out[k] = out[k - 1]! * (a + k - 1);
     return out;
   }),
 );
@@ -70,11 +70,8 @@ function coefficients(answers: readonly Likelihood[]): Float64Array {
     for (let i = n + 1; i >= 0; i--) {
       for (let j = n + 1 - i; j >= 0; j--) {
         for (let k = n + 1 - i - j; k >= 0; k--) {
-          const own = i + j + k <= n ? (c[at(i, j, k)]!) * l3 : 0;
-          const more =
-            (i > 0 ? (c[at(i - 1, j, k)]!) * l0 : 0) +
-            (j > 0 ? (c[at(i, j - 1, k)]!) * l1 : 0) +
-            (k > 0 ? (c[at(i, j, k - 1)]!) * l2 : 0);
+          const own = i + j + k <= n ? c[at(i, j, k)]! * l3 : 0;
+          const more = (i > 0 ? c[at(i - 1, j, k)]! * l0 : 0) + (j > 0 ? c[at(i, j - 1, k)]! * l1 : 0) + (k > 0 ? c[at(i, j, k - 1)]! * l2 : 0);
           c[at(i, j, k)] = (own + more) * scale;
         }
       }
@@ -108,9 +105,9 @@ export function factEvidence(answers: readonly Likelihood[]): FactEvidence {
     for (let i = 0; i <= n; i++) {
       let bySame = 0;
       for (let j = 0; j <= n - i; j++) {
-        const f = (r0[i]!) * (r1[j]!);
+        const f = r0[i]! * r1[j]!;
         for (let k = 0; k <= n - i - j; k++) {
-          const w = f * (r2[k]!) * (r3[n - i - j - k]!) * (c[at(i, j, k)]!);
+          const w = f * r2[k]! * r3[n - i - j - k]! * c[at(i, j, k)]!;
           bySame += w;
           counts[1] += w * j;
           counts[2] += w * k;
@@ -118,17 +115,17 @@ export function factEvidence(answers: readonly Likelihood[]): FactEvidence {
       }
       total += bySame;
       counts[0] += bySame * i;
-      autoSum += bySame * (auto[i]!);
+      autoSum += bySame * auto[i]!;
       squareSum += bySame * (alpha[0] + i) * (alpha[0] + i + 1);
     }
     counts[3] = n * total - counts[0] - counts[1] - counts[2];
     evidence[z] = total;
     automatic[z] = autoSum / total;
     squared[z] = squareSum / total / ((KAPPA + n) * (KAPPA + n + 1));
-    for (let s = 0; s < 4; s++) (shares[s] as Float64Array)[z] = ((alpha[s]!) + (counts[s]!) / total) / (KAPPA + n);
+    for (let s = 0; s < 4; s++) (shares[s] as Float64Array)[z] = (alpha[s]! + counts[s]! / total) / (KAPPA + n);
   }
   let highest = 0;
   for (const e of evidence) highest = Math.max(highest, e);
-  for (let z = 0; z < size; z++) evidence[z] = (evidence[z]!) / highest;
+  for (let z = 0; z < size; z++) evidence[z] = evidence[z]! / highest;
   return { n, evidence, automatic, shares, squared };
 }

@@ -17,7 +17,8 @@ function play(state: TrialState, events: readonly TrialEvent[]): { state: TrialS
 }
 
 /** Frames from `from` (inclusive), one display frame apart. */
-const frames = (from: number, count: number, frameMs = FRAME): TrialEvent[] => Array.from({ length: count }, (_, i) => ({ type: 'frame', at: from + i * frameMs }));
+const frames = (from: number, count: number, frameMs = FRAME): TrialEvent[] =>
+  Array.from({ length: count }, (_, i) => ({ type: 'frame', at: from + i * frameMs }));
 const begun = (ask: TrialAsk, count: number): TrialState => play(readyTrial(ask), [{ type: 'begin' }, ...frames(1000, count, ask.frameMs)]).state;
 const answer = (given: string, at: number, handledAt = at + 2): TrialEvent => ({ type: 'answer', given, at, handledAt });
 
@@ -86,7 +87,13 @@ describe('a trial', () => {
 
   it('ignores what means nothing before the show', () => {
     const ready = readyTrial(TAP);
-    for (const event of [answer('1', 5), { type: 'stop', at: 5, handledAt: 5 }, { type: 'no-answer' }, { type: 'take-back' }, { type: 'frame', at: 5 }] as const) {
+    for (const event of [
+      answer('1', 5),
+      { type: 'stop', at: 5, handledAt: 5 },
+      { type: 'no-answer' },
+      { type: 'take-back' },
+      { type: 'frame', at: 5 },
+    ] as const) {
       expect(play(ready, [event])).toEqual({ state: ready, effects: [] });
     }
     const waiting = play(ready, [{ type: 'begin' }]).state;

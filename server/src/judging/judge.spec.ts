@@ -9,7 +9,14 @@ import { JudgeThread } from './judge';
 let folder: string;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'vane-judge-'));
-  await build({ entryPoints: [join(import.meta.dirname, 'judge.worker.ts')], outfile: join(folder, 'worker.mjs'), bundle: true, platform: 'node', format: 'esm', logLevel: 'error' });
+  await build({
+    entryPoints: [join(import.meta.dirname, 'judge.worker.ts')],
+    outfile: join(folder, 'worker.mjs'),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    logLevel: 'error',
+  });
   await writeFile(join(folder, 'dying.mjs'), "import { parentPort } from 'node:worker_threads'; parentPort.on('message', () => process.exit(3));");
 });
 afterAll(() => rm(folder, { recursive: true }));

@@ -22,7 +22,12 @@ describe('batches from a device', () => {
     const { path, children } = await setUp(browser);
     const row = rowFor(children.get('Ivo') ?? '');
     expect(await send(path, [row])).toEqual({ accepted: ['r1'], already: [], refused: [] });
-    expect(await send(path, [{ ...row, given: '8', outcome: 'wrong' }, { ...row, response_id: 'r2' }])).toEqual({ accepted: ['r2'], already: ['r1'], refused: [] });
+    expect(
+      await send(path, [
+        { ...row, given: '8', outcome: 'wrong' },
+        { ...row, response_id: 'r2' },
+      ]),
+    ).toEqual({ accepted: ['r2'], already: ['r1'], refused: [] });
     const log = await json<LogPage>(browser.get(`${path}/log`));
     expect(log.total).toBe(2);
     expect(log.rows.map((r) => [r.response_id, r.given, r.nickname])).toEqual([
@@ -41,7 +46,11 @@ describe('batches from a device', () => {
   it('lose nothing to a row that does not belong', async () => {
     const { path, children } = await setUp(browser);
     const child = children.get('Ivo') ?? '';
-    const result = await send(path, [rowFor(child), rowFor('0197a000-0000-7000-8000-0000000000ff', { response_id: 'r2' }), rowFor(child, { response_id: 'r3', sitting: 'other' })]);
+    const result = await send(path, [
+      rowFor(child),
+      rowFor('0197a000-0000-7000-8000-0000000000ff', { response_id: 'r2' }),
+      rowFor(child, { response_id: 'r3', sitting: 'other' }),
+    ]);
     expect(result.accepted).toEqual(['r1']);
     expect(result.refused.map((r) => r.id)).toEqual(['r2', 'r3']);
   });
@@ -59,8 +68,28 @@ describe('readings', () => {
     const child = children.get('Zadie') ?? '';
     const days = ['2026-11-02', '2026-11-03', '2026-11-04', '2026-11-05', '2026-11-06'];
     const rowsOf = (day: string, i: number): object[] => [
-      ...[1, 2, 3, 4].map((n) => rowFor(child, { response_id: `m${i}-${n}`, sitting: `s${i}`, shown_at: `${day}T08:00:0${n}Z`, kind: 'match', fact: `match:${n}`, given: String(n), exposure_ms: null, response_ms: 1200 })),
-      ...[6, 7].map((n) => rowFor(child, { response_id: `a${i}-${n}`, sitting: `s${i}`, shown_at: `${day}T08:01:0${n}Z`, fact: `show:${n}:frame-fives`, given: String(n), response_ms: 1700 })),
+      ...[1, 2, 3, 4].map((n) =>
+        rowFor(child, {
+          response_id: `m${i}-${n}`,
+          sitting: `s${i}`,
+          shown_at: `${day}T08:00:0${n}Z`,
+          kind: 'match',
+          fact: `match:${n}`,
+          given: String(n),
+          exposure_ms: null,
+          response_ms: 1200,
+        }),
+      ),
+      ...[6, 7].map((n) =>
+        rowFor(child, {
+          response_id: `a${i}-${n}`,
+          sitting: `s${i}`,
+          shown_at: `${day}T08:01:0${n}Z`,
+          fact: `show:${n}:frame-fives`,
+          given: String(n),
+          response_ms: 1700,
+        }),
+      ),
     ];
     for (const [i, day] of days.slice(0, 2).entries()) await send(path, rowsOf(day, i), [{ ...SITTING, id: `s${i}` }]);
     const early = await json<ChildRecord>(browser.get(`${path}/children/${child}`));
@@ -98,10 +127,19 @@ describe('the responses file', () => {
     expect(lines[0]).toBe('response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void,flags,asked_ms');
     expect(lines.length).toBeGreaterThan(1000);
 
-    expect(await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }))).toEqual({ read: lines.length - 1, added: 0, already: lines.length - 1, badCount: 0, bad: [] });
+    expect(await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }))).toEqual({
+      read: lines.length - 1,
+      added: 0,
+      already: lines.length - 1,
+      badCount: 0,
+      bad: [],
+    });
     await harness.orm.em.fork().execute('delete from sitting');
     expect((await json<LogPage>(browser.get(`${path}/log`))).total).toBe(0);
-    expect(await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }))).toMatchObject({ added: lines.length - 1, badCount: 0 });
+    expect(await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }))).toMatchObject({
+      added: lines.length - 1,
+      badCount: 0,
+    });
     expect(await (await browser.get(`${path}/responses.csv`)).text()).toBe(file);
 
     await removeDemo(harness.orm.em.fork());
@@ -113,7 +151,14 @@ describe('the responses file', () => {
     const { path } = await setUp(browser);
     const header = 'response_id;child;sitting;shown_at;kind;fact;answer_mode;exposure_ms;response_ms;given;outcome;observed;aid;void;room';
     const good = 'x1;ivo;s9;2026-11-20T09:00:00Z;add;3+4;tap;;2100;7;correct;counted:fingers;none;;boat shed';
-    const file = ['\ufeff' + header, good, good.replace('x1;ivo', 'x2;Nobody'), good.replace('x1', 'x3').replace('3+4', '3+44'), 'x4;ivo;s9', good.replace('x1', 'x5')].join('\r\n');
+    const file = [
+      '\ufeff' + header,
+      good,
+      good.replace('x1;ivo', 'x2;Nobody'),
+      good.replace('x1', 'x3').replace('3+4', '3+44'),
+      'x4;ivo;s9',
+      good.replace('x1', 'x5'),
+    ].join('\r\n');
     const result = await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }));
     expect(result).toMatchObject({ read: 5, added: 2, badCount: 3 });
     expect(result.bad.map((b) => b.line)).toEqual([3, 4, 5]);
