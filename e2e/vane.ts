@@ -59,7 +59,7 @@ export async function newResponses(page: Page, nickname: string, before: ChildRe
     return log.rows.filter((r) => r.nickname === nickname && !known.has(r.response_id));
   };
   await expect.poll(async () => (await fresh()).length, { timeout: 20_000 }).toBe(count);
-  return (await fresh()).sort((a, b) => (a.shown_at < b.shown_at ? -1 : 1));
+  return (await fresh()).sort((a, b) => (a.shown_at + a.response_id < b.shown_at + b.response_id ? -1 : 1));
 }
 
 export interface SittingChoice {

@@ -9,7 +9,10 @@ export { flashSitting, WARM_UPS, type FlashWish } from './plan/flashSitting';
 export { TIDE_LINES, whoNext, type ChildSoFar, type Proposal, type TideLine } from './plan/whoNext';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Band, type Evidence } from './reading/evidence';
-export { isEvidence, isJudged, judgeChild, judgeClass, unknownEstimate, type ChildJudgement, type JudgeOptions } from './reading/judge';
+export { CLASS_BEFORE, type ClassValues } from './reading/classValues';
+export { isEvidence, isJudged } from './reading/evidenceOf';
+export { CLASS_NEWEST } from './reading/classFit';
+export { classValues, judgeChild, judgeChildren, judgeClass, unknownEstimate, type ChildJudgement, type JudgeOptions } from './reading/judge';
 export {
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,

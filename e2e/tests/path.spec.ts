@@ -15,6 +15,8 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   await press(page.getByRole('button', { name: `Begin with ${name}` }));
   await expect(page.getByRole('combobox', { name: 'Child' })).toHaveText(name);
   await press(page.getByRole('radio', { name: '10', exact: true }));
+  await press(page.getByRole('combobox', { name: 'Seen for' }));
+  await press(page.getByRole('option', { name: '0.75 s' }));
   const before = await recordOf(page, name);
   await press(page.getByRole('button', { name: `Begin with ${name}` }));
 

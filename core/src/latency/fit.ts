@@ -1,45 +1,35 @@
-import { parseFact, type Fact } from '../facts/fact';
-import { ANSWER_MODES, type AnswerMode, type Response } from '../record/response';
+import type { CountingSteps } from '../facts/counting';
+import { ANSWER_MODES, type AnswerMode } from '../record/response';
 import { median, quantile } from './logNormal';
-import { PRIOR, StrategyTimes, type ChildTimes } from './times';
+import { COUNTS_ALL, LAPSE, StrategyTimes, type ChildTimes, type SharedTimes } from './times';
 
-/** An answer whose time may be trusted, with what it was about. */
+/** An answer whose time may be trusted. `copy` and `count` say what the child did; of a `fact` it could have been anything. */
 export interface Timed {
-  readonly response: Response;
-  readonly fact: Fact;
+  readonly what: 'copy' | 'count' | 'fact';
+  readonly mode: AnswerMode;
   readonly seconds: number;
+  /** Steps to count, and weight of each strategy before the time is looked at, in the order of STRATEGIES. Changed by the caller between fits. */
+  steps: CountingSteps;
+  weights: readonly [number, number, number, number];
 }
 
-/** Log of how likely this answer is, given the child's times. The caller knows about strategies and shares; this file only about times. */
-export type Explains = (timed: Timed, times: StrategyTimes, paceSeconds: number) => number;
-
-/** Newest timed answers that the fit reads: more add time, not knowledge. */
-const NEWEST_TIMED = 400;
 /** A hand time is believed from its own copies from this many on (READING.md, section 1). */
-const ENOUGH_COPIES = 3;
+export const ENOUGH_COPIES = 3;
 /** Start of counting, seconds, for start values only. */
 const START_SECONDS = 0.55;
-const ROUNDS = 4;
+const FIRST_STEP = 0.16;
 
-/** The answers with a trusted time, oldest first, newest only. */
-export function timedAnswers(responses: readonly Response[]): Timed[] {
-  return responses
-    .filter((r) => r.responseMs !== null && r.responseMs > 0 && r.void === '' && r.flags.length === 0 && r.aid === 'none')
-    .slice(-NEWEST_TIMED)
-    .map((response) => ({ response, fact: parseFact(response.fact), seconds: (response.responseMs ?? 0) / 1000 }));
-}
-
-const modesIn = (timed: readonly Timed[]): AnswerMode[] => ANSWER_MODES.filter((mode) => timed.some((t) => t.response.answerMode === mode));
+const modesIn = (timed: readonly Timed[]): AnswerMode[] => ANSWER_MODES.filter((mode) => timed.some((t) => t.mode === mode));
 
 /**
  * Start values from the data itself: with wrong ones the fit can settle on "counts all, impossibly fast". Hand: median of copied numerals, or the 20th
  * percentile of all times less what fetching adds. Pace: median over `count` rows.
  */
-export function startTimes(timed: readonly Timed[]): ChildTimes {
+export function startTimes(timed: readonly Timed[], shared: SharedTimes): ChildTimes {
   const hand: Partial<Record<AnswerMode, number>> = {};
   for (const mode of modesIn(timed)) {
-    const own = timed.filter((t) => t.response.answerMode === mode);
-    const copies = own.filter((t) => t.fact.kind === 'match').map((t) => Math.log(t.seconds));
+    const own = timed.filter((t) => t.mode === mode);
+    const copies = own.filter((t) => t.what === 'copy').map((t) => Math.log(t.seconds));
     const low = quantile(
       own.map((t) => Math.log(t.seconds)),
       0.2,
@@ -47,58 +37,75 @@ export function startTimes(timed: readonly Timed[]): ChildTimes {
     const value = copies.length >= ENOUGH_COPIES ? median(copies) : low === null ? null : low - Math.log(1.45);
     if (value !== null) hand[mode] = Math.exp(value);
   }
-  const anyHand = median(Object.values(hand)) ?? PRIOR.hand.median;
+  const anyHand = median(Object.values(hand)) ?? shared.hand.median;
   const paces = timed
-    .filter((t) => t.fact.kind === 'count' && t.fact.answer > 0)
-    .map((t) => (t.seconds - 1.05 * (hand[t.response.answerMode] ?? anyHand) - START_SECONDS) / t.fact.answer)
+    .filter((t) => t.what === 'count' && t.steps.all > 0)
+    .map((t) => (t.seconds - 1.05 * (hand[t.mode] ?? anyHand) - START_SECONDS) / t.steps.all)
     .filter((pace) => pace > 0.05);
-  return { hand, retrieve: PRIOR.retrieveOverHand.median * anyHand, pace: median(paces) ?? PRIOR.paceOverHand.median * anyHand };
+  return {
+    hand,
+    retrieve: shared.retrieveOverHand.median * anyHand,
+    pace: median(paces) ?? shared.paceOverHand.median * anyHand,
+    countsAll: COUNTS_ALL,
+    lapseRate: LAPSE.rate,
+    lapseSeconds: LAPSE.seconds,
+  };
 }
 
 const bell = (x: number, mean: number, sd: number): number => -0.5 * ((x - mean) / sd) ** 2;
 
-function logPrior(times: ChildTimes): number {
+function logPrior(times: ChildTimes, shared: SharedTimes): number {
   const hands = Object.values(times.hand).map(Math.log);
-  const meanHand = hands.length === 0 ? Math.log(PRIOR.hand.median) : hands.reduce((sum, h) => sum + h, 0) / hands.length;
+  const meanHand = hands.length === 0 ? Math.log(shared.hand.median) : hands.reduce((sum, h) => sum + h, 0) / hands.length;
   return (
-    hands.reduce((sum, h) => sum + bell(h, Math.log(PRIOR.hand.median), PRIOR.hand.sd), 0) +
-    bell(Math.log(times.retrieve) - meanHand, Math.log(PRIOR.retrieveOverHand.median), PRIOR.retrieveOverHand.sd) +
-    bell(Math.log(times.pace) - meanHand, Math.log(PRIOR.paceOverHand.median), PRIOR.paceOverHand.sd)
+    hands.reduce((sum, h) => sum + bell(h, Math.log(shared.hand.median), shared.hand.sd), 0) +
+    bell(Math.log(times.retrieve) - meanHand, Math.log(shared.retrieveOverHand.median), shared.retrieveOverHand.sd) +
+    bell(Math.log(times.pace) - meanHand, Math.log(shared.paceOverHand.median), shared.paceOverHand.sd)
   );
 }
 
 /** The times with one of them, addressed by mode or name, multiplied. */
 function scaled(times: ChildTimes, which: AnswerMode | 'retrieve' | 'pace', factor: number): ChildTimes {
   if (which === 'retrieve' || which === 'pace') return { ...times, [which]: times[which] * factor };
-  return { ...times, hand: { ...times.hand, [which]: (times.hand[which] ?? PRIOR.hand.median) * factor } };
+  return { ...times, hand: { ...times.hand, [which]: times.hand[which]! * factor } };
+}
+
+function explained(t: Timed, times: StrategyTimes): number {
+  if (t.what === 'copy') return Math.log(times.match(t.seconds));
+  if (t.what === 'count') return Math.log(times.counting(t.seconds, t.steps.all));
+  const [r, d, c, g] = times.densities(t.seconds, t.steps);
+  const [wr, wd, wc, wg] = t.weights;
+  return Math.log(r * wr + d * wd + c * wc + g * wg);
 }
 
 /**
  * The child's most probable times: ascent from start values, one time after the other on the log scale, halving the step where nothing is gained.
  * A slow child is slow in its hand; only what is beyond the hand speaks of counting.
- * @param explains log-likelihood of one answer given times, summed over strategies by the caller
+ * @param rounds how often every time is tried
  */
-export function fitTimes(timed: readonly Timed[], start: ChildTimes, explains: Explains): ChildTimes {
+export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: SharedTimes, rounds: number): ChildTimes {
   const modes = modesIn(timed);
   const score = (times: ChildTimes): number => {
-    const byMode = new Map(modes.map((mode) => [mode, new StrategyTimes(times, mode)]));
-    return timed.reduce((sum, t) => {
-      const densities = byMode.get(t.response.answerMode);
-      return densities ? sum + explains(t, densities, times.pace) : sum;
-    }, logPrior(times));
+    let sum = logPrior(times, shared);
+    for (const mode of modes) {
+      const densities = new StrategyTimes(times, mode);
+      for (const t of timed) if (t.mode === mode) sum += explained(t, densities);
+    }
+    return sum;
   };
-  let best = start;
-  let bestScore = score(start);
-  const steps = new Map<AnswerMode | 'retrieve' | 'pace', number>([...modes, 'retrieve' as const, 'pace' as const].map((name) => [name, 0.16]));
-  for (let round = 0; round < ROUNDS; round++) {
+  const missing = modes.filter((mode) => start.hand[mode] === undefined);
+  let best: ChildTimes = missing.length === 0 ? start : { ...start, hand: { ...startTimes(timed, shared).hand, ...start.hand } };
+  let bestScore = score(best);
+  const steps = new Map<AnswerMode | 'retrieve' | 'pace', number>([...modes, 'retrieve' as const, 'pace' as const].map((name) => [name, FIRST_STEP]));
+  for (let round = 0; round < rounds; round++) {
     for (const [name, step] of steps) {
-      const tries = [Math.exp(step), Math.exp(-step)].map((factor) => scaled(best, name, factor));
-      const scores = tries.map(score);
-      const better = (scores[0] ?? -Infinity) >= (scores[1] ?? -Infinity) ? 0 : 1;
-      const gained = scores[better] ?? -Infinity;
-      if (gained > bestScore) {
-        best = tries[better]!;
-        bestScore = gained;
+      const up = scaled(best, name, Math.exp(step));
+      const upScore = score(up);
+      const better =
+        upScore > bestScore ? { times: up, score: upScore } : ((down) => ({ times: down, score: score(down) }))(scaled(best, name, Math.exp(-step)));
+      if (better.score > bestScore) {
+        best = better.times;
+        bestScore = better.score;
       } else steps.set(name, step / 2);
     }
   }

@@ -1,10 +1,9 @@
 import { seeded, normal } from '../random/random';
-import type { Response } from '../record/response';
-import { fitTimes, startTimes, timedAnswers, type Explains } from './fit';
+import { fitTimes, startTimes, type Timed } from './fit';
 import { densityAtLog, matching, median, momentsOf, quantile, sumOf } from './logNormal';
 import { countTime, handSeconds, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
 
-const TIMES: ChildTimes = { hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7 };
+const TIMES: ChildTimes = { hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7, countsAll: 0.3, lapseRate: 0.05, lapseSeconds: 5 };
 
 describe('log-normal times', () => {
   it('matches mean and variance of a sum', () => {
@@ -53,46 +52,40 @@ describe('strategy times', () => {
       for (const d of new StrategyTimes(TIMES, 'tap').densities(seconds, { fromGreater: 2, all: 5 })) expect(d).toBeGreaterThan(0);
   });
 
+  it('knows a lapse by its length, and counting all by its time', () => {
+    const times = new StrategyTimes(TIMES, 'tap');
+    const steps = { fromGreater: 2, all: 8 };
+    expect(times.hidden(1.7, steps).lapsed[0]).toBeLessThan(0.05);
+    expect(times.hidden(9, steps).lapsed[0]).toBeGreaterThan(0.9);
+    expect(times.hidden(3.1, steps).all).toBeLessThan(0.05);
+    expect(times.hidden(7.5, steps).all).toBeGreaterThan(0.8);
+  });
+
   it('borrows the hand of another mode, or the prior’s', () => {
     expect(handSeconds(TIMES, 'spoken')).toBeCloseTo(1.2);
     expect(handSeconds({ ...TIMES, hand: {} }, 'tap')).toBe(PRIOR.hand.median);
   });
 });
 
-const row = (fact: string, kind: Response['kind'], seconds: number, i: number): Response => ({
-  id: String(i).padStart(5, '0'),
-  child: 'Odo',
-  sitting: 's',
-  shownAt: i * 1000,
-  kind,
-  fact,
-  answerMode: 'tap',
-  exposureMs: null,
-  responseMs: seconds * 1000,
-  given: '1',
-  outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
+const timed = (what: Timed['what'], seconds: number, items: number, weights: Timed['weights'] = [0, 0, 1, 0]): Timed => ({
+  what,
+  mode: 'tap',
+  seconds,
+  steps: { fromGreater: items, all: items },
+  weights,
 });
-
-/** Copies and counts alone: what they were is certain. */
-const explains: Explains = ({ fact, seconds }, times) => Math.log(fact.kind === 'match' ? times.match(seconds) : times.counting(seconds, fact.answer));
 
 describe('fitting a child’s times', () => {
   it('takes start values from the data', () => {
-    const timed = timedAnswers(
-      [1, 2, 3].map((n, i) => row(`match:${n}`, 'match', 2 + 0.1 * i, i)).concat(row('count:5:scatter', 'count', 2.1 * 1.05 + 0.55 + 5 * 0.8, 9)),
-    );
-    const start = startTimes(timed);
+    const answers = [2, 2.1, 2.2].map((seconds) => timed('copy', seconds, 0)).concat(timed('count', 2.1 * 1.05 + 0.55 + 5 * 0.8, 5));
+    const start = startTimes(answers, PRIOR);
     expect(start.hand.tap).toBeCloseTo(2.1, 5);
     expect(start.pace).toBeCloseTo(0.8, 5);
   });
 
   it('falls back on the prior without any answer', () => {
-    expect(startTimes([])).toMatchObject({ hand: {}, retrieve: PRIOR.retrieveOverHand.median * PRIOR.hand.median });
+    expect(startTimes([], PRIOR)).toMatchObject({ hand: {}, retrieve: PRIOR.retrieveOverHand.median * PRIOR.hand.median });
+    expect(fitTimes([], startTimes([], PRIOR), PRIOR, 3)).toEqual(startTimes([], PRIOR));
   });
 
   it.each([
@@ -101,29 +94,22 @@ describe('fitting a child’s times', () => {
   ])('recovers a hand of %d s and a pace of %d s (seed %i)', (hand, pace, seed) => {
     const random = seeded(seed);
     const spread = (median: number, sigma: number): number => median * Math.exp(sigma * normal(random));
-    const rows = Array.from({ length: 60 }, (_, i) =>
-      i % 2 === 0
-        ? row('match:5', 'match', spread(hand, 0.25), i)
-        : row(
-            'count:6:scatter',
-            'count',
-            spread(hand, 0.25) + spread(0.55, 0.4) + Array.from({ length: 6 }, () => spread(pace, 0.28)).reduce((a, b) => a + b, 0),
-            i,
-          ),
+    const sum = (n: number): number => Array.from({ length: n }, () => spread(pace, 0.28)).reduce((x, y) => x + y, 0);
+    const answers = Array.from({ length: 60 }, (_, i) =>
+      i % 2 === 0 ? timed('copy', spread(hand, 0.25), 0) : timed('count', spread(hand, 0.25) + spread(0.55, 0.4) + sum(6), 6),
     );
-    const timed = timedAnswers(rows);
-    const fitted = fitTimes(timed, startTimes(timed), explains);
+    const fitted = fitTimes(answers, startTimes(answers, PRIOR), PRIOR, 5);
     expect(Math.abs(Math.log((fitted.hand.tap ?? 0) / hand))).toBeLessThan(0.15);
     expect(Math.abs(Math.log(fitted.pace / pace))).toBeLessThan(0.15);
   });
 
-  it('leaves out void, flagged and aided answers', () => {
-    const bad: Response[] = [
-      { ...row('match:1', 'match', 1, 0), void: 'spoiled' },
-      { ...row('match:1', 'match', 1, 1), flags: ['hidden'] },
-      { ...row('match:1', 'match', 1, 2), aid: 'prompt' },
-      { ...row('match:1', 'match', 1, 3), responseMs: null },
-    ];
-    expect(timedAnswers(bad)).toEqual([]);
+  it('finds how long fetching takes among answers of unknown strategy (seed 5)', () => {
+    const random = seeded(5);
+    const spread = (median: number, sigma: number): number => median * Math.exp(sigma * normal(random));
+    const answers = Array.from({ length: 90 }, (_, i) =>
+      i % 3 === 0 ? timed('copy', spread(1.1, 0.25), 0) : timed('fact', spread(1.1, 0.25) + spread(0.9, 0.35), 4, [0.8, 0.05, 0.1, 0.05]),
+    );
+    const fitted = fitTimes(answers, startTimes(answers, PRIOR), PRIOR, 5);
+    expect(Math.abs(Math.log(fitted.retrieve / 0.9))).toBeLessThan(0.25);
   });
 });

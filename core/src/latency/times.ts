@@ -10,14 +10,30 @@ export interface ChildTimes {
   readonly hand: Readonly<Partial<Record<AnswerMode, number>>>;
   readonly retrieve: number;
   readonly pace: number;
+  /** Share of counted answers that count all rather than on from the greater. */
+  readonly countsAll: number;
+  /** Share of answers begun after looking away, and for about how long (seconds). */
+  readonly lapseRate: number;
+  readonly lapseSeconds: number;
 }
 
-/** Class-independent priors: median in seconds or ratio, and standard deviation of its logarithm between children. From READING.md's prototype. */
-export const PRIOR = {
+/** What children of a class have in common in one of their times: median in seconds or ratio, and standard deviation of its logarithm between children. */
+export interface Shared {
+  readonly median: number;
+  readonly sd: number;
+}
+export interface SharedTimes {
+  readonly hand: Shared;
+  readonly retrieveOverHand: Shared;
+  readonly paceOverHand: Shared;
+}
+
+/** Before a class has told anything. From READING.md's prototype. */
+export const PRIOR: SharedTimes = {
   hand: { median: 1.22, sd: 0.5 },
   retrieveOverHand: { median: 0.5, sd: 0.4 },
   paceOverHand: { median: 0.6, sd: 0.35 },
-} as const;
+};
 
 /** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted yet, all from READING.md's prototype. */
 const HAND_SPREAD = 0.27;
@@ -28,8 +44,9 @@ const GUESS = { median: 1.0, sigma: 0.65 };
 /** Spread of one counted item's time, as a share of the pace. */
 const PACE_SPREAD = 0.3;
 
-/** Lapses: a child looks away for about this long (seconds), in about this share of answers; and a floor for what nothing explains (per second). */
-const LAPSE = { seconds: 5, spread: 0.8, rate: 0.05 };
+/** Lapses before a child's and a class's own are known; their spread as a share of their length; and a floor for what nothing explains (per second). */
+export const LAPSE = { rate: 0.05, seconds: 5 } as const;
+const LAPSE_SPREAD = 0.8;
 const FLOOR = 1e-5;
 /** Share of counted answers that count all rather than on from the greater, before a child's own way is known. */
 export const COUNTS_ALL = 0.3;
@@ -71,45 +88,66 @@ interface WithLapse {
   readonly lapsed: LogNormal;
 }
 
-const withLapse = (moments: Moments): WithLapse => ({
-  usual: matching(moments),
-  lapsed: matching({ mean: moments.mean + LAPSE.seconds, variance: moments.variance + (LAPSE.spread * LAPSE.seconds) ** 2 }),
-});
-
-const density = (time: WithLapse, logSeconds: number): number =>
-  (1 - LAPSE.rate) * densityAtLog(time.usual, logSeconds) + LAPSE.rate * densityAtLog(time.lapsed, logSeconds) + FLOOR;
-
 /** Densities of answering at a time, by strategy: made once for a child and mode, and asked for every answer. */
 export class StrategyTimes {
-  readonly #simple: readonly WithLapse[];
-  readonly #counts = new Map<number, WithLapse>();
+  readonly #retrieve: WithLapse;
+  readonly #derive: WithLapse;
+  readonly #guess: WithLapse;
   readonly #match: WithLapse;
+  readonly #counts = new Map<number, WithLapse>();
 
   constructor(
     private readonly times: ChildTimes,
     private readonly mode: AnswerMode,
   ) {
-    this.#simple = (['retrieve', 'derive', 'guess'] as const).map((s) => withLapse(strategyTime(times, mode, s)));
-    this.#match = withLapse(matchTime(times, mode));
+    this.#retrieve = this.#withLapse(strategyTime(times, mode, 'retrieve'));
+    this.#derive = this.#withLapse(strategyTime(times, mode, 'derive'));
+    this.#guess = this.#withLapse(strategyTime(times, mode, 'guess'));
+    this.#match = this.#withLapse(matchTime(times, mode));
+  }
+
+  #withLapse(moments: Moments): WithLapse {
+    const away = this.times.lapseSeconds;
+    return { usual: matching(moments), lapsed: matching({ mean: moments.mean + away, variance: moments.variance + (LAPSE_SPREAD * away) ** 2 }) };
+  }
+  #density(time: WithLapse, logSeconds: number): number {
+    const { lapseRate } = this.times;
+    return (1 - lapseRate) * densityAtLog(time.usual, logSeconds) + lapseRate * densityAtLog(time.lapsed, logSeconds) + FLOOR;
+  }
+  #countOf(steps: number): WithLapse {
+    let time = this.#counts.get(steps);
+    if (!time) this.#counts.set(steps, (time = this.#withLapse(countTime(this.times, this.mode, steps))));
+    return time;
   }
 
   /** Density per second of a numeral copied in this time. */
   match(seconds: number): number {
-    return density(this.#match, Math.log(seconds));
+    return this.#density(this.#match, Math.log(seconds));
   }
 
   /** Density per second of counting this many steps in this time. */
   counting(seconds: number, steps: number): number {
-    let time = this.#counts.get(steps);
-    if (!time) this.#counts.set(steps, (time = withLapse(countTime(this.times, this.mode, steps))));
-    return density(time, Math.log(seconds));
+    return this.#density(this.#countOf(steps), Math.log(seconds));
   }
 
   /** Densities per second in the order of STRATEGIES; counting is the mixture of both ways. */
   densities(seconds: number, steps: CountingSteps): [number, number, number, number] {
     const at = Math.log(seconds);
-    const [retrieve, derive, guess] = this.#simple as [WithLapse, WithLapse, WithLapse];
-    const count = (1 - COUNTS_ALL) * this.counting(seconds, steps.fromGreater) + COUNTS_ALL * this.counting(seconds, steps.all);
-    return [density(retrieve, at), density(derive, at), count, density(guess, at)];
+    const on = this.#density(this.#countOf(steps.fromGreater), at);
+    const all = steps.all === steps.fromGreater ? on : this.#density(this.#countOf(steps.all), at);
+    const { countsAll } = this.times;
+    return [this.#density(this.#retrieve, at), this.#density(this.#derive, at), (1 - countsAll) * on + countsAll * all, this.#density(this.#guess, at)];
+  }
+
+  /** Probability that an answer of this time was begun after looking away, by strategy; and, if it was counted, that all was counted. */
+  hidden(seconds: number, steps: CountingSteps): { readonly lapsed: readonly [number, number, number, number]; readonly all: number } {
+    const at = Math.log(seconds);
+    const { lapseRate, countsAll } = this.times;
+    const lapsed = (time: WithLapse): number => (lapseRate * densityAtLog(time.lapsed, at)) / this.#density(time, at);
+    const on = (1 - countsAll) * this.#density(this.#countOf(steps.fromGreater), at);
+    const all = countsAll * this.#density(this.#countOf(steps.all), at);
+    const share = all / (on + all);
+    const counted = (1 - share) * lapsed(this.#countOf(steps.fromGreater)) + share * lapsed(this.#countOf(steps.all));
+    return { lapsed: [lapsed(this.#retrieve), lapsed(this.#derive), counted, lapsed(this.#guess)], all: share };
   }
 }

@@ -3,7 +3,7 @@ import { parseFact } from '../facts/fact';
 import { matching, median } from '../latency/logNormal';
 import { countTime, matchTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response } from '../record/response';
-import { isEvidence } from './judge';
+import { isEvidence } from './evidenceOf';
 import type { ChildEstimate } from './reading';
 
 /** A band of time in milliseconds that holds the middle four fifths of answers. */

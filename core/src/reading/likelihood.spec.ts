@@ -1,7 +1,6 @@
 import { parseFact } from '../facts/fact';
-import { StrategyTimes } from '../latency/times';
 import type { Response } from '../record/response';
-import { answerLikelihood, likelihood, signLikelihood, stepsInView } from './likelihood';
+import { answerLikelihood, signLikelihood, stepsInView, untimedLikelihood } from './likelihood';
 
 const base: Response = {
   id: '1',
@@ -22,7 +21,6 @@ const base: Response = {
   flags: [],
 };
 const FACT = parseFact('5+3');
-const TIMES = { hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7 };
 
 describe('likelihood of one answer', () => {
   it('sums to one over all answers, by strategy', () => {
@@ -51,17 +49,11 @@ describe('likelihood of one answer', () => {
     expect(answerLikelihood({ ...base, given: '' }, FACT)[0]).toBeCloseTo(0.97);
   });
 
-  it('weighs a sign for the strategy it names and lets time still speak', () => {
+  it('weighs a sign for the strategy it names', () => {
     expect(signLikelihood(null)).toEqual([1, 1, 1, 1]);
-    const times = new StrategyTimes(TIMES, 'tap');
-    const plain = likelihood(base, FACT, times, 0.7);
-    const signed = likelihood({ ...base, sign: 'counted' }, FACT, times, 0.7);
+    const plain = untimedLikelihood(base, FACT);
+    const signed = untimedLikelihood({ ...base, sign: 'counted' }, FACT);
     expect(signed[2] / signed[0]).toBeGreaterThan(20 * (plain[2] / plain[0]));
-  });
-
-  it('judges an answer without a time by answer and sign alone', () => {
-    const [known, , counted] = likelihood({ ...base, responseMs: null }, FACT, new StrategyTimes(TIMES, 'tap'), 0.7);
-    expect(known / counted).toBeLessThan(2);
   });
 
   it('caps counting of a picture that is gone', () => {

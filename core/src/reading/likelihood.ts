@@ -1,6 +1,6 @@
 import { countingSteps, type CountingSteps } from '../facts/counting';
 import { isNumberFact, type Fact } from '../facts/fact';
-import { STRATEGIES, type Strategy, type StrategyTimes } from '../latency/times';
+import { STRATEGIES, type Strategy } from '../latency/times';
 import type { Response, Sign } from '../record/response';
 
 /** Likelihood of one answer under each strategy, in the order of STRATEGIES. Only ratios matter. */
@@ -67,13 +67,9 @@ export function stepsInView(fact: Fact, exposureMs: number | null, paceSeconds: 
 /** Items of a picture that stay countable after it is gone: visual short-term memory of young children holds three or four (Cowan 2001). */
 const MEMORY_ITEMS = 4;
 
-/** time × answer × sign. An answer without a time is judged by the rest alone. */
-export function likelihood(response: Response, fact: Fact, times: StrategyTimes, paceSeconds: number): Likelihood {
+/** answer × sign: what an answer says before its time is looked at. */
+export function untimedLikelihood(response: Response, fact: Fact): Likelihood {
   const answer = answerLikelihood(response, fact);
   const sign = signLikelihood(response.sign);
-  const time: Likelihood =
-    response.responseMs === null || response.responseMs <= 0
-      ? [1, 1, 1, 1]
-      : times.densities(response.responseMs / 1000, stepsInView(fact, response.exposureMs, paceSeconds));
-  return [time[0] * answer[0] * sign[0], time[1] * answer[1] * sign[1], time[2] * answer[2] * sign[2], time[3] * answer[3] * sign[3]];
+  return [answer[0] * sign[0], answer[1] * sign[1], answer[2] * sign[2], answer[3] * sign[3]];
 }

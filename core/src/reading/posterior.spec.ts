@@ -1,93 +1,84 @@
-import { seeded, gamma } from '../random/random';
+import { gamma, seeded } from '../random/random';
 import { incompleteBeta, logGamma } from './incompleteBeta';
-import { levelOf } from './level';
 import type { Likelihood } from './likelihood';
-import { factEvidence, NEWEST, Z_GRID } from './posterior';
+import { accountOf, factPosterior, KAPPAS, likelihoodOn, shifted, Splitting, USUAL_KAPPA, Z_GRID, type Others } from './posterior';
 
-const LIKELY: Likelihood[] = [
+const ANSWERS: Likelihood[] = [
   [0.9, 0.2, 0.05, 0.1],
   [0.1, 0.3, 0.8, 0.2],
   [0.7, 0.1, 0.2, 0.05],
   [0.02, 0.1, 0.6, 0.3],
 ];
+const OTHERS: Others = [0.25, 0.6, 0.15];
+const account = (answers: readonly Likelihood[]) => accountOf(answers, new Splitting(OTHERS));
 
-/** The posterior by chance alone: draws θ from the prior and weighs it by the likelihood of all answers. Slow, and obviously right. */
-function bySampling(z: number, answers: readonly Likelihood[], draws: number, seed: number): { evidence: number; automatic: number; shares: number[] } {
+/** Prior weights at one point of the grid alone. */
+const onlyAt = (z: number): Float64Array => Float64Array.from(Z_GRID, (_, g) => Number(g === z));
+
+/** The posterior by chance alone: draws the shares from the prior and weighs them by the likelihood of all answers. Slow, and obviously right. */
+function bySampling(z: number, kappa: number, answers: readonly Likelihood[], draws: number, seed: number) {
   const random = seeded(seed);
-  const know = 1 / (1 + Math.exp(-z));
-  const alpha = [5 * know, 5 * (1 - know) * 0.25, 5 * (1 - know) * 0.6, 5 * (1 - know) * 0.15];
+  const know = 1 / (1 + Math.exp(-Z_GRID[z]!));
   let evidence = 0;
   let automatic = 0;
   const shares = [0, 0, 0, 0];
   for (let i = 0; i < draws; i++) {
-    const g = alpha.map((a) => gamma(random, a, 1));
-    const total = g.reduce((a, b) => a + b, 0);
-    const theta = g.map((x) => x / total);
-    const w = answers.reduce((product, l) => product * l.reduce((sum, x, s) => sum + x * (theta[s] ?? 0), 0), 1);
+    const [a, b] = [gamma(random, kappa * know, 1), gamma(random, kappa * (1 - know), 1)];
+    const retrieved = a / (a + b);
+    const split = OTHERS.map((share) => gamma(random, 3 * share, 1));
+    const total = split.reduce((x, y) => x + y, 0);
+    const theta = [retrieved, ...split.map((x) => ((1 - retrieved) * x) / total)];
+    const w = answers.reduce((product, l) => product * l.reduce((sum, x, s) => sum + x * theta[s]!, 0), 1);
     evidence += w;
-    if ((theta[0] ?? 0) >= 0.8) automatic += w;
-    theta.forEach((t, s) => (shares[s] = (shares[s] ?? 0) + w * t));
+    if (retrieved >= 0.8) automatic += w;
+    theta.forEach((t, s) => (shares[s] = shares[s]! + w * t));
   }
   return { evidence: evidence / draws, automatic: automatic / evidence, shares: shares.map((s) => s / evidence) };
 }
 
 describe('the exact posterior', () => {
-  it.each([8, 15, 20])('agrees with sampling at grid point %i', (z) => {
-    const exact = factEvidence(LIKELY);
-    const reference = factEvidence([]);
-    const sampled = bySampling(Z_GRID[z] ?? 0, LIKELY, 25_000, 5 + z);
-    expect(reference.n).toBe(0);
-    expect(exact.automatic[z]).toBeCloseTo(sampled.automatic, 1);
-    exact.shares.forEach((share, s) => expect(share[z]).toBeCloseTo(sampled.shares[s] ?? 0, 1));
+  it.each([
+    [8, 0],
+    [15, 1],
+    [20, 2],
+  ])('agrees with sampling at grid point %i under κ %i', (z, kappaIndex) => {
+    const exact = factPosterior(account(ANSWERS), kappaIndex, OTHERS, onlyAt(z));
+    const sampled = bySampling(z, KAPPAS[kappaIndex]!, ANSWERS, 30_000, 5 + z);
+    expect(exact.pAutomatic).toBeCloseTo(sampled.automatic, 1);
+    exact.shares.forEach((share, s) => expect(share).toBeCloseTo(sampled.shares[s]!, 1));
   });
 
   it('has evidence in the right proportions between grid points', () => {
-    const exact = factEvidence(LIKELY);
-    const [a, b] = [10, 20].map((z) => bySampling(Z_GRID[z] ?? 0, LIKELY, 25_000, 77).evidence);
-    expect((exact.evidence[10] ?? 0) / (exact.evidence[20] ?? 1)).toBeCloseTo((a ?? 0) / (b ?? 1), 1);
+    const exact = likelihoodOn(account(ANSWERS), 1);
+    const [a, b] = [10, 20].map((z) => bySampling(z, KAPPAS[1], ANSWERS, 30_000, 77).evidence) as [number, number];
+    expect(exact[10]! / exact[20]!).toBeCloseTo(a / b, 1);
   });
 
   it('without answers says what the prior says', () => {
-    const none = factEvidence([]);
-    Z_GRID.forEach((z, i) => {
+    expect(likelihoodOn(account([]), USUAL_KAPPA).every((x) => x === 1)).toBe(true);
+    Z_GRID.forEach((z, g) => {
       const know = 1 / (1 + Math.exp(-z));
-      expect(none.shares[0]?.[i]).toBeCloseTo(know, 10);
-      expect(none.evidence[i]).toBe(1);
+      const { shares } = factPosterior(account([]), USUAL_KAPPA, OTHERS, onlyAt(g));
+      expect(shares[0]).toBeCloseTo(know, 10);
+      expect(shares[2]).toBeCloseTo(0.6 * (1 - know), 10);
     });
   });
 
-  it('does not care how likelihoods are scaled, nor in what order the answers came', () => {
-    const scaled = factEvidence(LIKELY.map(([a, b, c, d]) => [a * 1e-40, b * 1e-40, c * 1e-40, d * 1e-40]));
-    const turned = factEvidence([...LIKELY].reverse());
-    const exact = factEvidence(LIKELY);
-    exact.automatic.forEach((p, i) => {
-      expect(scaled.automatic[i]).toBeCloseTo(p, 10);
-      expect(turned.automatic[i]).toBeCloseTo(p, 10);
-    });
+  it('shares sum to one, and neither scale nor order of the answers matters', () => {
+    const prior = Float64Array.from(Z_GRID, (z) => Math.exp(-0.1 * z * z));
+    const exact = factPosterior(account(ANSWERS), 1, OTHERS, prior);
+    expect(exact.shares.reduce((x, y) => x + y, 0)).toBeCloseTo(1, 10);
+    for (const other of [ANSWERS.map(([a, b, c, d]): Likelihood => [a * 1e-40, b * 1e-40, c * 1e-40, d * 1e-40]), [...ANSWERS].reverse()]) {
+      expect(factPosterior(account(other), 1, OTHERS, prior).pAutomatic).toBeCloseTo(exact.pAutomatic, 10);
+    }
   });
 
-  it('uses the newest answers when there are many', () => {
-    const many = Array.from({ length: 40 }, (_, i): Likelihood => (i < 28 ? [0, 0, 1, 0] : [1, 0, 0, 0]));
-    const result = factEvidence(many);
-    expect(result.n).toBe(NEWEST);
-    expect(result.automatic[15]).toBeGreaterThan(0.7);
-    expect(factEvidence([...many].reverse()).automatic[15]).toBeLessThan(0.001);
-  });
-});
-
-describe('the level', () => {
-  it('leaves a fact’s own answers out of its own prior', () => {
-    const quick = factEvidence(Array.from({ length: 6 }, (): Likelihood => [1, 0.05, 0.01, 0.05]));
-    const slow = factEvidence(Array.from({ length: 6 }, (): Likelihood => [0.01, 0.1, 1, 0.2]));
-    const level = levelOf([
-      { ease: 0, evidence: quick },
-      { ease: 0, evidence: slow },
-    ]);
-    const mean = (w: Float64Array): number => w.reduce((sum, p, i) => sum + p * (Z_GRID[i] ?? 0), 0);
-    // The quick fact's prior comes from the slow one, and the other way round.
-    expect(mean(level.priorFor(0, 0))).toBeLessThan(-0.5);
-    expect(mean(level.priorFor(0, 1))).toBeGreaterThan(0.5);
-    expect(mean(level.priorFor(1, null))).toBeGreaterThan(mean(level.priorFor(-1, null)));
+  it('moves a likelihood along the grid', () => {
+    const bell = Float64Array.from(Z_GRID, (z) => Math.exp(-0.5 * z * z));
+    expect(shifted(bell, 0)).toEqual(bell);
+    const moved = shifted(bell, 1.2);
+    // Lower by 1.2 then: what fitted z = 0 then fits z = 1.2 today.
+    expect(moved.indexOf(Math.max(...moved))).toBe(bell.indexOf(Math.max(...bell)) + 2);
   });
 });
 

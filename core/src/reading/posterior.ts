@@ -1,131 +1,212 @@
-import type { Likelihood } from './likelihood';
 import { incompleteBeta } from './incompleteBeta';
+import type { Likelihood } from './likelihood';
 
 /**
- * Exact posterior of one fact (READING.md, section 4). Given z, the log-odds of knowing, the shares θ of the four strategies are
- * Dirichlet(κ·know, κ·(1−know)·mix) before the answers, and a mixture of Dirichlets over "how many answers used each strategy" after them.
+ * Exact posterior of one fact (READING.md, section 4), with its prior in two steps: the share retrieved is Beta(κ·know, κ·(1 − know)) with
+ * know = logistic(z); what is not retrieved is split between deriving, counting and guessing by a Dirichlet around the child's own mixture. So the sum over "how many answers
+ * used each strategy" need be done only once a fact, and what depends on z is a sum over the number retrieved.
  */
-/** Grid of z on which everything is computed. */
+/** Grid of z, log-odds, on which everything is computed. */
 export const Z_GRID: readonly number[] = Array.from({ length: 31 }, (_, i) => -9 + 0.6 * i);
-/** Total weight of the prior, in answers. From READING.md's prototype. */
-const KAPPA = 5;
-/** How what is not retrieved is split between deriving, counting and guessing, before a child's own way is known. */
-const OTHERS = [0.25, 0.6, 0.15] as const;
+/** Total weights of the prior on the share retrieved, in answers, to choose from by evidence: the smaller, the more a fact is all or nothing. */
+export const KAPPAS = [2, 5, 12] as const;
+/** The prototype's weight, until the class's answers speak. */
+export const USUAL_KAPPA = 1;
+/** The same for the split of what is not retrieved: a counted fact tends to be counted every time. */
+const OTHERS_WEIGHT = 3;
 /** The retrieval share from which a fact is automatic. */
 export const AUTOMATIC_SHARE = 0.8;
 /** Newest answers used: older ones say little about today, and the exact sum grows with the cube. */
 export const NEWEST = 12;
 
 const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
+const KNOW = Z_GRID.map(logistic);
+const GRID = Z_GRID.length;
 
-type Four = readonly [number, number, number, number];
-const alphaAt = (z: number): Four => {
-  const know = logistic(z);
-  const rest = KAPPA * (1 - know);
-  return [KAPPA * know, rest * OTHERS[0], rest * OTHERS[1], rest * OTHERS[2]];
-};
-const ALPHAS: readonly Four[] = Z_GRID.map(alphaAt);
-
-/** RISING[z][s][k] = α_s (α_s + 1) … (α_s + k − 1). */
-const RISING: readonly (readonly Float64Array[])[] = ALPHAS.map((alpha) =>
-  alpha.map((a) => {
-    const out = new Float64Array(NEWEST + 1);
-    out[0] = 1;
-    for (let k = 1; k <= NEWEST; k++) out[k] = out[k - 1]! * (a + k - 1);
+/** RETRIEVED[κ][m][k · GRID + z]: probability of one particular way to retrieve k of m answers. */
+const RETRIEVED: Float64Array[][] = KAPPAS.map((kappa) =>
+  Array.from({ length: NEWEST + 1 }, (_, m) => {
+    const out = new Float64Array((m + 1) * GRID);
+    KNOW.forEach((know, z) => {
+      for (let k = 0; k <= m; k++) {
+        let p = 1;
+        for (let i = 0; i < k; i++) p *= kappa * know + i;
+        for (let i = 0; i < m - k; i++) p *= kappa * (1 - know) + i;
+        for (let i = 0; i < m; i++) p /= kappa + i;
+        out[k * GRID + z] = p;
+      }
+    });
     return out;
   }),
 );
 
-/** AUTOMATIC[n][z][k] = P(θ_retrieve ≥ 0.8) after k of n answers were retrieved. Filled on first use of n: a few thousand beta integrals in all. */
-const AUTOMATIC: Float64Array[][] = [];
-function automaticTable(n: number): Float64Array[] {
-  return (AUTOMATIC[n] ??= ALPHAS.map(([a]) => Float64Array.from({ length: n + 1 }, (_, k) => 1 - incompleteBeta(AUTOMATIC_SHARE, a + k, KAPPA - a + n - k))));
+/** AUTOMATIC[κ][m][k · GRID + z] = P(θ_retrieve ≥ 0.8) after k of m answers were retrieved. Filled on first use: a few thousand beta integrals a table. */
+const AUTOMATIC: Float64Array[][] = KAPPAS.map(() => []);
+function automaticTable(kappaIndex: number, m: number): Float64Array {
+  return (AUTOMATIC[kappaIndex]![m] ??= ((): Float64Array => {
+    const kappa = KAPPAS[kappaIndex]!;
+    const out = new Float64Array((m + 1) * GRID);
+    KNOW.forEach((know, z) => {
+      for (let k = 0; k <= m; k++) out[k * GRID + z] = 1 - incompleteBeta(AUTOMATIC_SHARE, kappa * know + k, kappa * (1 - know) + m - k);
+    });
+    return out;
+  })());
 }
 
-/** What the answers to one fact say at every z of the grid. Arrays have the grid's length. */
-export interface FactEvidence {
-  readonly n: number;
-  /** Evidence E(z), up to one constant. */
-  readonly evidence: Float64Array;
-  /** P(automatic | z, answers). */
-  readonly automatic: Float64Array;
-  /** Expected shares given z and the answers, in the order of STRATEGIES. */
-  readonly shares: readonly Float64Array[];
-  /** E[θ_retrieve²] given z and the answers. */
-  readonly squared: Float64Array;
+/** How the child splits what it does not retrieve: derive, count, guess; they sum to one. */
+export type Others = readonly [number, number, number];
+
+/**
+ * What `m` answers given with the same shares say. `ways[k]`: summed likelihood of all ways in which k of them were retrieved, the split of the others summed
+ * out. `split[k · 3 + s]`: for given k, the expected number of the others by strategy.
+ */
+export interface Account {
+  readonly m: number;
+  readonly ways: Float64Array;
+  readonly split: Float64Array;
 }
 
-/** Index of (i, j, k) answers given to the first three strategies; the fourth takes the rest. */
 const SIZE = NEWEST + 1;
-const at = (i: number, j: number, k: number): number => (i * SIZE + j) * SIZE + k;
 
-/** Coefficients C[k]: the summed likelihood of all ways to give k_s answers to strategy s. Scaled at every step; the scale is dropped. */
-function coefficients(answers: readonly Likelihood[]): Float64Array {
-  const c = new Float64Array(SIZE ** 3);
+/** RISING[s][k] = α (α + 1) … (α + k − 1) for α = weight · share. */
+function risingOf(alpha: number): Float64Array {
+  const out = new Float64Array(SIZE);
+  out[0] = 1;
+  for (let k = 1; k <= NEWEST; k++) out[k] = out[k - 1]! * (alpha + k - 1);
+  return out;
+}
+
+/** The child's split of what it does not retrieve, made ready for counting: RISING of each weight, and of all together. */
+export class Splitting {
+  readonly rising: readonly [Float64Array, Float64Array, Float64Array];
+  readonly all = risingOf(OTHERS_WEIGHT);
+  constructor(others: Others) {
+    this.rising = [risingOf(OTHERS_WEIGHT * others[0]), risingOf(OTHERS_WEIGHT * others[1]), risingOf(OTHERS_WEIGHT * others[2])];
+  }
+}
+
+/** @param answers likelihoods in any order, at most NEWEST; only ratios matter */
+export function accountOf(answers: readonly Likelihood[], splitting: Splitting): Account {
+  const m = answers.length;
+  const c = COEFFICIENTS;
+  for (let i = 0; i <= m; i++) for (let j = 0; j <= m - i; j++) c.fill(0, (i * SIZE + j) * SIZE, (i * SIZE + j) * SIZE + m - i - j + 1);
   c[0] = 1;
-  for (let n = 0; n < answers.length; n++) {
-    const [l0, l1, l2, l3] = answers[n]!;
-    const scale = 1 / Math.max(l0, l1, l2, l3, Number.MIN_VALUE);
-    // In place, from the largest index down, so that each cell still finds the previous step's neighbours.
-    for (let i = n + 1; i >= 0; i--) {
-      for (let j = n + 1 - i; j >= 0; j--) {
-        for (let k = n + 1 - i - j; k >= 0; k--) {
-          const own = i + j + k <= n ? c[at(i, j, k)]! * l3 : 0;
-          const more = (i > 0 ? c[at(i - 1, j, k)]! * l0 : 0) + (j > 0 ? c[at(i, j - 1, k)]! * l1 : 0) + (k > 0 ? c[at(i, j, k - 1)]! * l2 : 0);
-          c[at(i, j, k)] = (own + more) * scale;
-        }
+  for (let i = 0; i < m; i++) addAnswer(c, i, answers[i]!);
+  return contracted(c, m, splitting);
+}
+
+/** Scratch for the coefficients C[k]: made once, used by one account at a time. */
+const COEFFICIENTS = new Float64Array((NEWEST + 1) ** 3);
+
+/** One more answer into the coefficients C[k]: in place, from the largest index down, so that each cell still finds the previous step's neighbours. */
+function addAnswer(c: Float64Array, m: number, answer: Likelihood): void {
+  const top = Math.max(answer[0], answer[1], answer[2], answer[3], Number.MIN_VALUE);
+  const l0 = answer[0] / top;
+  const l1 = answer[1] / top;
+  const l2 = answer[2] / top;
+  const l3 = answer[3] / top;
+  for (let i = m + 1; i >= 0; i--) {
+    for (let j = m + 1 - i; j >= 0; j--) {
+      const row = (i * SIZE + j) * SIZE;
+      for (let k = m + 1 - i - j; k >= 0; k--) {
+        let sum = i + j + k <= m ? c[row + k]! * l3 : 0;
+        if (i > 0) sum += c[row - SIZE * SIZE + k]! * l0;
+        if (j > 0) sum += c[row - SIZE + k]! * l1;
+        if (k > 0) sum += c[row + k - 1]! * l2;
+        c[row + k] = sum;
       }
     }
   }
-  return c;
+}
+
+function contracted(c: Float64Array, m: number, { rising: [r1, r2, r3], all }: Splitting): Account {
+  const ways = new Float64Array(m + 1);
+  const split = new Float64Array(3 * (m + 1));
+  for (let i = 0; i <= m; i++) {
+    const rest = m - i;
+    let total = 0;
+    let derived = 0;
+    let counted = 0;
+    for (let j = 0; j <= rest; j++) {
+      const row = (i * SIZE + j) * SIZE;
+      for (let k = 0; k <= rest - j; k++) {
+        const w = c[row + k]! * r1[j]! * r2[k]! * r3[rest - j - k]!;
+        total += w;
+        derived += w * j;
+        counted += w * k;
+      }
+    }
+    ways[i] = total / all[rest]!;
+    if (total > 0) {
+      split[3 * i] = derived / total;
+      split[3 * i + 1] = counted / total;
+      split[3 * i + 2] = rest - (derived + counted) / total;
+    }
+  }
+  return { m, ways, split };
+}
+
+/** Likelihood of an account's answers at every z, any scale that does not depend on z or κ. */
+export function likelihoodOn({ m, ways }: Account, kappaIndex: number): Float64Array {
+  const out = new Float64Array(GRID);
+  const table = RETRIEVED[kappaIndex]![m]!;
+  for (let k = 0; k <= m; k++) {
+    const w = ways[k]!;
+    for (let z = 0; z < GRID; z++) out[z]! += w * table[k * GRID + z]!;
+  }
+  return out;
+}
+
+/** The same likelihood for a z that was lower by `shift` when the answers were given: out(z) = given(z − shift), between the points of the grid by its logarithm. */
+export function shifted(given: Float64Array, shift: number): Float64Array {
+  const step = Z_GRID[1]! - Z_GRID[0]!;
+  return given.map((_, g) => {
+    const at = Math.max(0, Math.min(GRID - 1, g - shift / step));
+    const low = Math.floor(at);
+    const high = Math.min(GRID - 1, low + 1);
+    const part = at - low;
+    return Math.exp((1 - part) * Math.log(Math.max(given[low]!, 1e-300)) + part * Math.log(Math.max(given[high]!, 1e-300)));
+  });
+}
+
+/** A fact judged: probability of automatic, expected shares in the order of STRATEGIES, and variance of the share retrieved. */
+export interface FactPosterior {
+  readonly pAutomatic: number;
+  readonly shares: readonly [number, number, number, number];
+  readonly variance: number;
 }
 
 /**
- * Evidence, automaticity and shares of one fact at every z.
- * @param answers likelihoods of its answers, oldest first; only the newest NEWEST count
+ * The posterior of one fact.
+ * @param today the answers that were given with today's shares
+ * @param prior weights of z on the grid from everything but these answers, any scale
  */
-export function factEvidence(answers: readonly Likelihood[]): FactEvidence {
-  const used = answers.slice(-NEWEST);
-  const n = used.length;
-  const c = coefficients(used);
-  const table = automaticTable(n);
-  const size = Z_GRID.length;
-  const evidence = new Float64Array(size);
-  const automatic = new Float64Array(size);
-  const squared = new Float64Array(size);
-  const shares = [0, 1, 2, 3].map(() => new Float64Array(size));
-  for (let z = 0; z < size; z++) {
-    const [r0, r1, r2, r3] = RISING[z] as readonly [Float64Array, Float64Array, Float64Array, Float64Array];
-    const alpha = ALPHAS[z]!;
-    const auto = table[z]!;
-    let total = 0;
-    let autoSum = 0;
-    let squareSum = 0;
-    const counts = [0, 0, 0, 0] as [number, number, number, number];
-    for (let i = 0; i <= n; i++) {
-      let bySame = 0;
-      for (let j = 0; j <= n - i; j++) {
-        const f = r0[i]! * r1[j]!;
-        for (let k = 0; k <= n - i - j; k++) {
-          const w = f * r2[k]! * r3[n - i - j - k]! * c[at(i, j, k)]!;
-          bySame += w;
-          counts[1] += w * j;
-          counts[2] += w * k;
-        }
-      }
-      total += bySame;
-      counts[0] += bySame * i;
-      autoSum += bySame * auto[i]!;
-      squareSum += bySame * (alpha[0] + i) * (alpha[0] + i + 1);
+export function factPosterior({ m, ways, split }: Account, kappaIndex: number, others: Others, prior: Float64Array): FactPosterior {
+  const kappa = KAPPAS[kappaIndex]!;
+  const table = RETRIEVED[kappaIndex]![m]!;
+  const auto = automaticTable(kappaIndex, m);
+  let total = 0;
+  let automatic = 0;
+  let retrieved = 0;
+  let squared = 0;
+  const rest = [0, 0, 0];
+  for (let k = 0; k <= m; k++) {
+    for (let z = 0; z < GRID; z++) {
+      const w = prior[z]! * ways[k]! * table[k * GRID + z]!;
+      const a = kappa * KNOW[z]! + k;
+      const share = a / (kappa + m);
+      total += w;
+      automatic += w * auto[k * GRID + z]!;
+      retrieved += w * share;
+      squared += (w * share * (a + 1)) / (kappa + m + 1);
+      const left = (w * (1 - share)) / (OTHERS_WEIGHT + m - k);
+      for (let s = 0; s < 3; s++) rest[s]! += left * (OTHERS_WEIGHT * others[s]! + split[3 * k + s]!);
     }
-    counts[3] = n * total - counts[0] - counts[1] - counts[2];
-    evidence[z] = total;
-    automatic[z] = autoSum / total;
-    squared[z] = squareSum / total / ((KAPPA + n) * (KAPPA + n + 1));
-    for (let s = 0; s < 4; s++) (shares[s] as Float64Array)[z] = (alpha[s]! + counts[s]! / total) / (KAPPA + n);
   }
-  let highest = 0;
-  for (const e of evidence) highest = Math.max(highest, e);
-  for (let z = 0; z < size; z++) evidence[z] = evidence[z]! / highest;
-  return { n, evidence, automatic, shares, squared };
+  const mean = retrieved / total;
+  return {
+    pAutomatic: automatic / total,
+    shares: [mean, rest[0]! / total, rest[1]! / total, rest[2]! / total],
+    variance: Math.max(0, squared / total - mean * mean),
+  };
 }

@@ -1,5 +1,5 @@
 import type { CarpetSettings, Quality } from '@vane/contract';
-import type { Aid, AnswerMode, ChildEstimate, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
+import type { Aid, AnswerMode, ChildEstimate, ClassValues, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
@@ -113,12 +113,44 @@ export const Judgement = defineEntity({
   },
 });
 
+/** What a class's children have in common, as it was learned last. */
+export const ClassFit = defineEntity({
+  name: 'ClassFit',
+  properties: {
+    schoolId,
+    classId: p.uuid().primary(),
+    modelVersion: p.text(),
+    /** How many responses the class had then. */
+    responses: p.integer(),
+    values: p.json<ClassValues>(),
+    fittedAt: p.datetime(),
+  },
+});
+
+/** A teacher's own word on a fact, beside Vane's. Taking it back keeps it, dated. */
+export const Overrule = defineEntity({
+  name: 'Overrule',
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    classId: p.uuid(),
+    childId: p.uuid(),
+    fact: p.text(),
+    reading: p.text().$type<ReadingWord>(),
+    reason: p.text(),
+    adultId: p.uuid(),
+    adultName: p.text(),
+    madeAt: p.datetime(),
+    removedAt: p.datetime().nullable(),
+  },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
   properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },
 });
 
-export const ENTITIES = [School, Adult, SignIn, SchoolClass, ClassAdult, Child, Sitting, ResponseEntity, ReadingEntity, Judgement, Setting];
+export const ENTITIES = [School, Adult, SignIn, SchoolClass, ClassAdult, Child, Sitting, ResponseEntity, ReadingEntity, Judgement, ClassFit, Overrule, Setting];
 
 export type ResponseRowEntity = InferEntity<typeof ResponseEntity>;

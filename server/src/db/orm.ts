@@ -2,9 +2,13 @@ import { Migrator } from '@mikro-orm/migrations';
 import { MikroORM, defineConfig } from '@mikro-orm/postgresql';
 import { ENTITIES } from './entities';
 import { Migration0001FirstLight } from './migrations/Migration0001FirstLight';
+import { Migration0002ClassAndOverrule } from './migrations/Migration0002ClassAndOverrule';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
-const MIGRATIONS = [{ name: 'Migration0001FirstLight', class: Migration0001FirstLight }];
+const MIGRATIONS = [
+  { name: 'Migration0001FirstLight', class: Migration0001FirstLight },
+  { name: 'Migration0002ClassAndOverrule', class: Migration0002ClassAndOverrule },
+];
 
 /** Connects and brings the tables up to date. */
 export async function openDatabase(url: string): Promise<MikroORM> {

@@ -1,4 +1,4 @@
-import { DEFAULT_READING_SETTINGS, judgeClass, simulateClass, type Response } from '@vane/core';
+import { CLASS_BEFORE, classValues, DEFAULT_READING_SETTINGS, judgeChildren, simulateClass, type Response } from '@vane/core';
 import { build } from 'esbuild';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -31,8 +31,10 @@ describe('the judging thread', () => {
   it('gives the same readings as judging here', async () => {
     const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
     const responses = someResponses();
-    const both = await Promise.all([thread.judge(responses, options), thread.judge([], options)]);
-    expect(both).toEqual([judgeClass(responses, options), []]);
+    const values = await thread.learn(responses);
+    expect(values).toEqual(classValues(responses));
+    const both = await Promise.all([thread.judge(responses, values, options), thread.judge([], values, options)]);
+    expect(both).toEqual([judgeChildren(responses, values, options), []]);
     await thread.close();
   });
 
@@ -40,15 +42,15 @@ describe('the judging thread', () => {
     const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
     const [first] = someResponses();
     const broken = { ...first!, fact: 'nonsense' };
-    await expect(thread.judge([broken], options)).rejects.toThrow(/nonsense/);
-    expect(await thread.judge([], options)).toEqual([]);
+    await expect(thread.judge([broken], CLASS_BEFORE, options)).rejects.toThrow(/nonsense/);
+    expect(await thread.judge([], CLASS_BEFORE, options)).toEqual([]);
     await thread.close();
   });
 
   it('tells when the thread dies, and starts another for the next', async () => {
     const thread = new JudgeThread(pathToFileURL(join(folder, 'dying.mjs')));
-    await expect(thread.judge([], options)).rejects.toThrow(/code 3/);
-    await expect(thread.judge([], options)).rejects.toThrow(/code 3/);
+    await expect(thread.judge([], CLASS_BEFORE, options)).rejects.toThrow(/code 3/);
+    await expect(thread.judge([], CLASS_BEFORE, options)).rejects.toThrow(/code 3/);
     await thread.close();
   });
 });

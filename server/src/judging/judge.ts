@@ -1,42 +1,51 @@
-import { judgeClass, type ChildJudgement, type JudgeOptions, type Response } from '@vane/core';
+import { classValues, judgeChildren, type ChildJudgement, type ClassValues, type JudgeOptions, type Response } from '@vane/core';
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
 
 /** Judges a record: in a thread of its own when serving, in place in tests of other things. */
 export interface Judge {
-  judge(responses: readonly Response[], options: JudgeOptions): Promise<ChildJudgement[]>;
+  /** What the children of a class have in common. */
+  learn(responses: readonly Response[]): Promise<ClassValues>;
+  /** Judges the children whose responses these are, their class frozen. */
+  judge(responses: readonly Response[], values: ClassValues, options: JudgeOptions): Promise<ChildJudgement[]>;
   close(): Promise<void>;
 }
 
 /** Judges on the calling thread. */
 export const judgeHere: Judge = {
-  judge: (responses, options) => Promise.resolve(judgeClass(responses, options)),
+  learn: (responses) => Promise.resolve(classValues(responses)),
+  judge: (responses, values, options) => Promise.resolve(judgeChildren(responses, values, options)),
   close: () => Promise.resolve(),
 };
 
-export interface JudgeTask {
-  readonly id: number;
-  readonly responses: readonly Response[];
-  readonly options: JudgeOptions;
-}
-export type JudgeAnswer = { readonly id: number; readonly judgements: ChildJudgement[] } | { readonly id: number; readonly error: string };
+export type JudgeTask =
+  | { readonly id: number; readonly what: 'learn'; readonly responses: readonly Response[] }
+  | { readonly id: number; readonly what: 'judge'; readonly responses: readonly Response[]; readonly values: ClassValues; readonly options: JudgeOptions };
+export type JudgeAnswer = { readonly id: number; readonly result: ChildJudgement[] | ClassValues } | { readonly id: number; readonly error: string };
 
 /**
- * One worker thread that judges one class after the other, so that a year's record never holds up an answer. When the thread dies, what waits fails with its
+ * One worker thread that does one task after the other, so that a year's record never holds up an answer. When the thread dies, what waits fails with its
  * error and the next task starts a new one.
  */
 export class JudgeThread implements Judge {
   #worker: Worker | null = null;
   #next = 0;
-  readonly #waiting = new Map<number, { resolve: (judgements: ChildJudgement[]) => void; reject: (error: Error) => void }>();
+  readonly #waiting = new Map<number, { resolve: (result: never) => void; reject: (error: Error) => void }>();
 
   constructor(private readonly script: URL) {}
 
-  judge(responses: readonly Response[], options: JudgeOptions): Promise<ChildJudgement[]> {
+  learn(responses: readonly Response[]): Promise<ClassValues> {
+    return this.#ask((id) => ({ id, what: 'learn', responses }));
+  }
+  judge(responses: readonly Response[], values: ClassValues, options: JudgeOptions): Promise<ChildJudgement[]> {
+    return this.#ask((id) => ({ id, what: 'judge', responses, values, options }));
+  }
+
+  #ask<T>(task: (id: number) => JudgeTask): Promise<T> {
     const id = this.#next++;
-    return new Promise((resolve, reject) => {
+    return new Promise<T>((resolve, reject) => {
       this.#waiting.set(id, { resolve, reject });
-      this.#thread().postMessage({ id, responses, options } satisfies JudgeTask);
+      this.#thread().postMessage(task(id));
     });
   }
 
@@ -55,7 +64,7 @@ export class JudgeThread implements Judge {
       const waiting = this.#waiting.get(answer.id);
       this.#waiting.delete(answer.id);
       if ('error' in answer) waiting?.reject(new Error(answer.error));
-      else waiting?.resolve(answer.judgements);
+      else waiting?.resolve(answer.result as never);
     });
     const fail = (error: Error): void => {
       if (this.#worker === worker) this.#worker = null;

@@ -1,10 +1,19 @@
 import { toResponse } from '@vane/contract';
-import { DEFAULT_READING_SETTINGS, MODEL_VERSION, type ChildEstimate, type Reading, type ReadingSettings, type Response } from '@vane/core';
+import {
+  CLASS_NEWEST,
+  DEFAULT_READING_SETTINGS,
+  MODEL_VERSION,
+  type ChildEstimate,
+  type ClassValues,
+  type Reading,
+  type ReadingSettings,
+  type Response,
+} from '@vane/core';
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
 import * as z from 'zod';
 import type { ClassKey } from '../classes/children';
-import { Judgement, ReadingEntity, ResponseEntity, Setting } from '../db/entities';
+import { ClassFit, Judgement, ReadingEntity, ResponseEntity, Setting } from '../db/entities';
 import { toRecordRow } from '../record/store';
 import type { Judge } from './judge';
 
@@ -23,7 +32,7 @@ export interface CurrentReadings {
 }
 
 /**
- * Stored readings: a pure function of responses, settings and model version, kept child by child with a fingerprint of all three. Whoever asks gets
+ * Stored readings: a pure function of responses, settings, model version and what the class has in common, kept child by child with a fingerprint of all four. Whoever asks gets
  * current ones: children whose fingerprint no longer fits are judged again first. New responses have that done ahead of asking.
  */
 export class Readings {
@@ -55,10 +64,11 @@ export class Readings {
   async #make(which: Which): Promise<CurrentReadings> {
     const em = this.deps.orm.em.fork();
     const settings = await settingsOf(em, which);
-    const wanted = await fingerprints(em, which, settings);
+    const fit = await this.#classFit(em, which);
+    const wanted = await fingerprints(em, which, [MODEL_VERSION, fit.fittedAt, settings]);
     const stored = await em.find(Judgement, { ...which }, { fields: ['childId', 'fingerprint'] });
     for (const { childId, fingerprint } of stored) if (wanted.get(childId) === fingerprint) wanted.delete(childId);
-    if (wanted.size > 0) await this.#judgeAgain(em, which, wanted, settings);
+    if (wanted.size > 0) await this.#judgeAgain(em, which, wanted, fit.values, settings);
     const judgements = await em.find(Judgement, { ...which }, { disableIdentityMap: true });
     return {
       readings: await storedReadings(em, which),
@@ -67,11 +77,37 @@ export class Readings {
     };
   }
 
-  async #judgeAgain(em: EntityManager, { schoolId, classId }: ClassKey, wanted: ReadonlyMap<string, string>, settings: ReadingSettings): Promise<void> {
+  /** What the class has in common: learned anew when the model has changed, or the record has grown by a quarter. */
+  async #classFit(em: EntityManager, { schoolId, classId }: ClassKey): Promise<{ values: ClassValues; fittedAt: Date }> {
+    const responses = await em.count(ResponseEntity, { schoolId, classId });
+    const stored = await em.findOne(ClassFit, { schoolId, classId }, { disableIdentityMap: true });
+    if (stored?.modelVersion === MODEL_VERSION && responses <= GROWN * stored.responses) return stored;
+    const rows: Record<string, unknown>[] = await em.execute(
+      `select * from (
+         select r.*, row_number() over (partition by child_id, kind, fact order by shown_at desc, id desc) as place
+         from response r where school_id = ? and class_id = ? and void = '' and aid = 'none') newest
+       where place <= ?`,
+      [schoolId, classId, 2 * CLASS_NEWEST],
+    );
+    const values = await this.deps.judge.learn(rows.map((row) => toResponse(toRecordRow(em.map(ResponseEntity, row)))));
+    em.clear();
+    const fit = { schoolId, classId, modelVersion: MODEL_VERSION, responses, values, fittedAt: this.deps.now() };
+    await em.upsert(ClassFit, fit);
+    return fit;
+  }
+
+  async #judgeAgain(
+    em: EntityManager,
+    { schoolId, classId }: ClassKey,
+    wanted: ReadonlyMap<string, string>,
+    values: ClassValues,
+    settings: ReadingSettings,
+  ): Promise<void> {
     const children = [...wanted.keys()];
     const rows = await em.find(ResponseEntity, { schoolId, classId, childId: { $in: children } }, { disableIdentityMap: true });
     const judgements = await this.deps.judge.judge(
       rows.map((row) => toResponse(toRecordRow(row))),
+      values,
       { settings },
     );
     const readings = judgements.flatMap((j) => j.readings.map(({ child, ...reading }) => ({ schoolId, classId, childId: child, ...reading })));
@@ -92,10 +128,14 @@ export class Readings {
     const responses = rows.map((row) => toResponse(toRecordRow(row)));
     const last = responses[responses.length - 1]?.sitting;
     const earlier = responses.filter((r) => r.sitting !== last);
-    const [judged] = await this.deps.judge.judge(earlier, { settings: await settingsOf(em, key) });
+    const { values } = await this.#classFit(em, key);
+    const [judged] = await this.deps.judge.judge(earlier, values, { settings: await settingsOf(em, key) });
     return { responses, before: judged?.readings ?? [] };
   }
 }
+
+/** A class is learned anew when its record has grown by this factor. */
+const GROWN = 1.25;
 
 /** A class, or one child of it. */
 interface Which extends ClassKey {
@@ -110,13 +150,13 @@ async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): P
 }
 
 /** By child id: what its readings have to be made from. Responses are only ever added, so their number and newest arrival tell them apart. */
-async function fingerprints(em: EntityManager, { schoolId, classId, childId }: Which, settings: ReadingSettings): Promise<Map<string, string>> {
+async function fingerprints(em: EntityManager, { schoolId, classId, childId }: Which, by: readonly unknown[]): Promise<Map<string, string>> {
   const rows: { child_id: string; count: string; last: Date }[] = await em.execute(
     `select child_id, count(*) as count, max(received_at) as last from response
      where school_id = ? and class_id = ? ${childId === undefined ? '' : 'and child_id = ?'} group by child_id`,
     childId === undefined ? [schoolId, classId] : [schoolId, classId, childId],
   );
-  return new Map(rows.map((row) => [row.child_id, JSON.stringify([MODEL_VERSION, settings, row.count, row.last])]));
+  return new Map(rows.map((row) => [row.child_id, JSON.stringify([...by, row.count, row.last])]));
 }
 
 async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {

@@ -1,0 +1,129 @@
+import type { Shared } from '../latency/times';
+import { chooseShape, freshState, updateChild, type ChildData, type ChildState } from './childFit';
+import { CLASS_BEFORE, type ClassValues, type FieldValues } from './classValues';
+import { FEATURES, type Domain } from './features';
+
+/** Children with at least this many answers tell about their class, and from this many such children on the class is learned at all. */
+const ENOUGH_ANSWERS = 12;
+const ENOUGH_CHILDREN = 3;
+/** The first guess about a class is worth so many children. */
+const GUESS_CHILDREN = 2;
+const ROUNDS = 3;
+/** Answers of a fact that the class is learned from: half of what judges a child. */
+export const CLASS_NEWEST = 6;
+
+/** Mean and spread of the children's logarithms, with the guess worth two children. */
+function sharedOf(logs: readonly number[], before: Shared): Shared {
+  const guess = Math.log(before.median);
+  const mean = (GUESS_CHILDREN * guess + logs.reduce((sum, x) => sum + x, 0)) / (GUESS_CHILDREN + logs.length);
+  const square = logs.reduce((sum, x) => sum + (x - mean) ** 2, 0);
+  return { median: Math.exp(mean), sd: Math.sqrt((GUESS_CHILDREN * before.sd ** 2 + square) / (GUESS_CHILDREN + logs.length)) };
+}
+
+const share = (hits: readonly number[], before: readonly number[], weight: number): number[] => {
+  const total = hits.reduce((sum, x) => sum + x, 0);
+  return before.map((b, i) => (weight * b + hits[i]!) / (weight + total));
+};
+
+function fieldOf(domain: Domain, states: readonly ChildState[], now: FieldValues, before: FieldValues): FieldValues {
+  const fields = states.flatMap((s) => (s.domains[domain].field === null ? [] : [s.domains[domain].field]));
+  if (fields.length === 0) return now;
+  const n = fields.length;
+  const means: number[] = [];
+  const variances: number[] = [];
+  FEATURES[domain].forEach((feature, i) => {
+    const spread = now.variance[i]!;
+    const precision = 1 / feature.classSd ** 2 + n / spread;
+    const mean = (feature.mean / feature.classSd ** 2 + fields.reduce((sum, f) => sum + f.weightMean[i]!, 0) / spread) / precision;
+    const square = fields.reduce((sum, f) => sum + (f.weightMean[i]! - mean) ** 2 + f.weightVariance[i]!, 0);
+    means.push(mean);
+    variances.push((GUESS_CHILDREN * feature.childSd ** 2 + square) / (GUESS_CHILDREN + n));
+  });
+  const squares = fields.map((f) => f.squares);
+  const learned = (square: number, count: number, guess: number): number => (20 * guess + square) / (20 + count);
+  const facts = states.reduce((sum, s) => sum + s.domains[domain].facts.length, 0);
+  const sum = (of: (q: (typeof squares)[number]) => number): number => squares.reduce((all, q) => all + of(q), 0);
+  return {
+    mean: means,
+    variance: variances,
+    familyVariance: learned(
+      sum((q) => q.family),
+      sum((q) => q.families),
+      before.familyVariance,
+    ),
+    operationVariance: learned(
+      sum((q) => q.operation),
+      sum((q) => q.operations),
+      before.operationVariance,
+    ),
+    ownVariance: learned(
+      sum((q) => q.own),
+      facts,
+      before.ownVariance,
+    ),
+  };
+}
+
+/** The class's values from its children as they are fitted now. */
+function classOf(states: readonly ChildState[], now: ClassValues): ClassValues {
+  const before = CLASS_BEFORE;
+  const hands = states.map((s) => Object.values(s.times.hand).map(Math.log)).filter((h) => h.length > 0);
+  const meanHand = (s: ChildState): number => {
+    const own = Object.values(s.times.hand).map(Math.log);
+    return own.length === 0 ? Math.log(now.times.hand.median) : own.reduce((sum, h) => sum + h, 0) / own.length;
+  };
+  const sum = (of: (s: ChildState) => number): number => states.reduce((all, s) => all + of(s), 0);
+  const chosen = (which: 'kappas' | 'growths' | 'forgettings'): number[] =>
+    share(
+      before[which].map((_, i) => sum((s) => s.shapes?.[which][i] ?? 0)),
+      before[which],
+      6,
+    );
+  const others = share(
+    [0, 1, 2].map((i) => sum((s) => s.sums.others[i]!)),
+    before.others,
+    60,
+  );
+  return {
+    times: {
+      hand: sharedOf(hands.flat(), before.times.hand),
+      retrieveOverHand: sharedOf(
+        states.map((s) => Math.log(s.times.retrieve) - meanHand(s)),
+        before.times.retrieveOverHand,
+      ),
+      paceOverHand: sharedOf(
+        states.map((s) => Math.log(s.times.pace) - meanHand(s)),
+        before.times.paceOverHand,
+      ),
+    },
+    lapseRate: (100 * before.lapseRate + sum((s) => s.sums.lapses)) / (100 + sum((s) => s.sums.answers)),
+    lapseSeconds: now.lapseSeconds,
+    countsAll: (30 * before.countsAll + sum((s) => s.sums.countedAll)) / (30 + sum((s) => s.sums.counted)),
+    others: [others[0]!, others[1]!, others[2]!],
+    kappas: chosen('kappas'),
+    growths: chosen('growths'),
+    forgettings: chosen('forgettings'),
+    fields: {
+      number: fieldOf('number', states, now.fields.number, before.fields.number),
+      seeing: fieldOf('seeing', states, now.fields.seeing, before.fields.seeing),
+    },
+  };
+}
+
+/**
+ * Learns what the children of a class have in common (READING.md, section 5). A class of one or two children, or of a few answers, stays with the first guess.
+ */
+export function fitClass(children: readonly ChildData[]): ClassValues {
+  const telling = children.filter((c) => c.facts.reduce((sum, f) => sum + f.answers.length, 0) >= ENOUGH_ANSWERS);
+  if (telling.length < ENOUGH_CHILDREN) return CLASS_BEFORE;
+  let values = CLASS_BEFORE;
+  const states = telling.map((data) => freshState(data, values));
+  for (let round = 0; round < ROUNDS; round++) {
+    telling.forEach((data, i) => {
+      updateChild(states[i]!, data, values, { timeRounds: round === 0 ? 3 : 1, sweeps: round === 0 ? 2 : 1 });
+      if (round === ROUNDS - 1) chooseShape(states[i]!, data, values, 1);
+    });
+    values = classOf(states, values);
+  }
+  return values;
+}
