@@ -8,6 +8,8 @@ const HELP = `Usage: ./vane COMMAND
   test                                         all tests (npm test)
   bench                                        measure the budgets (npm run bench)
   judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
+  rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
+                                               a simulated class and what is true of it, as CSV
   reset-demo                                   the harbour demo as new`;
 
 /** Runs one of the server's built programs with this process's input and output, and ends as it ends. */
@@ -34,6 +36,7 @@ const COMMANDS = {
   test: async (args) => (await import('./test.mjs')).test(args),
   bench: async (args) => (await import('./bench.mjs')).bench(args),
   judge: (args) => program('judge', args),
+  rehearse: (args) => program('rehearse', args),
   'reset-demo': resetDemo,
 };
 

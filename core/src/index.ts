@@ -25,6 +25,8 @@ export {
 } from './reading/reading';
 export * from './record/response';
 export { simulateClass, type ClassPlan, type SimulatedClass, type SimulatedSitting } from './rehearsal/class';
+export { CONDITIONS, type Condition, type SimulatedChild } from './rehearsal/child';
+export { InformedJudge, usualRule } from './rehearsal/compare';
 export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';
 export * from './trial/machine';
 export { measured, type Measured } from './trial/measured';

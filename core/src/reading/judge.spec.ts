@@ -2,7 +2,7 @@ import { simulateClass, type SimulatedClass } from '../rehearsal/class';
 import type { Response } from '../record/response';
 import { evidenceFor } from './evidence';
 import { CLASS_BEFORE } from './classValues';
-import { classValues, judgeChild as judgeInClass, judgeChildren, judgeClass, unknownEstimate } from './judge';
+import { classValues, judgeChild as judgeInClass, judgeClass, unknownEstimate } from './judge';
 import type { JudgeOptions } from './judge';
 import { DEFAULT_READING_SETTINGS, wordFor, type Judged } from './reading';
 
@@ -111,6 +111,28 @@ describe('judging', () => {
       r.kind === 'match' ? r : { ...r, ...[{ void: 'spoiled' }, { flags: ['hidden' as const] }, { aid: 'prompt' as const }, {}][i % 4] },
     );
     expect(reading(spoiled, '3+4')?.responses).toBe(1);
+  });
+
+  it('judges an answer whose frame was dropped: its times carry their own stamps', () => {
+    const dropped = rows([1, 2, 3].map((day) => ['3+4', 1.7, day])).map((r): Response => ({ ...r, flags: ['dropped-frame', 'slow-handler'] }));
+    expect(reading(dropped, '3+4')?.responses).toBe(3);
+  });
+
+  it('learns from a class what a child with few answers is likely to know', () => {
+    const { responses } = simulated(12, 12);
+    const values = classValues(responses);
+    const few = rows([['3+4', 2.2, 1]]);
+    const alone = judgeInClass('Nuru', few, CLASS_BEFORE, { ...OPTIONS, alsoFacts: ['0+5', '4+5'] }).readings;
+    const inClass = judgeInClass('Nuru', few, values, { ...OPTIONS, alsoFacts: ['0+5', '4+5'] }).readings;
+    const spread = (readings: typeof alone): number => readings[0]!.pAutomatic - readings[2]!.pAutomatic;
+    // This class knows what has a zero in it and counts 4 + 5: so, more likely, does a new child.
+    expect(inClass.map((r) => r.fact)).toEqual(['0+5', '3+4', '4+5']);
+    expect(spread(inClass)).toBeGreaterThan(spread(alone));
+  });
+
+  it('a class that is too small or too young stays with the first guess', () => {
+    expect(classValues([])).toBe(CLASS_BEFORE);
+    expect(classValues(simulated(3, 2).responses)).toBe(CLASS_BEFORE);
   });
 
   it('is a function of its input alone: any order, same result', () => {

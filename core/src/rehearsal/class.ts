@@ -2,12 +2,14 @@ import { factsWithinTen, parseFact, type Fact } from '../facts/fact';
 import { pick, seeded, shuffled, type Random } from '../random/random';
 import type { AnswerMode, Response } from '../record/response';
 import { answerFact } from './answer';
-import { makeChild, retrieveShare, type SimulatedChild } from './child';
+import { makeChild, retrieveShare, TODAY, type Condition, type Moment, type SimulatedChild } from './child';
 
 export interface ClassPlan {
   readonly seed: number;
   readonly names: readonly string[];
   readonly weeks: number;
+  /** `mixed` when not given. */
+  readonly condition?: Condition;
   /** The moment up to which the class has been asked, milliseconds since 1970. The last sitting lies on the weekday before. */
   readonly until: number;
   /** Makes the id of a sitting or response from its time: ids are the caller's business. */
@@ -26,6 +28,7 @@ export interface SimulatedClass {
   readonly sittings: readonly SimulatedSitting[];
   readonly responses: readonly Response[];
   readonly truth: readonly { readonly child: string; readonly fact: string; readonly retrieveShare: number }[];
+  readonly children: readonly SimulatedChild[];
 }
 
 const DAY_MS = 86_400_000;
@@ -74,19 +77,19 @@ function showTexts(random: Random): string[] {
   ).slice(0, 8);
 }
 
-function questions(child: SimulatedChild, number: number, random: Random): string[] {
+function questions(child: SimulatedChild, number: number, warmUps: boolean, random: Random): string[] {
   const copies =
-    number % 2 === 0
+    warmUps && number % 2 === 0
       ? shuffled(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10])
           .slice(0, 4)
           .map((n) => `match:${n}`)
       : [];
-  const counts = number % 4 === 1 ? [`count:${3 + Math.floor(3 * random())}:scatter`, `count:${6 + Math.floor(4 * random())}:scatter`] : [];
+  const counts = warmUps && number % 4 === 1 ? [`count:${3 + Math.floor(3 * random())}:scatter`, `count:${6 + Math.floor(4 * random())}:scatter`] : [];
   return [...copies, ...counts, ...showTexts(random), ...numberFacts(child, random)];
 }
 
-function toResponse(child: SimulatedChild, fact: Fact, sitting: SimulatedSitting, shownAt: number, back: number, plan: ClassPlan, random: Random): Response {
-  const answer = answerFact(child, fact, back, random);
+function toResponse(child: SimulatedChild, fact: Fact, sitting: SimulatedSitting, shownAt: number, moment: Moment, plan: ClassPlan, random: Random): Response {
+  const answer = answerFact(child, fact, sitting.answerMode, moment, random);
   const frames = Math.round(FLASH_MS / FRAME_MS);
   return {
     id: plan.makeId(shownAt),
@@ -104,37 +107,54 @@ function toResponse(child: SimulatedChild, fact: Fact, sitting: SimulatedSitting
     finerSigns: [],
     aid: 'none',
     void: random() < 0.01 ? 'spoiled' : '',
-    flags: random() < 0.01 ? ['blurred'] : [],
+    flags: random() < (plan.condition === 'restless' ? 0.06 : 0.01) ? ['blurred'] : [],
   };
 }
 
+/** A holiday, when the condition has one: so many days long, and ended so many days before the end. */
+const HOLIDAY = { days: 17, endedDaysAgo: 8 };
+/** Sittings of a child of whom there are few answers. */
+const FEW = 3;
+
 /** Days on which the i-th child sits: three a week, in a rhythm of its own; every seventh child was away for the last nine days. */
-function daysOf(index: number, days: readonly number[], until: number): number[] {
-  const present = days.filter((day) => index % 7 !== 6 || until - day > 9 * DAY_MS);
-  return present.filter((_, d) => (d * 3 + index) % 5 < 3);
+function daysOf(index: number, days: readonly number[], { until, condition }: ClassPlan): number[] {
+  const age = (day: number): number => (until - day) / DAY_MS;
+  const away = (day: number): boolean =>
+    condition === 'holiday' ? age(day) > HOLIDAY.endedDaysAgo && age(day) <= HOLIDAY.endedDaysAgo + HOLIDAY.days : index % 7 === 6 && age(day) <= 9;
+  const sat = days.filter((day) => !away(day)).filter((_, d) => (d * 3 + index) % 5 < 3);
+  return condition === 'few answers' ? sat.slice(-FEW) : sat;
 }
 
 /** Runs a class through its weeks. The same plan gives the same class. */
 export function simulateClass(plan: ClassPlan): SimulatedClass {
+  const { condition = 'mixed' } = plan;
   const days = schoolDays(plan.until, plan.weeks);
   const sittings: SimulatedSitting[] = [];
   const responses: Response[] = [];
   const truth: { child: string; fact: string; retrieveShare: number }[] = [];
-  plan.names.forEach((name, index) => {
+  const children = plan.names.map((name, index) => {
     const random = seeded(plan.seed * 1009 + index);
-    const child = makeChild(name, random);
-    const spoken = index % 6 === 5;
-    daysOf(index, days, plan.until).forEach((day, number, own) => {
+    const child = makeChild(name, condition, random);
+    const spoken = condition === 'spoken' || (condition === 'mixed' && index % 6 === 5);
+    const asked = new Set<string>();
+    daysOf(index, days, plan).forEach((day, number, own) => {
       const startedAt = day + NINE_MS + index * 90_000;
       const sitting: SimulatedSitting = { id: plan.makeId(startedAt), child: name, startedAt, answerMode: spoken ? 'spoken' : 'tap' };
       sittings.push(sitting);
-      const back = 1 - number / Math.max(1, own.length - 1);
-      questions(child, number, random).forEach((text, i) => {
-        responses.push(toResponse(child, parseFact(text), sitting, startedAt + 4_000 + i * 9_000, back, plan, random));
+      const since = (plan.until - day) / DAY_MS;
+      const moment = {
+        back: 1 - number / Math.max(1, own.length - 1),
+        sinceHoliday: condition === 'holiday' && since <= HOLIDAY.endedDaysAgo ? HOLIDAY.endedDaysAgo - since : null,
+      };
+      questions(child, number, condition !== 'no warm-ups', random).forEach((text, i) => {
+        const fact = parseFact(text);
+        if (fact.kind !== 'match' && fact.kind !== 'count') asked.add(text);
+        responses.push(toResponse(child, fact, sitting, startedAt + 4_000 + i * 9_000, moment, plan, random));
       });
     });
-    const asked = new Set(responses.filter((r) => r.child === name && r.kind !== 'match' && r.kind !== 'count').map((r) => r.fact));
-    for (const fact of asked) truth.push({ child: name, fact, retrieveShare: retrieveShare(child, parseFact(fact), 0) });
+    const end: Moment = condition === 'holiday' ? { back: 0, sinceHoliday: HOLIDAY.endedDaysAgo } : TODAY;
+    for (const fact of asked) truth.push({ child: name, fact, retrieveShare: retrieveShare(child, parseFact(fact), end) });
+    return child;
   });
-  return { sittings, responses, truth };
+  return { sittings, responses, truth, children };
 }

@@ -1,13 +1,17 @@
 import { gamma, normal, pick, seeded, shuffled } from '../random/random';
 import { observedText, parseObserved } from '../record/response';
+import type { Response } from '../record/response';
+import type { Condition } from './child';
 import { simulateClass } from './class';
+import { InformedJudge, usualRule } from './compare';
 
-const run = (seed: number) => {
+const run = (seed: number, condition: Condition = 'mixed') => {
   let id = 0;
   return simulateClass({
     seed,
     names: ['Oriel', 'Ivo', 'Fenn', 'Odo', 'Kesi', 'Bram', 'Cleo'],
-    weeks: 3,
+    weeks: condition === 'holiday' ? 6 : 3,
+    condition,
     until: Date.UTC(2026, 10, 25, 12),
     makeId: () => String(id++),
   });
@@ -15,7 +19,8 @@ const run = (seed: number) => {
 
 describe('a simulated class', () => {
   it('is the same for the same seed and another for another', () => {
-    expect(run(5)).toEqual(run(5));
+    const [one, two] = [run(5), run(5)];
+    expect([one.sittings, one.responses, one.truth]).toEqual([two.sittings, two.responses, two.truth]);
     expect(run(5).responses).not.toEqual(run(6).responses);
   });
 
@@ -35,6 +40,68 @@ describe('a simulated class', () => {
     for (const r of responses) if (r.kind !== 'match' && r.kind !== 'count') expect(known).toContain(`${r.child} ${r.fact}`);
     for (const { retrieveShare } of truth) expect(retrieveShare).toBeGreaterThan(0);
   });
+});
+
+describe('conditions', () => {
+  const gaps = (times: readonly number[]): number[] => times.slice(1).map((t, i) => (t - times[i]!) / 86_400_000);
+
+  it('are what their names say', () => {
+    expect(run(5, 'no warm-ups').responses.some((r) => r.kind === 'match' || r.kind === 'count')).toBe(false);
+    expect(run(5, 'spoken').responses.every((r) => r.answerMode === 'spoken')).toBe(true);
+    expect(run(5, 'few answers').sittings.filter((s) => s.child === 'Ivo')).toHaveLength(3);
+    expect(
+      Math.max(
+        ...gaps(
+          run(5, 'holiday')
+            .sittings.filter((s) => s.child === 'Ivo')
+            .map((s) => s.startedAt),
+        ),
+      ),
+    ).toBeGreaterThan(14);
+    const slowCopies = (condition: Condition): number => {
+      const copies = run(5, condition).responses.filter((r) => r.kind === 'match');
+      return copies.filter((r) => (r.responseMs ?? 0) > 3500).length / copies.length;
+    };
+    expect(slowCopies('heavy-tailed')).toBeGreaterThan(slowCopies('plain'));
+    expect(slowCopies('restless')).toBeGreaterThan(2 * slowCopies('plain'));
+    const knownBefore = (condition: Condition): number => run(5, condition).children.filter((c) => c.growth > 0).length;
+    expect([knownBefore('plain'), knownBefore('growing')]).toEqual([0, 7]);
+  });
+});
+
+describe('judges to compare with', () => {
+  it('the rule of thumb wants four of five right within three seconds', () => {
+    const { responses } = run(5);
+    const five = (seconds: number, right: number): Response[] =>
+      Array.from({ length: 5 }, (_, i) => ({
+        ...responses[0]!,
+        kind: 'add' as const,
+        fact: '3+4',
+        responseMs: seconds * 1000,
+        outcome: i < right ? ('correct' as const) : ('wrong' as const),
+        flags: [],
+        void: '',
+      }));
+    expect([usualRule(five(2, 5)), usualRule(five(2, 4)), usualRule(five(2, 3)), usualRule(five(3.5, 5)), usualRule([])]).toEqual([1, 1, 0, 0, 0]);
+  });
+
+  it('one told the true times is surer the more it has seen, and right', () => {
+    const { responses, truth, children } = run(5, 'stops at a number');
+    let right = 0;
+    let all = 0;
+    for (const child of children) {
+      const judge = new InformedJudge(child);
+      for (const { fact, retrieveShare } of truth.filter((t) => t.child === child.name)) {
+        const answers = own(responses, child.name, fact);
+        if (answers.length < 3) continue;
+        all++;
+        right += Number(judge.judge(fact, answers) >= 0.5 === retrieveShare >= 0.8);
+      }
+    }
+    expect(all).toBeGreaterThan(100);
+    expect(right / all).toBeGreaterThan(0.75);
+  });
+  const own = (responses: readonly Response[], child: string, fact: string): Response[] => responses.filter((r) => r.child === child && r.fact === fact);
 });
 
 describe('chance', () => {

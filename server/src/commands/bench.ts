@@ -1,4 +1,21 @@
-import { auc, brier, calibrationError, DEFAULT_READING_SETTINGS, judgeChild, judgeClass, simulateClass, type Judged01, type SimulatedClass } from '@vane/core';
+import {
+  auc,
+  balancedAccuracy,
+  brier,
+  calibrationError,
+  classValues,
+  CONDITIONS,
+  DEFAULT_READING_SETTINGS,
+  InformedJudge,
+  judgeChild,
+  judgeClass,
+  simulateClass,
+  usualRule,
+  type Condition,
+  type Judged01,
+  type Response,
+  type SimulatedClass,
+} from '@vane/core';
 import { toRow } from '@vane/contract';
 import { v7 } from 'uuid';
 import { addChildren } from '../classes/children';
@@ -11,10 +28,10 @@ const SEEDS = [7, 19, 31, 43];
 const UNTIL = Date.parse('2026-11-25T12:00:00Z');
 const OPTIONS = { settings: DEFAULT_READING_SETTINGS };
 
-function classOf(seed: number, children: number, weeks: number): SimulatedClass {
+function classOf(seed: number, children: number, weeks: number, condition: Condition = 'mixed'): SimulatedClass {
   let made = 0;
   const names = Array.from({ length: children }, (_, i) => `child-${i}`);
-  return simulateClass({ seed, names, weeks, until: UNTIL, makeId: () => `r${made++}` });
+  return simulateClass({ seed, names, weeks, condition, until: UNTIL, makeId: () => `r${made++}` });
 }
 
 function timed<T>(work: () => T): { ms: number; result: T } {
@@ -24,16 +41,67 @@ function timed<T>(work: () => T): { ms: number; result: T } {
 }
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 
-/** How good the readings are, by seed, shows and number facts apart. */
-function quality(seed: number): { seed: number; kind: string; facts: number; brier: number; calibration: number; auc: number }[] {
-  const { responses, truth } = classOf(seed, 24, 6);
-  const p = new Map(judgeClass(responses, OPTIONS).flatMap(({ readings }) => readings.map((r) => [`${r.child} ${r.fact}`, r.pAutomatic] as const)));
-  return ['shows', 'number facts'].map((kind) => {
-    const judged = truth
-      .filter(({ fact }) => fact.startsWith('show:') === (kind === 'shows'))
-      .map(({ child, fact, retrieveShare }): Judged01 => ({ p: p.get(`${child} ${fact}`) ?? 0, truth: retrieveShare >= 0.8 }));
-    return { seed, kind, facts: judged.length, brier: brier(judged) ?? NaN, calibration: calibrationError(judged) ?? NaN, auc: auc(judged) ?? NaN };
-  });
+interface Quality {
+  readonly condition: Condition;
+  readonly facts: number;
+  readonly brier: number;
+  readonly rule: number;
+  readonly told: number;
+  readonly calibration: number;
+  readonly auc: number;
+  readonly accuracy: number;
+  readonly ruleAccuracy: number;
+  readonly toldAccuracy: number;
+  readonly knowsRight: number;
+}
+
+/** A plain loop, as a measure of the machine: what a quick one does in about 60 ms. */
+function loop(): number {
+  let sum = 0;
+  for (let i = 0; i < 1e8; i++) sum += i & 3;
+  return sum;
+}
+
+/** How good the readings are under one condition, all seeds together, beside the usual rule and a judge told the true times who looks at one fact at a time. */
+function quality(condition: Condition): Quality {
+  const ours: Judged01[] = [];
+  const rule: Judged01[] = [];
+  const told: Judged01[] = [];
+  let knows = 0;
+  let knowsRight = 0;
+  for (const seed of SEEDS) {
+    const { responses, truth, children } = classOf(seed, 24, 6, condition);
+    const readings = new Map(judgeClass(responses, OPTIONS).flatMap((j) => j.readings.map((r) => [`${r.child} ${r.fact}`, r] as const)));
+    const answers = new Map<string, Response[]>();
+    for (const r of responses) answers.set(`${r.child} ${r.fact}`, [...(answers.get(`${r.child} ${r.fact}`) ?? []), r]);
+    const informed = new Map(children.map((child) => [child.name, new InformedJudge(child)]));
+    for (const { child, fact, retrieveShare } of truth) {
+      const own = answers.get(`${child} ${fact}`) ?? [];
+      const reading = readings.get(`${child} ${fact}`);
+      const isKnown = retrieveShare >= 0.8;
+      ours.push({ p: reading?.pAutomatic ?? 0, truth: isKnown });
+      rule.push({ p: usualRule(own), truth: isKnown });
+      told.push({ p: informed.get(child)?.judge(fact, own) ?? 0, truth: isKnown });
+      if (reading?.reading === 'knows') {
+        knows++;
+        knowsRight += Number(isKnown);
+      }
+    }
+  }
+  const number = (x: number | null): number => x ?? NaN;
+  return {
+    condition,
+    facts: ours.length,
+    brier: number(brier(ours)),
+    rule: number(brier(rule)),
+    told: number(brier(told)),
+    calibration: number(calibrationError(ours)),
+    auc: number(auc(ours)),
+    accuracy: number(balancedAccuracy(ours)),
+    ruleAccuracy: number(balancedAccuracy(rule)),
+    toldAccuracy: number(balancedAccuracy(told)),
+    knowsRight: knowsRight / knows,
+  };
 }
 
 function speed(): object {
@@ -41,14 +109,16 @@ function speed(): object {
   const year = classOf(11, 30, 84).responses;
   judgeClass(demo, OPTIONS);
   const own = demo.filter((r) => r.child === 'child-0');
+  const values = classValues(demo);
   const yearMs = timed(() => judgeClass(year, OPTIONS)).ms;
   return {
+    loopMs: middle([1, 2, 3].map(() => timed(loop).ms)),
     demoRows: demo.length,
     demoMs: middle([1, 2, 3].map(() => timed(() => judgeClass(demo, OPTIONS)).ms)),
     yearRows: year.length,
     yearMs,
     peakMb: process.resourceUsage().maxRSS / 1024,
-    childMs: middle(Array.from({ length: 21 }, () => timed(() => judgeChild('child-0', own, OPTIONS)).ms)),
+    childMs: middle(Array.from({ length: 21 }, () => timed(() => judgeChild('child-0', own, values, OPTIONS)).ms)),
   };
 }
 
@@ -105,5 +175,5 @@ async function ingest(url: string): Promise<{ vane: number; bare: number }> {
 
 const url = process.env['DATABASE_URL'];
 if (!url) throw new Error('DATABASE_URL is not set: use "./vane bench"');
-const report = { quality: SEEDS.flatMap(quality), speed: speed(), ingest: await ingest(url) };
+const report = { seeds: SEEDS, speed: speed(), quality: CONDITIONS.map(quality), ingest: await ingest(url) };
 process.stdout.write(`${JSON.stringify(report)}\n`);
