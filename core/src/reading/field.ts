@@ -53,8 +53,8 @@ export function gridNormal(mean: number, variance: number, out: Float64Array): v
   out[middle] = Math.exp((-0.5 * from * from) / variance);
   const half = Math.sqrt(bend);
   const tilt = Math.exp((-from * GRID_STEP) / variance);
-  for (let g = middle + 1, w = out[middle]!, r = half * tilt; g < out.length; g++, r *= bend) out[g] = w *= r;
-  for (let g = middle - 1, w = out[middle]!, r = half / tilt; g >= 0; g--, r *= bend) out[g] = w *= r;
+  for (let g = middle + 1, w = out[middle], r = half * tilt; g < out.length; g++, r *= bend) out[g] = w *= r;
+  for (let g = middle - 1, w = out[middle], r = half / tilt; g >= 0; g--, r *= bend) out[g] = w *= r;
 }
 
 /** Mean and variance of z under a normal cavity times the evidence on the grid. */

@@ -12,6 +12,7 @@ function movedReadings(before: readonly Reading[], after: readonly Reading[]): M
   return after.flatMap((reading): Moved[] => {
     const was = earlier.get(reading.fact) ?? null;
     if (was?.responses === reading.responses) return [];
+    if (reading.reading === 'too few answers' && (was === null || was.reading === reading.reading)) return [];
     const moved = was?.reading !== reading.reading || Math.abs(was.pAutomatic - reading.pAutomatic) >= 0.2;
     return moved ? [{ fact: reading.fact, before: was, after: reading }] : [];
   });
