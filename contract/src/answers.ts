@@ -1,4 +1,4 @@
-import type { ChildEstimate, Reading } from '@vane/core';
+import type { ChildEstimate, Reading, ReadingWord } from '@vane/core';
 import * as z from 'zod';
 import type { RecordRow } from './record';
 import type { CarpetSettings } from './requests';
@@ -46,11 +46,23 @@ export interface Moved {
   readonly after: Reading;
 }
 
+/** A teacher's own word on a fact, and whose. */
+export interface OverruleView {
+  readonly id: string;
+  readonly fact: string;
+  readonly reading: ReadingWord;
+  readonly reason: string;
+  readonly by: string;
+  readonly madeAt: string;
+}
+
 export interface ChildRecord {
   readonly child: ChildView;
   readonly estimate: ChildEstimate;
   readonly readings: readonly Reading[];
   readonly moved: readonly Moved[];
+  /** The teachers' own words that stand, newest first. */
+  readonly overrules: readonly OverruleView[];
   readonly responses: readonly RecordRow[];
 }
 

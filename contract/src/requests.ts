@@ -1,4 +1,4 @@
-import { ANSWER_MODES, FRAME_LAYOUTS } from '@vane/core';
+import { ANSWER_MODES, FRAME_LAYOUTS, NotAFact, parseFact, READING_WORDS } from '@vane/core';
 import * as z from 'zod';
 import { recordRow } from './record';
 import { filledLine, line } from './text';
@@ -54,3 +54,21 @@ export type SittingRow = z.infer<typeof sittingRow>;
 /** A batch from a device. Sending it twice is the same as sending it once. */
 export const recordBatch = z.object({ sittings: z.array(sittingRow).max(200), responses: z.array(recordRow).max(500) });
 export type RecordBatch = z.infer<typeof recordBatch>;
+
+/** A teacher's own word on a fact, against or beside Vane's. */
+export const overruleRequest = z.object({
+  fact: line(60).min(1).refine(isFact, 'is no fact within ten'),
+  reading: z.enum(READING_WORDS),
+  reason: line(300).min(3, 'say why in a few words'),
+});
+export type OverruleRequest = z.infer<typeof overruleRequest>;
+
+function isFact(text: string): boolean {
+  try {
+    parseFact(text);
+    return true;
+  } catch (error) {
+    if (error instanceof NotAFact) return false;
+    throw error;
+  }
+}

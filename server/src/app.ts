@@ -13,6 +13,7 @@ import { signedIn, signInRoutes } from './adults/signIn';
 import { classRoutes, ownClass } from './classes/routes';
 import type { Deps, Env } from './context';
 import { Readings } from './judging/readings';
+import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
 import { answerProblem, RequestProblem } from './problem';
 import { recordRoutes } from './record/routes';
@@ -92,6 +93,7 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', classRoutes());
   api.route('/classes/:classId', recordRoutes(deps, readings));
   api.route('/classes/:classId', readingRoutes(readings));
+  api.route('/classes/:classId', overruleRoutes(deps));
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 

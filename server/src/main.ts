@@ -48,5 +48,10 @@ const close = (): void => {
   });
   if ('closeAllConnections' in server) server.closeAllConnections();
 };
+// Whoever started the server looks after the database too: without it, there is nothing left to serve.
+const starter = process.ppid;
+setInterval(() => {
+  if (env['VANE_SUPERVISED'] === '1' && process.ppid !== starter) close();
+}, 2000).unref();
 process.on('SIGTERM', close);
 process.on('SIGINT', close);

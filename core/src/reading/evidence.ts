@@ -26,9 +26,11 @@ export interface Evidence {
   readonly handBand: Band;
   /** Where answers from memory fall. */
   readonly knownBand: Band;
-  /** Where counting this fact on from the greater part would land, and by how many. */
+  /** Where counting this fact would land, in the way this child mostly counts, and how many words that takes. */
   readonly countingMs: number;
   readonly steps: number;
+  /** The child mostly counts all rather than on from the greater part. */
+  readonly countsAll: boolean;
   /** The hand time is measured by copies of the child's own in this mode, not borrowed. */
   readonly handIsOwn: boolean;
 }
@@ -59,7 +61,8 @@ export function evidenceFor(factText: string, responses: readonly Response[], es
   const judged = responses.filter(isEvidence);
   const mode = mainMode(judged.length > 0 ? judged : responses);
   const right = judged.filter((r) => r.outcome === 'correct');
-  const steps = countingSteps(fact).fromGreater;
+  const countsAll = estimate.times.countsAll > 0.5;
+  const steps = countsAll ? countingSteps(fact).all : countingSteps(fact).fromGreater;
   const hand = matchTime(estimate.times, mode);
   return {
     fact: factText,
@@ -73,6 +76,7 @@ export function evidenceFor(factText: string, responses: readonly Response[], es
     knownBand: bandOf(strategyTime(estimate.times, mode, 'retrieve')),
     countingMs: middle(countTime(estimate.times, mode, steps)),
     steps,
+    countsAll,
     handIsOwn: (estimate.copies[mode] ?? 0) >= ENOUGH_COPIES,
   };
 }

@@ -76,7 +76,7 @@ function placeNumber(fact: NumberFact): PlacedFact {
   const x = new Float64Array(NUMBER.length);
   const [first, second] = fact.parts;
   const smaller = Math.min(first, second);
-  const undoing = fact.kind === 'subtract' || fact.kind === 'missing';
+  const undoing = fact.kind !== 'add';
   const equal = first === second && first > 0;
   x[0] = 1;
   x[1] = smaller - 2;
@@ -86,12 +86,12 @@ function placeNumber(fact: NumberFact): PlacedFact {
   x[5] = Number(equal && undoing);
   x[6] = Number(fact.whole === 10);
   x[7] = Number(undoing);
-  x[8] = Number(fact.kind === 'missing');
+  x[8] = Number(fact.kind === 'missing' || fact.kind === 'bond');
   x[9] = Number(fact.kind === 'subtract' && fact.answer <= 1);
   x[10] = Number(first < second);
   steps(x, NUMBER_AT.steps, STEPS, fact.whole);
   if (undoing) steps(x, NUMBER_AT.undoingSteps, UNDOING_STEPS, fact.whole);
-  const operation = fact.kind === 'subtract' ? 2 : fact.kind === 'missing' ? 3 : 1;
+  const operation = fact.kind === 'add' ? 1 : fact.kind === 'subtract' ? 2 : 3;
   return { features: x, family: `${smaller}+${Math.max(first, second)}`, effects: [0, operation] };
 }
 

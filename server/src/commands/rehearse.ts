@@ -1,10 +1,9 @@
 import { toRow } from '@vane/contract';
-import { CONDITIONS, simulateClass, type Condition } from '@vane/core';
+import { CONDITIONS, HARBOUR_CHILDREN, simulateClass, type Condition } from '@vane/core';
 import { stringify } from 'csv-stringify/sync';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { DEMO_CHILDREN } from '../demo/names';
 import { headerLine, responseLines } from '../record/csv';
 
 /** `./vane rehearse`: a simulated class as responses.csv, and what is true of it as truth.csv. */
@@ -38,7 +37,7 @@ const children = whole('children', wish.children, 1, 200);
 let made = 0;
 const simulated = simulateClass({
   seed: whole('seed', wish.seed, 0, 2 ** 31),
-  names: Array.from({ length: children }, (_, i) => DEMO_CHILDREN[i] ?? `Child ${i + 1}`),
+  names: Array.from({ length: children }, (_, i) => HARBOUR_CHILDREN[i] ?? `Child ${i + 1}`),
   weeks: whole('weeks', wish.weeks, 1, 120),
   condition,
   // A fixed end: the same wish gives the same files on any day.

@@ -1,12 +1,12 @@
 import { toRow, type RecordRow, type SittingRow } from '@vane/contract';
-import { seeded, simulateClass } from '@vane/core';
+import { HARBOUR_CHILDREN, seeded, simulateClass } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { passwordHash } from '../adults/signIn';
 import { addChildren } from '../classes/children';
 import { Adult, Child, ClassAdult, School, SchoolClass } from '../db/entities';
 import { addResponses, addSittings } from '../record/store';
-import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CHILDREN, DEMO_CLASS, DEMO_CLASS_ID, DEMO_SCHOOL, DEMO_SCHOOL_ID, DEMO_SIGN_IN } from './names';
+import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASS, DEMO_CLASS_ID, DEMO_SCHOOL, DEMO_SCHOOL_ID, DEMO_SIGN_IN } from './names';
 
 const SEED = 20_26;
 const WEEKS = 6;
@@ -26,7 +26,7 @@ export async function removeDemo(em: EntityManager): Promise<void> {
 export async function loadDemo(em: EntityManager, now: Date, weeks = WEEKS): Promise<boolean> {
   if ((await em.count(School, { id: DEMO_SCHOOL_ID })) > 0) return false;
   const password = await passwordHash(DEMO_SIGN_IN.password);
-  const simulated = simulateClass({ seed: SEED, names: DEMO_CHILDREN, weeks, until: now.getTime(), makeId: demoIds() });
+  const simulated = simulateClass({ seed: SEED, names: HARBOUR_CHILDREN, weeks, until: now.getTime(), makeId: demoIds() });
   await em.transactional(async (tx) => {
     const key = { schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID };
     await tx.insert(School, { id: DEMO_SCHOOL_ID, name: DEMO_SCHOOL, createdAt: now });
@@ -34,7 +34,7 @@ export async function loadDemo(em: EntityManager, now: Date, weeks = WEEKS): Pro
     await tx.insert(Adult, { schoolId: DEMO_SCHOOL_ID, id: DEMO_ADULT_ID, email, name: DEMO_ADULT, passwordHash: password, createdAt: now });
     await tx.insert(SchoolClass, { schoolId: DEMO_SCHOOL_ID, id: DEMO_CLASS_ID, name: DEMO_CLASS, createdAt: now });
     await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
-    await addChildren(tx, key, DEMO_CHILDREN, now);
+    await addChildren(tx, key, HARBOUR_CHILDREN, now);
     const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
     const sittings = simulated.sittings.map((s): SittingRow => ({
       id: s.id,

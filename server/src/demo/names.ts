@@ -7,30 +7,3 @@ export const DEMO_CLASS = 'Curlew';
 /** Printed by `npm start` and shown at the door: the demo holds nothing worth guarding. */
 export const DEMO_SIGN_IN = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };
 export const DEMO_ADULT = 'Harbour keeper';
-
-export const DEMO_CHILDREN = [
-  'Oriel',
-  'Tamsin',
-  'Ivo',
-  'Fenn',
-  'Wilfa',
-  'Nuru',
-  'Zadie',
-  'Pelle',
-  'Junia',
-  'Odo',
-  'Marlo',
-  'Kesi',
-  'Bram',
-  'Linnet',
-  'Yusra',
-  'Anouk',
-  'Rafi',
-  'Sorrel',
-  'Teodor',
-  'Mirren',
-  'Dilys',
-  'Haruki',
-  'Gethin',
-  'Cleo',
-] as const;

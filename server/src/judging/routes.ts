@@ -4,6 +4,7 @@ import { Hono } from 'hono';
 import { childrenOf, uuidOr404 } from '../classes/routes';
 import type { Env } from '../context';
 import { RequestProblem } from '../problem';
+import { overrulesOf } from './overrules';
 import type { Readings } from './readings';
 
 /** Readings whose word changed with the last sitting, or whose probability moved by a fifth or more. */
@@ -38,6 +39,7 @@ export function readingRoutes(readings: Readings): Hono<Env> {
         estimate: estimates[0] ?? unknownEstimate(childId),
         readings: own,
         moved: movedReadings(before, own),
+        overrules: await overrulesOf(c.var.em, key, childId),
         responses: responses.map((r) => toRow(r)),
       };
       return c.json(record);

@@ -108,6 +108,26 @@ describe('readings', () => {
     expect((await browser.get(`${path}/children/0197a000-0000-7000-8000-0000000000ff`)).status).toBe(404);
   });
 
+  it('may be overruled with a reason, and the teacher’s word taken back; both are kept', async () => {
+    const { path, children } = await setUp(browser);
+    const ivo = `${path}/children/${children.get('Ivo')}`;
+    const word = { fact: 'show:7:frame-fives', reading: 'counts', reason: 'she told me that she counts the lower row' };
+    expect((await browser.send('POST', `${ivo}/overrules`, { ...word, reason: '' })).status).toBe(400);
+    expect((await browser.send('POST', `${ivo}/overrules`, { ...word, fact: 'seven' })).status).toBe(400);
+    expect((await browser.send('POST', `${ivo}/overrules`, word)).status).toBe(201);
+    harness.clock = new Date(harness.clock.getTime() + 60_000);
+    const [standing, ...more] = await json<ChildRecord['overrules']>(
+      browser.send('POST', `${ivo}/overrules`, { ...word, reading: 'knows', reason: 'no longer' }),
+    );
+    expect(more).toEqual([]);
+    expect(standing).toMatchObject({ fact: word.fact, reading: 'knows', reason: 'no longer', by: 'Harbour keeper', madeAt: '2026-11-25T09:01:00.000Z' });
+    expect((await json<ChildRecord>(browser.get(ivo))).overrules).toEqual([standing]);
+    expect(await json(browser.send('DELETE', `${ivo}/overrules/${standing?.id}`, {}))).toEqual([]);
+    expect((await browser.send('DELETE', `${ivo}/overrules/${standing?.id}`, {})).status).toBe(404);
+    const kept = await harness.orm.em.fork().execute<{ n: string }[]>('select count(*) as n from overrule');
+    expect(kept[0]?.n).toBe('2');
+  });
+
   it('are none for a child who has not answered, without fuss', async () => {
     const { path, children } = await setUp(browser);
     const record = await json<ChildRecord>(browser.get(`${path}/children/${children.get('Odo')}`));

@@ -22,7 +22,7 @@ export interface Harness {
 
 export interface Browser {
   get(path: string): Promise<Response>;
-  send(method: 'POST' | 'PUT', path: string, body: unknown, headers?: Record<string, string>): Promise<Response>;
+  send(method: 'POST' | 'PUT' | 'DELETE', path: string, body: unknown, headers?: Record<string, string>): Promise<Response>;
 }
 
 export const SET_UP = {

@@ -52,7 +52,14 @@ function demoRecord(): ChildRecord {
   const { responses } = simulateClass({ seed: 3, names: ['Oriel'], weeks: 3, until: Date.parse('2026-11-25T12:00:00Z'), makeId: () => `id${id++}` });
   const [judged] = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS });
   if (!judged) throw new Error('nobody was judged');
-  return { child: CHILDREN[0]!, estimate: judged.estimate, readings: judged.readings, moved: [], responses: responses.map((r) => toRow(r)) };
+  return {
+    child: CHILDREN[0]!,
+    estimate: judged.estimate,
+    readings: judged.readings,
+    moved: [],
+    overrules: [],
+    responses: responses.map((r) => toRow(r)),
+  };
 }
 
 describe('the door', () => {

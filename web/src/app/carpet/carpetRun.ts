@@ -48,6 +48,8 @@ export class CarpetRun {
   readonly device = inject(DevicePreferences);
   readonly sitting = input.required<Sitting>();
   readonly child = input.required<ChildView>();
+  /** A simulated child: the end is the caller's. */
+  readonly practice = input(false);
   readonly again = output();
   readonly left = output();
 

@@ -2,21 +2,23 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
-import type { Reading } from '@vane/core';
+import { toResponse, type OverruleView } from '@vane/contract';
+import { countMistakes, type Reading } from '@vane/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { Trouble } from '../look/trouble';
-import { factWords } from '../look/words';
+import { factWords, inLetters } from '../look/words';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
 import { EvidencePanel } from './evidencePanel';
 import { Needle } from './needle';
-import { VIEWS, type View } from './sail';
+import { VIEWS, viewOf, type View } from './sail';
 import { SailMap } from './sailMap';
+import { StepChart } from './stepChart';
 
 /** What does this child know, and how do I know? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, Trouble, SailMap, EvidencePanel, Needle],
+  imports: [MatButtonModule, Trouble, SailMap, EvidencePanel, Needle, StepChart],
   templateUrl: './child.page.html',
   styleUrl: './child.page.scss',
 })
@@ -37,6 +39,15 @@ export class ChildPage {
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
   readonly moved = computed(() => (this.record.hasValue() ? this.record.value().moved.map((m) => ({ ...m, words: factWords(m.fact) })) : []));
   readonly chosen = linkedSignal<string>(() => (this.record.hasValue() ? this.#worthSeeing(this.record.value().readings, this.view()) : ''));
+  readonly mistakes = computed(() =>
+    this.record.hasValue()
+      ? countMistakes(this.record.value().responses.map(toResponse)).map(({ mistake, count, newest }) => ({
+          mistake,
+          times: count === 1 ? 'once' : count === 2 ? 'twice' : `${inLetters(count)} times`,
+          example: `such as ${newest.given} for ${factWords(newest.fact)}`,
+        }))
+      : [],
+  );
   readonly lastAsked = computed(() => {
     const at = this.record.hasValue() ? this.record.value().child.lastAskedAt : null;
     return at === null ? 'not asked yet' : `last asked ${formatDistanceToNowStrict(new Date(at))} ago`;
@@ -44,21 +55,21 @@ export class ChildPage {
 
   /** The fact to open with: the one of this sail with the most answers that is not known yet, else the one with the most. */
   #worthSeeing(readings: readonly Reading[], view: View): string {
-    const shows = (fact: string): boolean => fact.startsWith('show:');
-    const inView = readings.filter((r) => (view === 'seeing' ? shows(r.fact) : !shows(r.fact) && kindOf(r.fact) === view));
+    const inView = readings.filter((r) => viewOf(r.fact) === view);
     const most = [...inView].sort((a, b) => Number(a.reading === 'knows') - Number(b.reading === 'knows') || b.responses - a.responses)[0];
     return most?.fact ?? (view === 'seeing' ? 'show:1:five' : { add: '1+1', subtract: '2-1', missing: '1+?=2' }[view]);
   }
 
   open(fact: string): void {
-    if (fact.startsWith('show:')) this.view.set('seeing');
-    else this.view.set(kindOf(fact));
+    this.view.set(viewOf(fact));
     this.chosen.set(fact);
+  }
+
+  overruled(overrules: readonly OverruleView[]): void {
+    if (this.record.hasValue()) this.record.set({ ...this.record.value(), overrules });
   }
 
   ask(): void {
     void this.#router.navigate(['/carpet'], { queryParams: { child: this.childId() } });
   }
 }
-
-const kindOf = (fact: string): Exclude<View, 'seeing'> => (fact.includes('?') ? 'missing' : fact.includes('-') ? 'subtract' : 'add');

@@ -1,29 +1,21 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { toResponse, type ChildRecord } from '@vane/contract';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { toResponse, type ChildRecord, type OverruleView } from '@vane/contract';
 import { evidenceFor, isEvidence, parseFact, tooShortToTell } from '@vane/core';
 import { format } from 'date-fns';
 import { Chart } from '../look/chart';
+import { colourNow } from '../look/colourNow';
 import { factWords, seconds, some, sureness, whatWouldChange } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 import { evidenceSentence } from './evidenceWords';
 import { Needle } from './needle';
+import { OverruleForm } from './overrule';
 import { timeLine } from './timeLine';
-
-/** A named colour as the theme has it now. */
-function colourNow(name: string): string {
-  const probe = document.createElement('span');
-  probe.style.color = `var(${name})`;
-  document.body.append(probe);
-  const colour = getComputedStyle(probe).color;
-  probe.remove();
-  return colour;
-}
 
 /** What stands behind one needle: a sentence first, then the time line, then every answer. */
 @Component({
   selector: 'vane-evidence',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Needle, Chart],
+  imports: [Needle, Chart, OverruleForm],
   template: `
     <section aria-label="Evidence">
       <div class="title">
@@ -42,6 +34,9 @@ function colourNow(name: string): string {
       }
       @if (change()) {
         <p>{{ change() }}</p>
+      }
+      @if (!rehearsing()) {
+        <vane-overrule [childId]="record().child.id" [fact]="fact()" [overrules]="record().overrules" (changed)="overruled.emit($event)" />
       }
       @if (rows().length > 0) {
         <details>
@@ -127,6 +122,9 @@ export class EvidencePanel {
   readonly #device = inject(DevicePreferences);
   readonly record = input.required<ChildRecord>();
   readonly fact = input.required<string>();
+  /** Of a simulated child nobody says anything of their own. */
+  readonly rehearsing = input(false);
+  readonly overruled = output<readonly OverruleView[]>();
 
   readonly reading = computed(() => this.record().readings.find((r) => r.fact === this.fact()) ?? null);
   readonly #responses = computed(() => this.record().responses.filter((r) => r.fact === this.fact()));
@@ -157,7 +155,7 @@ export class EvidencePanel {
       answer: r.outcome === 'none' ? 'none' : `${r.given}${r.outcome === 'wrong' ? ' (wrong)' : ''}`,
       time: r.response_ms === null ? '' : seconds(r.response_ms),
       seen: r.observed.replace(':', ' '),
-      counts: isEvidence(toResponse(r)) ? 'yes' : r.void || r.flags.join(', ') || r.aid,
+      counts: [isEvidence(toResponse(r)) ? 'yes' : 'no', r.void, r.aid === 'none' ? '' : r.aid, ...r.flags].filter((word) => word !== '').join(', '),
     })),
   );
 }

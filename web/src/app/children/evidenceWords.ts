@@ -1,10 +1,11 @@
 import { countingSteps, parseFact, type Evidence } from '@vane/core';
 import { capital, inLetters, seconds, some } from '../look/words';
 
-/** The quickest way of counting this fact, in words. */
-function countingWords(factText: string): string {
+/** The way in which this child would count this fact, in words. */
+function countingWords(factText: string, countsAll: boolean): string {
   const fact = parseFact(factText);
   const { fromGreater, all } = countingSteps(fact);
+  if (countsAll) return `counting all ${inLetters(all)}`;
   if (fact.kind === 'subtract') return `counting ${inLetters(fromGreater)} back`;
   if (fact.kind === 'show' || fact.kind === 'count')
     return fromGreater < all ? `counting on ${inLetters(fromGreater)} from five` : `counting ${inLetters(all)}`;
@@ -24,6 +25,8 @@ export function evidenceSentence(evidence: Evidence, name: string): string {
   const took = usualMs === null ? '.' : `; ${right === 1 ? 'it' : 'they'} took about ${seconds(usualMs)}.`;
   const hand = `A number ${name} only has to copy takes ${evidence.handIsOwn ? '' : 'probably '}${seconds(evidence.handMs)}`;
   const counting =
-    evidence.steps > 0 ? `, and ${countingWords(evidence.fact)} takes ${name} about ${seconds(evidence.countingMs)}.` : '; there is nothing here to count.';
+    evidence.steps > 0
+      ? `, and ${countingWords(evidence.fact, evidence.countsAll)} takes ${name} about ${seconds(evidence.countingMs)}.`
+      : '; there is nothing here to count.';
   return `${howMany}${took} ${hand}${counting}`;
 }

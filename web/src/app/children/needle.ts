@@ -93,7 +93,7 @@ export class Needle {
   readonly as = input<ReadingWord | null>(null);
   readonly width = input(40);
 
-  readonly word = computed(() => this.reading()?.reading ?? this.as() ?? 'too few answers');
+  readonly word = computed(() => this.as() ?? this.reading()?.reading ?? 'too few answers');
   readonly #tip = computed(() => {
     const reading = this.reading();
     if (reading) return needleTip(reading.lean, reading.certainty);

@@ -9,6 +9,12 @@ export const VIEWS: readonly { readonly view: View; readonly words: string }[] =
   { view: 'missing', words: 'Missing part' },
 ];
 
+/** The sail on which a fact has its place. */
+export function viewOf(fact: string): View {
+  if (fact.startsWith('show:')) return 'seeing';
+  return fact.includes('?') ? 'missing' : fact.includes('-') ? 'subtract' : 'add';
+}
+
 export interface SailPlace {
   readonly fact: string;
   readonly reading: Reading | null;

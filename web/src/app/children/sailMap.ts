@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, linkedSignal, output } from '@angular/core';
-import { READING_WORDS, type Reading } from '@vane/core';
+import type { OverruleView } from '@vane/contract';
+import { READING_WORDS, type Reading, type ReadingWord } from '@vane/core';
 import { factWords, sureness } from '../look/words';
 import { Needle } from './needle';
 import { sailRows, type SailPlace, type View } from './sail';
@@ -25,12 +26,13 @@ import { sailRows, type SailPlace, type View } from './sail';
               type="button"
               [attr.data-at]="r + '-' + c"
               [attr.aria-label]="nameOf(place)"
+              [class.overruled]="wordOf(place.fact) !== null"
               [attr.aria-pressed]="place.fact === chosen()"
               [tabindex]="place.fact === stop() ? 0 : -1"
               (click)="choose.emit(place.fact)"
               (focus)="stop.set(place.fact)"
             >
-              <vane-needle [reading]="place.reading" [width]="36" />
+              <vane-needle [reading]="place.reading" [as]="wordOf(place.fact)" [width]="36" />
             </button>
           }
         </div>
@@ -91,6 +93,10 @@ import { sailRows, type SailPlace, type View } from './sail';
     .seeing button {
       width: 46px;
     }
+    button.overruled {
+      outline: 2px dotted var(--plum);
+      outline-offset: -4px;
+    }
     button:hover {
       background-color: var(--foam);
     }
@@ -124,6 +130,8 @@ export class SailMap {
   readonly #host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly view = input.required<View>();
   readonly readings = input.required<readonly Reading[]>();
+  /** The teacher's own words: drawn in place of Vane's, and marked as such. */
+  readonly overrules = input<readonly OverruleView[]>([]);
   readonly chosen = input<string | null>(null);
   readonly choose = output<string>();
 
@@ -133,9 +141,14 @@ export class SailMap {
   /** The one place that Tab stops at. */
   readonly stop = linkedSignal(() => this.chosen() ?? this.rows()[0]?.places[0]?.fact ?? '');
 
+  wordOf(fact: string): ReadingWord | null {
+    return this.overrules().find((o) => o.fact === fact)?.reading ?? null;
+  }
+
   nameOf(place: SailPlace): string {
     const reading = place.reading;
-    return `${factWords(place.fact)}: ${reading ? `${reading.reading}, ${sureness(reading)}` : 'not asked yet'}`;
+    const own = this.wordOf(place.fact);
+    return `${factWords(place.fact)}: ${reading ? `${reading.reading}, ${sureness(reading)}` : 'not asked yet'}${own ? `; a teacher says ${own}` : ''}`;
   }
 
   move(event: KeyboardEvent): void {

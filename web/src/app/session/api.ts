@@ -1,6 +1,20 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import type { BatchResult, CarpetSettings, ChildRecord, ClassReadings, ClassView, Door, ImportResult, LogPage, Me, Problem, RecordBatch } from '@vane/contract';
+import type {
+  BatchResult,
+  CarpetSettings,
+  ChildRecord,
+  ClassReadings,
+  ClassView,
+  Door,
+  ImportResult,
+  LogPage,
+  Me,
+  Problem,
+  RecordBatch,
+  OverruleRequest,
+  OverruleView,
+} from '@vane/contract';
 import type { Observable } from 'rxjs';
 
 export interface SetUpWish {
@@ -40,6 +54,12 @@ export class Api {
   }
   child(classId: string, childId: string): Observable<ChildRecord> {
     return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`);
+  }
+  overrule(classId: string, childId: string, wish: OverruleRequest): Observable<OverruleView[]> {
+    return this.#http.post<OverruleView[]>(`/api/classes/${classId}/children/${childId}/overrules`, wish);
+  }
+  takeBackOverrule(classId: string, childId: string, id: string): Observable<OverruleView[]> {
+    return this.#http.delete<OverruleView[]>(`/api/classes/${classId}/children/${childId}/overrules/${id}`);
   }
   saveCarpet(classId: string, settings: CarpetSettings): Observable<unknown> {
     return this.#http.put(`/api/classes/${classId}/carpet`, settings);

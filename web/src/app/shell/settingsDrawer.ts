@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { inWords } from '../session/api';
 import { Session } from '../session/session';
 import { DevicePreferences } from './theme';
@@ -9,7 +9,7 @@ import { DevicePreferences } from './theme';
 @Component({
   selector: 'vane-settings-drawer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule],
+  imports: [MatButtonModule, MatButtonToggleModule, RouterLink],
   template: `
     <section aria-label="Settings">
       <h2>Settings</h2>
@@ -29,6 +29,9 @@ import { DevicePreferences } from './theme';
         <mat-button-toggle value="right">right of the stage</mat-button-toggle>
       </mat-button-toggle-group>
       <p class="faint">On the side of the hand that answers.</p>
+
+      <h3>Rehearse</h3>
+      <p><a routerLink="/rehearse" (click)="done.emit()">Try Vane with a simulated class</a>, or practise marking.</p>
 
       <h3>Before you use this with children</h3>
       <ul>

@@ -1,0 +1,9 @@
+/** A named colour as the theme has it now: charts want values, not names. */
+export function colourNow(name: string): string {
+  const probe = document.createElement('span');
+  probe.style.color = `var(${name})`;
+  document.body.append(probe);
+  const colour = getComputedStyle(probe).color;
+  probe.remove();
+  return colour;
+}

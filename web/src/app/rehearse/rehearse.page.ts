@@ -1,0 +1,213 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { MatSelectModule } from '@angular/material/select';
+import { Router } from '@angular/router';
+import { toRow, type ChildRecord } from '@vane/contract';
+import { HARBOUR_CHILDREN, review, type Condition, type Review } from '@vane/core';
+import type { ApexOptions } from 'apexcharts';
+import type { Subscription } from 'rxjs';
+import { EvidencePanel } from '../children/evidencePanel';
+import { Needle } from '../children/needle';
+import { VIEWS, viewOf, type View } from '../children/sail';
+import { SailMap } from '../children/sailMap';
+import { Chart } from '../look/chart';
+import { colourNow } from '../look/colourNow';
+import { factWords, some } from '../look/words';
+import { DevicePreferences } from '../shell/theme';
+import { REHEARSE, type RehearsalNews } from './rehearsal';
+
+const CONDITION_WORDS: Record<Condition, string> = {
+  mixed: 'mixed: a little of most',
+  plain: 'plain: knowledge fades out slowly',
+  'heavy-tailed': 'with times drawn out now and then',
+  spoken: 'all answers spoken, the adult marks late',
+  'no warm-ups': 'without numbers to copy or to count',
+  'few answers': 'three sittings each',
+  restless: 'restless: often looking away',
+  growing: 'learning fast',
+  holiday: 'back from a holiday, some forgotten',
+  'stops at a number': 'known up to a number and not beyond',
+};
+
+type Done = Extract<RehearsalNews, { what: 'done' }>;
+
+/** A simulated class with known truth behind the same screens. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, MatSelectModule, Chart, EvidencePanel, Needle, SailMap],
+  templateUrl: './rehearse.page.html',
+  styleUrl: './rehearse.page.scss',
+})
+export class RehearsePage {
+  readonly #rehearse = inject(REHEARSE);
+  readonly #device = inject(DevicePreferences);
+  readonly #router = inject(Router);
+  #run: Subscription | null = null;
+
+  readonly conditions = (Object.keys(CONDITION_WORDS) as Condition[]).map((condition) => ({ condition, words: CONDITION_WORDS[condition] }));
+  readonly views = VIEWS;
+  readonly children = signal(12);
+  readonly weeks = signal(6);
+  readonly condition = signal<Condition>('mixed');
+  readonly seed = signal(1);
+  readonly running = signal(false);
+  readonly trouble = signal('');
+  readonly #news = signal<Extract<RehearsalNews, { what: 'progress' }> | null>(null);
+  readonly #done = signal<Done | null>(null);
+  readonly child = signal('');
+  readonly fact = signal('');
+  readonly view = signal<View>('add');
+
+  readonly progress = computed(() => {
+    const news = this.#news();
+    return this.running() && news ? { doing: news.doing, percent: (100 * news.done) / news.of } : null;
+  });
+  readonly result = computed(() => {
+    const done = this.#done();
+    if (!done) return null;
+    this.#device.theme();
+    const found = review(done.judgements, done.truth);
+    return {
+      review: found,
+      sentence: reviewSentence(found),
+      names: done.judgements.map((j) => j.estimate.child),
+      byAnswers: found.byAnswers.map((b) => ({
+        ...b,
+        label: b.to === Infinity ? `${b.from} or more` : b.from === b.to ? String(b.from) : `${b.from} to ${b.to}`,
+      })),
+      chart: honestyChart(found, colourNow),
+      errors: found.errors.map(({ reading, retrieveShare }) => ({
+        key: `${reading.child} ${reading.fact}`,
+        child: reading.child,
+        fact: reading.fact,
+        words: `${reading.child}, ${factWords(reading.fact)}: read as “${reading.reading}” after ${some(reading.responses, 'answer')}; in truth remembered ${Math.round(100 * retrieveShare)} times in a hundred`,
+      })),
+    };
+  });
+  readonly record = computed((): ChildRecord | null => {
+    const done = this.#done();
+    const judged = done?.judgements.find((j) => j.estimate.child === this.child());
+    if (!done || !judged) return null;
+    const responses = done.responses.filter((r) => r.child === this.child()).map((r) => toRow(r));
+    return {
+      child: { id: this.child(), nickname: this.child(), lastAskedAt: null },
+      estimate: judged.estimate,
+      readings: judged.readings,
+      moved: [],
+      overrules: [],
+      responses,
+    };
+  });
+  readonly truthWords = computed(() => {
+    const truth = this.#done()?.truth.find((t) => t.child === this.child() && t.fact === this.fact());
+    return truth ? `In truth ${this.child()} remembers this ${Math.round(100 * truth.retrieveShare)} times in a hundred.` : 'This was not asked.';
+  });
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.#run?.unsubscribe());
+  }
+
+  begin(): void {
+    this.#done.set(null);
+    this.child.set('');
+    this.fact.set('');
+    this.trouble.set('');
+    this.running.set(true);
+    const wish = { seed: this.seed(), names: HARBOUR_CHILDREN.slice(0, this.children()), weeks: this.weeks(), condition: this.condition(), until: Date.now() };
+    this.#run = this.#rehearse(wish).subscribe({
+      next: (news) => (news.what === 'progress' ? this.#news.set(news) : this.#done.set(news)),
+      error: (error: unknown) => {
+        this.running.set(false);
+        this.trouble.set(`The rehearsal stopped: ${error instanceof Error ? error.message : String(error)}.`);
+      },
+      complete: () => this.running.set(false),
+    });
+  }
+
+  cancel(): void {
+    this.#run?.unsubscribe();
+    this.running.set(false);
+  }
+
+  practise(): void {
+    void this.#router.navigateByUrl('/rehearse/marking');
+  }
+
+  look(child: string, fact: string): void {
+    this.child.set(child);
+    if (fact) this.view.set(viewOf(fact));
+    this.fact.set(fact);
+  }
+}
+
+const inHundred = (part: number, whole: number): string => `${Math.round((100 * part) / Math.max(1, whole))} in a hundred`;
+
+export function reviewSentence({ facts, known, words }: Review): string {
+  const says = words.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
+  const waits = words.find((w) => w.word === 'too few answers')?.facts ?? 0;
+  const denied = words.filter((w) => w.word !== 'knows' && w.word !== 'too few answers');
+  const deniedFacts = denied.reduce((sum, w) => sum + w.facts, 0);
+  const deniedRight = denied.reduce((sum, w) => sum + w.facts - w.known, 0);
+  return (
+    `${facts} facts were asked, of which ${known} are known in truth. Vane said “knows” of ${says.facts}, rightly ${inHundred(says.known, says.facts)} times; ` +
+    `it said something else of ${deniedFacts}, rightly ${inHundred(deniedRight, deniedFacts)} times; of ${waits} it waits for more answers.`
+  );
+}
+
+function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOptions {
+  const percent = (x: number): string => `${Math.round(100 * x)}`;
+  return {
+    chart: {
+      type: 'line',
+      height: 260,
+      toolbar: { show: false },
+      zoom: { enabled: false },
+      animations: { enabled: false },
+      background: 'transparent',
+      fontFamily: 'Andika, sans-serif',
+      parentHeightOffset: 0,
+    },
+    series: [
+      {
+        name: 'honest',
+        type: 'line',
+        data: [
+          { x: 0, y: 0 },
+          { x: 1, y: 1 },
+        ],
+      },
+      {
+        name: 'this class',
+        type: 'scatter',
+        data: bands.filter((b) => b.facts >= 5).map((b) => ({ x: Number(b.said.toFixed(3)), y: Number(b.true.toFixed(3)) })),
+      },
+    ],
+    colors: [ink('--sand'), ink('--tide')],
+    stroke: { width: [2, 0] },
+    markers: { size: [0, 7], strokeWidth: 0 },
+    legend: { show: false },
+    dataLabels: { enabled: false },
+    tooltip: { enabled: false },
+    grid: { borderColor: ink('--sand'), padding: { left: 4, right: 22 } },
+    xaxis: {
+      type: 'numeric',
+      min: 0,
+      max: 1,
+      tickAmount: 5,
+      labels: { formatter: (x: string) => percent(Number(x)), style: { colors: ink('--faint'), fontSize: '13px' } },
+      title: { text: 'said, in a hundred', style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
+      axisBorder: { color: ink('--sand') },
+      axisTicks: { color: ink('--sand') },
+    },
+    yaxis: {
+      min: 0,
+      max: 1,
+      tickAmount: 5,
+      labels: { formatter: percent, style: { colors: ink('--faint'), fontSize: '13px' } },
+      title: { text: 'so, in a hundred', style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
+    },
+  };
+}
