@@ -1,4 +1,4 @@
-import type { ChildEstimate, Reading, ReadingWord } from '@vane/core';
+import type { ChildEstimate, MeasuresLately, Reading, ReadingWord } from '@vane/core';
 import * as z from 'zod';
 import type { RecordRow } from './record';
 import type { CarpetSettings } from './requests';
@@ -22,6 +22,8 @@ export interface ChildView {
   readonly nickname: string;
   /** ISO 8601; null = never asked. */
   readonly lastAskedAt: string | null;
+  /** Copies and counts of the last weeks: whether a warm-up is needed. */
+  readonly measures: MeasuresLately;
 }
 
 export interface ClassView {

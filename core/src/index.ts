@@ -1,13 +1,15 @@
 export * from './facts/fact';
 export { countingSteps, tooShortToTell, type CountingSteps } from './facts/counting';
 export * from './layouts/frame';
+export { scatter } from './layouts/scatter';
 export { coverSvg, frameSvg, numeralSvg } from './layouts/svg';
 export { countMistakes, MISTAKES, mistakesOf, type Mistake, type MistakeCount } from './mistakes/mistake';
 export { stepLines, type StepLines } from './reading/stepLines';
 export { median, quantile } from './latency/logNormal';
 export type { ChildTimes, Strategy } from './latency/times';
 export { drawNumbers, NothingToDraw, usualNumbers } from './plan/draw';
-export { flashSitting, WARM_UPS, type FlashWish } from './plan/flashSitting';
+export { flashSitting, type FlashWish } from './plan/flashSitting';
+export { MEASURES_LAST_DAYS, WARM_UP_KINDS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './plan/measures';
 export { TIDE_LINES, whoNext, type ChildSoFar, type Proposal, type TideLine } from './plan/whoNext';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Band, type Evidence } from './reading/evidence';

@@ -30,7 +30,7 @@ test('the chart is drawn anew for another fact', async ({ signedIn: page }) => {
   for (const fact of [asked[0] ?? '', asked[asked.length - 1] ?? '']) {
     await page.getByRole('button', { name: new RegExp(`^${fact.split(':')[1] ?? ''} on a frame by fives:`) }).click();
     const days = new Set(responses.filter((r) => r.fact === fact && r.response_ms !== null).map((r) => r.shown_at.slice(0, 10))).size;
-    await expect(page.locator('.apexcharts-yaxis-label').filter({ hasText: /\d/ })).toHaveCount(Math.min(8, days));
+    await expect(page.getByRole('region', { name: 'Evidence' }).locator('.apexcharts-yaxis-label').filter({ hasText: /\d/ })).toHaveCount(Math.min(8, days));
   }
 });
 
@@ -40,4 +40,31 @@ test('a child is found by a part of the name', async ({ signedIn: page }) => {
   await expect(page.getByRole('listitem')).toHaveCount(3);
   await page.getByRole('link', { name: 'Gethin' }).click();
   await expect(page.getByRole('heading', { name: 'Gethin' })).toBeVisible();
+});
+
+test('a teacher overrules a reading with a reason; both are shown, and the word is taken back', async ({ signedIn: page }) => {
+  const { child } = await recordOf(page, 'Haruki');
+  await page.goto(`/children/${child.id}`);
+  await page.getByRole('button', { name: 'Adding', exact: true }).click();
+  await page.getByRole('button', { name: /^3 \+ 4:/ }).click();
+  const evidence = page.getByRole('region', { name: 'Evidence' });
+  await evidence.getByRole('button', { name: /I see it differently/ }).click();
+  await evidence.getByLabel(/^Why/).fill('told me how: seven is five and two');
+  await evidence.getByRole('button', { name: 'Keep' }).click();
+  await expect(evidence).toContainText('Harbour keeper says: knows. “told me how: seven is five and two”');
+  await page.reload();
+  await page.getByRole('button', { name: 'Adding', exact: true }).click();
+  await page.getByRole('button', { name: /^3 \+ 4: .*; a teacher says knows$/ }).click();
+  await evidence.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByRole('button', { name: /^3 \+ 4: (?!.*teacher)/ })).toBeVisible();
+});
+
+test('mistakes have names, and time is drawn against counting', async ({ signedIn: page }) => {
+  const { child } = await recordOf(page, 'Haruki');
+  await page.goto(`/children/${child.id}`);
+  await page.getByRole('button', { name: 'Adding', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Mistakes' }).getByRole('listitem').first()).toContainText(/such as \d+ for/);
+  const steps = page.getByRole('region', { name: 'Adding: time against counting' });
+  await expect(steps).toContainText(/Every one more to count adds about/);
+  await expect(steps.locator('.apexcharts-series').first()).toBeAttached();
 });

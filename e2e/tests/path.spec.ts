@@ -15,6 +15,7 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   await press(page.getByRole('button', { name: `Begin with ${name}` }));
   await expect(page.getByRole('combobox', { name: 'Child' })).toHaveText(name);
   await press(page.getByRole('radio', { name: '10', exact: true }));
+  await press(page.getByRole('radio', { name: 'numbers to copy' }));
   await press(page.getByRole('combobox', { name: 'Seen for' }));
   await press(page.getByRole('option', { name: '0.75 s' }));
   const before = await recordOf(page, name);
@@ -51,6 +52,27 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   const all = before.responses.filter((r) => r.fact === shownFact).length + recorded.filter((r) => r.fact === shownFact).length;
   await press(evidence.getByText(/^All /));
   await expect(evidence.locator('tbody tr')).toHaveCount(all);
+});
+
+test('sets to count are asked for when the pace is not known, stay in view, and are recorded as counts', async ({ signedIn: page }) => {
+  const before = await recordOf(page, 'Yusra');
+  await page.goto('/carpet');
+  await page.getByRole('combobox', { name: 'Child' }).click();
+  await page.getByRole('option', { name: 'Yusra' }).click();
+  await page.getByRole('radio', { name: 'sets to count' }).click();
+  await expect(page.getByText('Four sets to count come first')).toBeVisible();
+  await page.getByRole('radio', { name: '5', exact: true }).click();
+  await page.getByRole('button', { name: 'Begin with Yusra' }).click();
+  for (let trial = 0; trial < 4; trial++) {
+    await page.keyboard.press('Space');
+    await shown(page);
+    await expect(page.getByText('“Count these. How many pebbles?”')).toBeVisible();
+    await number(page, await onStage(page)).click();
+    await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+  }
+  await page.getByRole('button', { name: 'End here' }).click();
+  const rows = await newResponses(page, 'Yusra', before, 4);
+  expect(rows.every((r) => r.kind === 'count' && r.outcome === 'correct' && r.quality?.asked_ms === null)).toBe(true);
 });
 
 test('an expired sign-in leads to the door, a wrong password says so, and signing out closes it', async ({ page }) => {

@@ -123,7 +123,10 @@ describe('a class', () => {
     const view = (await (await browser.get(path)).json()) as { carpet: object };
     const wish = { ...view.carpet, layout: 'five', exposureMs: null };
     expect((await browser.send('PUT', `${path}/carpet`, wish)).status).toBe(204);
-    expect(await (await browser.get(path)).json()).toMatchObject({ carpet: wish, children: [{ nickname: 'Ivo', lastAskedAt: null }, {}, {}] });
+    expect(await (await browser.get(path)).json()).toMatchObject({
+      carpet: wish,
+      children: [{ nickname: 'Ivo', lastAskedAt: null, measures: { copies: {}, counts: 0 } }, {}, {}],
+    });
     expect((await browser.send('PUT', `${path}/carpet`, { ...wish, exposureMs: 40 })).status).toBe(400);
   });
 });

@@ -90,9 +90,9 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/', signInRoutes(deps));
   api.use('/classes/:classId/*', signedIn(deps), ownClass);
   api.use('/classes/:classId', signedIn(deps), ownClass);
-  api.route('/classes/:classId', classRoutes());
+  api.route('/classes/:classId', classRoutes(deps));
   api.route('/classes/:classId', recordRoutes(deps, readings));
-  api.route('/classes/:classId', readingRoutes(readings));
+  api.route('/classes/:classId', readingRoutes(deps, readings));
   api.route('/classes/:classId', overruleRoutes(deps));
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));

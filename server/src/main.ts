@@ -34,6 +34,8 @@ const app = createApp({
 const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port }, () => {
   process.stdout.write('ready\n');
 });
+// Longer than a teacher's pauses: a connection that is closed while a request is on its way fails that request.
+if ('keepAliveTimeout' in server) server.keepAliveTimeout = 65_000;
 server.on('error', (error: Error) => {
   log.fatal({ error: error.message }, 'cannot listen');
   process.exit(1);

@@ -1,4 +1,6 @@
 import fc from 'fast-check';
+import { seeded } from '../random/random';
+import { scatter } from './scatter';
 import { capacity, DoesNotFit, frame, FRAME_LAYOUTS } from './frame';
 import { coverSvg, frameSvg, numeralSvg } from './svg';
 
@@ -77,4 +79,20 @@ describe('pictures', () => {
   it('writes a numeral', () => {
     expect(numeralSvg(7)).toContain('>7</text>');
   });
+});
+
+describe('scattered dots', () => {
+  it('are as many as asked, inside the field, and never touch', () => {
+    fc.assert(
+      fc.property(fc.integer(), fc.nat(10), (seed, count) => {
+        const { dots, width, height } = scatter(seeded(seed), count);
+        expect(dots).toHaveLength(count);
+        dots.forEach((a, i) => {
+          expect(Math.min(a.cx - a.r, a.cy - a.r, width - a.cx - a.r, height - a.cy - a.r)).toBeGreaterThanOrEqual(0);
+          for (const b of dots.slice(i + 1)) expect(Math.hypot(a.cx - b.cx, a.cy - b.cy)).toBeGreaterThan(a.r + b.r);
+        });
+      }),
+    );
+  });
+  it('refuse more than the field holds', () => expect(() => scatter(seeded(1), 16)).toThrow(RangeError));
 });

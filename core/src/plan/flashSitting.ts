@@ -1,21 +1,27 @@
 import type { FrameLayout } from '../layouts/frame';
 import type { Random } from '../random/random';
 import { drawNumbers, usualNumbers } from './draw';
+import { WARM_UPS, type WarmUp } from './measures';
 
 export interface FlashWish {
   readonly layout: FrameLayout;
   /** How many shows, without the warm-up. */
   readonly shows: number;
   readonly zeroToo: boolean;
-  readonly warmUp: boolean;
+  readonly warmUp: WarmUp;
 }
 
-/** Copies of a numeral that begin a sitting: with fewer than three the hand time is not believed; a fourth covers one that goes wrong. */
-export const WARM_UPS = 4;
+const NUMERALS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
+/** Sets worth counting: fewer than four are seen at a glance. */
+const SETS = [4, 5, 6, 7, 8, 9];
 
-/** The facts of a flash sitting in order: numerals to copy first, which measure the hand in the mode in use, then the shows. */
+const warmUps = (random: Random, warmUp: WarmUp): string[] => {
+  if (warmUp === 'copies') return drawNumbers(random, NUMERALS, WARM_UPS).map((n) => `match:${n}`);
+  return warmUp === 'counts' ? drawNumbers(random, SETS, WARM_UPS).map((n) => `count:${n}:scatter`) : [];
+};
+
+/** The facts of a flash sitting in order: numerals to copy or sets to count first, which measure the child's hand or pace, then the shows. */
 export function flashSitting(random: Random, wish: FlashWish): string[] {
-  const copies = wish.warmUp ? drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) => `match:${n}`) : [];
   const numbers = [...(wish.zeroToo ? [0] : []), ...usualNumbers(wish.layout)];
-  return [...copies, ...drawNumbers(random, numbers, wish.shows).map((n) => `show:${n}:${wish.layout}`)];
+  return [...warmUps(random, wish.warmUp), ...drawNumbers(random, numbers, wish.shows).map((n) => `show:${n}:${wish.layout}`)];
 }

@@ -1,7 +1,8 @@
 import { carpetSettings, DEFAULT_CARPET, type ChildView, type ClassView } from '@vane/contract';
+import { MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type MiddlewareHandler } from 'hono';
-import { jsonBody, type Env } from '../context';
+import { jsonBody, type Deps, type Env } from '../context';
 import { Child, ClassAdult, SchoolClass, Setting } from '../db/entities';
 import { RequestProblem } from '../problem';
 import type { ClassKey } from './children';
@@ -23,19 +24,39 @@ export const ownClass: MiddlewareHandler<Env> = async (c, next) => {
   return next();
 };
 
-/** The children of a class by nickname, with the time each was last asked. */
-export async function childrenOf(em: EntityManager, key: ClassKey): Promise<ChildView[]> {
+/** The children of a class by nickname, with the time each was last asked and what was measured of it lately. */
+export async function childrenOf(em: EntityManager, key: ClassKey, now: Date): Promise<ChildView[]> {
   const children = await em.find(Child, { ...key }, { orderBy: { nickname: 'asc' } });
   const last: { child_id: string; last: Date }[] = await em.execute(
     'select child_id, max(shown_at) as last from response where school_id = ? and class_id = ? group by child_id',
     [key.schoolId, key.classId],
   );
   const lastById = new Map(last.map((row) => [row.child_id, new Date(row.last).toISOString()]));
-  return children.map(({ id, nickname }) => ({ id, nickname, lastAskedAt: lastById.get(id) ?? null }));
+  const measures = await measuresOf(em, key, now);
+  return children.map(({ id, nickname }) => ({ id, nickname, lastAskedAt: lastById.get(id) ?? null, measures: measures.get(id) ?? { copies: {}, counts: 0 } }));
+}
+
+/** By child: sound copies by answer mode, and counts, of the last weeks. */
+async function measuresOf(em: EntityManager, key: ClassKey, now: Date): Promise<Map<string, MeasuresLately>> {
+  const since = new Date(now.getTime() - MEASURES_LAST_DAYS * 86_400_000);
+  const rows: { child_id: string; kind: string; answer_mode: AnswerMode; n: string }[] = await em.execute(
+    `select child_id, kind, answer_mode, count(*) as n from response
+     where school_id = ? and class_id = ? and kind in ('match', 'count') and void = '' and response_ms is not null and shown_at >= ?
+     group by child_id, kind, answer_mode`,
+    [key.schoolId, key.classId, since],
+  );
+  const measures = new Map<string, { copies: Partial<Record<AnswerMode, number>>; counts: number }>();
+  for (const { child_id, kind, answer_mode, n } of rows) {
+    const own = measures.get(child_id) ?? { copies: {}, counts: 0 };
+    if (kind === 'match') own.copies[answer_mode] = Number(n);
+    else own.counts += Number(n);
+    measures.set(child_id, own);
+  }
+  return measures;
 }
 
 /** The class itself and its settings. */
-export function classRoutes(): Hono<Env> {
+export function classRoutes(deps: Deps): Hono<Env> {
   return new Hono<Env>()
     .get('/', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
@@ -45,7 +66,7 @@ export function classRoutes(): Hono<Env> {
       const view: ClassView = {
         id: found.id,
         name: found.name,
-        children: await childrenOf(c.var.em, key),
+        children: await childrenOf(c.var.em, key, deps.now()),
         carpet: stored.success ? stored.data : DEFAULT_CARPET,
       };
       return c.json(view);

@@ -2,7 +2,7 @@ import { toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/c
 import { MODEL_VERSION, unknownEstimate, type Reading } from '@vane/core';
 import { Hono } from 'hono';
 import { childrenOf, uuidOr404 } from '../classes/routes';
-import type { Env } from '../context';
+import type { Deps, Env } from '../context';
 import { RequestProblem } from '../problem';
 import { overrulesOf } from './overrules';
 import type { Readings } from './readings';
@@ -20,7 +20,7 @@ function movedReadings(before: readonly Reading[], after: readonly Reading[]): M
 }
 
 /** The judgement on a class and on one child of it. */
-export function readingRoutes(readings: Readings): Hono<Env> {
+export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
   return new Hono<Env>()
     .get('/readings', async (c) => {
       const judgement = await readings.current({ schoolId: c.var.schoolId, classId: c.var.classId });
@@ -30,7 +30,7 @@ export function readingRoutes(readings: Readings): Hono<Env> {
     .get('/children/:childId', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const childId = uuidOr404(c.req.param('childId'));
-      const child = (await childrenOf(c.var.em, key)).find((one) => one.id === childId);
+      const child = (await childrenOf(c.var.em, key, deps.now())).find((one) => one.id === childId);
       if (!child) throw new RequestProblem('not-found');
       const { readings: own, estimates } = await readings.current(key, childId);
       const { responses, before } = await readings.beforeLastSitting(key, childId);

@@ -8,13 +8,15 @@ import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing'
 import { MatInputHarness } from '@angular/material/input/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { provideRouter } from '@angular/router';
-import { DEFAULT_CARPET, toRow, type ChildRecord, type ChildView, type Me } from '@vane/contract';
-import { DEFAULT_READING_SETTINGS, evidenceFor, judgeClass, simulateClass, type Proposal, type Reading } from '@vane/core';
+import { DEFAULT_CARPET, toRow, type ChildRecord, type ChildView, type Me, type OverruleView } from '@vane/contract';
+import { DEFAULT_READING_SETTINGS, evidenceFor, judgeClass, simulateClass, type Proposal, type Reading, type StepLines } from '@vane/core';
 import { CarpetChoice, type Chosen } from './carpet/carpetChoice';
 import { EvidencePanel } from './children/evidencePanel';
 import { Needle, needleTip } from './children/needle';
 import { sailRows } from './children/sail';
+import { OverruleForm } from './children/overrule';
 import { SailMap } from './children/sailMap';
+import { stepSentence } from './children/stepChart';
 import { timeLine } from './children/timeLine';
 import { SignInPage } from './door/signIn.page';
 import { factWords, sureness, whatWouldChange } from './look/words';
@@ -27,7 +29,12 @@ const ME: Me = {
   school: { name: 'Saltmarsh Infants', demo: true },
   classes: [{ id: 'class', name: 'Curlew' }],
 };
-const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({ id: nickname.toLowerCase(), nickname, lastAskedAt: null }));
+const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({
+  id: nickname.toLowerCase(),
+  nickname,
+  lastAskedAt: null,
+  measures: { copies: { tap: 4 }, counts: 1 },
+}));
 
 function configure(): void {
   TestBed.configureTestingModule({
@@ -110,7 +117,7 @@ describe('the choice before a sitting', () => {
     const [, seen] = await loader.getAllHarnesses(MatSelectHarness);
     await seen?.clickOptions({ text: 'it stays until the answer' });
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
-    expect(begun).toEqual([{ child: CHILDREN[1], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null }, warmUp: false }]);
+    expect(begun).toEqual([{ child: CHILDREN[1], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null }, warmUp: 'none' }]);
   });
 
   it('says so when there is nobody to ask', () => {
@@ -189,6 +196,68 @@ describe('the evidence', () => {
     expect(dots.reduce((sum, [, n]) => sum + n, 0)).toBe(rows.filter((r) => r.response_ms !== null).length);
     expect(Object.fromEntries(dots)['left out']).toBeGreaterThanOrEqual(1);
     expect(options.annotations?.xaxis?.map((a) => (a.label as { text: string }).text)).toEqual(['hand alone', 'counting it']);
+  });
+});
+
+describe('a teacher’s own word', () => {
+  const OWN: OverruleView = { id: 'o1', fact: '3+5', reading: 'knows', reason: 'told me at lunch', by: 'Harbour keeper', madeAt: '2026-11-25T09:00:00Z' };
+
+  it('wants a reason, is kept beside Vane’s reading, and can be taken back', async () => {
+    configure();
+    const http = TestBed.inject(HttpTestingController);
+    TestBed.inject(Session).signIn('a', 'b').subscribe();
+    http.expectOne('/api/sign-in').flush(ME);
+    const fixture = TestBed.createComponent(OverruleForm);
+    const set = (overrules: readonly OverruleView[]) => fixture.componentRef.setInput('overrules', overrules);
+    fixture.componentRef.setInput('childId', 'oriel');
+    fixture.componentRef.setInput('fact', '3+5');
+    set([]);
+    fixture.componentInstance.changed.subscribe(set);
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await (await loader.getHarness(MatButtonHarness.with({ text: /differently/ }))).click();
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep' }))).click();
+    http.expectNone('/api/classes/class/children/oriel/overrules');
+    await (await loader.getHarness(MatInputHarness)).setValue('told me at lunch');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep' }))).click();
+    const sent = http.expectOne('/api/classes/class/children/oriel/overrules');
+    expect(sent.request.body).toEqual({ fact: '3+5', reading: 'knows', reason: 'told me at lunch' });
+    sent.flush([OWN]);
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('Harbour keeper says: knows. “told me at lunch” 25 November 2026.');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Take it back' }))).click();
+    http.expectOne({ method: 'DELETE', url: '/api/classes/class/children/oriel/overrules/o1' }).flush([]);
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('I see it differently');
+  });
+
+  it('is drawn on the sail in place of Vane’s, and said aloud as a teacher’s', () => {
+    configure();
+    const fixture = TestBed.createComponent(SailMap);
+    fixture.componentRef.setInput('view', 'add');
+    fixture.componentRef.setInput('readings', []);
+    fixture.componentRef.setInput('overrules', [OWN]);
+    fixture.detectChanges();
+    const place = (fixture.nativeElement as HTMLElement).querySelector('button.overruled');
+    expect(place?.getAttribute('aria-label')).toBe('3 + 5: not asked yet; a teacher says knows');
+  });
+});
+
+describe('time against counting, in a sentence', () => {
+  const lines = (perStepMs: number): StepLines => ({
+    mode: 'tap',
+    points: [{ steps: 3, ms: 2000, fact: '3+5' }],
+    fitted: { atZeroMs: 1500, perStepMs },
+    knownMs: 1500,
+    countedMs: Array.from({ length: 11 }, (_, k) => 2000 + 800 * k),
+  });
+  it.each([
+    [50, 'flat'],
+    [400, 'In between'],
+    [750, 'rises with the counting'],
+  ])('%i ms a step', (perStep, words) => expect(stepSentence(lines(perStep), 'Odo')).toContain(words));
+  it('says so when there is nothing to draw', () => {
+    expect(stepSentence({ ...lines(0), points: [] }, 'Odo')).toContain('no timed right answers');
+    expect(stepSentence({ ...lines(0), fitted: null }, 'Odo')).toContain('too few different amounts');
   });
 });
 

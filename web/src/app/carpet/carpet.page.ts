@@ -20,7 +20,7 @@ import { Sitting } from './sitting';
       <vane-carpet-run
         [sitting]="run.sitting"
         [child]="run.child"
-        (again)="begin({ child: run.child, settings: run.settings, warmUp: false })"
+        (again)="begin({ child: run.child, settings: run.settings, warmUp: 'none' })"
         (left)="leave()"
       />
     } @else if (view.hasValue()) {

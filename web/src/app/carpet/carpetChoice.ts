@@ -4,13 +4,14 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
+import { warmUpNeeded, type WarmUp } from '@vane/core';
 import { LAYOUT_WORDS } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 
 export interface Chosen {
   readonly child: ChildView;
   readonly settings: CarpetSettings;
-  readonly warmUp: boolean;
+  readonly warmUp: WarmUp;
 }
 
 const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }[] = [
@@ -24,6 +25,12 @@ const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }
   { ms: 3000, words: '3 s' },
   { ms: null, words: 'it stays until the answer' },
 ];
+
+const WARM_UP_WORDS: Record<WarmUp, string> = {
+  copies: 'Four numbers to copy come first: they measure this child’s hand. Without it, a slow hand looks like counting.',
+  counts: 'Four sets to count come first: they measure this child’s own counting pace.',
+  none: 'No warm-up: Vane goes by what it has measured of this child before.',
+};
 
 /** Who sits, and how: each choice with its reason. */
 @Component({
@@ -46,7 +53,15 @@ export class CarpetChoice {
   readonly lengths = [5, 10, 15, 20];
   readonly chosenId = linkedSignal(() => this.childId() ?? this.children()[0]?.id ?? '');
   readonly form = linkedSignal(() => this.settings() ?? DEFAULT_CARPET);
-  readonly warmUp = signal(true);
+  readonly wantedWarmUp = signal<WarmUp | 'needed'>('needed');
+  /** What will be put first: what was chosen, or what Vane knows too little of. */
+  readonly warmUp = computed((): WarmUp => {
+    const wanted = this.wantedWarmUp();
+    const child = this.chosen();
+    if (wanted !== 'needed') return wanted;
+    return child ? warmUpNeeded(child.measures, this.form().answerMode) : 'none';
+  });
+  readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
   readonly chosen = computed(() => this.children().find((child) => child.id === this.chosenId()) ?? null);
 
   set(change: Partial<CarpetSettings>): void {

@@ -63,9 +63,9 @@ export class CarpetRun {
   readonly spoken = computed(() => this.sitting().wish.settings.answerMode === 'spoken');
   readonly words = computed(() => nextWords(this.sitting().fact(), this.sitting().moment(), this.child().nickname));
   readonly total = computed(() => this.sitting().wish.facts.length);
-  readonly warming = computed(() => this.sitting().fact().startsWith('match:'));
+  readonly warming = computed(() => !this.sitting().fact().startsWith('show:'));
   readonly place = computed(() => {
-    const warm = this.sitting().wish.facts.filter((f) => f.startsWith('match:')).length;
+    const warm = this.sitting().wish.facts.filter((f) => !f.startsWith('show:')).length;
     const index = this.sitting().index();
     return this.warming() ? `warm-up, ${inLetters(index + 1)} of ${inLetters(WARM_UPS)}` : `show ${index + 1 - warm} of ${this.total() - warm}`;
   });

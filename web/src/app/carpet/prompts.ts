@@ -5,6 +5,7 @@ import type { Moment } from './sitting';
 export function nextWords(fact: string, moment: Moment, name: string): string {
   const { kind } = parseFact(fact);
   if (kind === 'match') return moment === 'answered' ? 'Thank you.' : '“Which number is this?”';
+  if (kind === 'count' && moment !== 'stopped') return moment === 'answered' ? 'Thank you.' : '“Count these. How many pebbles?”';
   switch (moment) {
     case 'ready':
       return '“Ready? Look.”';

@@ -3,7 +3,7 @@ import { toRow, type CarpetSettings, type RecordRow, type SittingRow } from '@va
 import { parseFact, SIGNS, type Aid, type Measured, type Response, type Sign } from '@vane/core';
 import { v7 } from 'uuid';
 import type { StageListener, StageRunner, StageShow } from './measurement/stageRunner';
-import { frameCover, framePicture, numeralPicture } from './stagePictures';
+import { frameCover, framePicture, numeralPicture, setPicture } from './stagePictures';
 
 /** Where the adult is: `ready` to show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
 export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
@@ -94,7 +94,7 @@ export class Sitting implements StageListener {
 
   /** The same show again. Its answer is kept apart; a first look that brought no answer is recorded as such. */
   secondLook(): void {
-    if (this.#paused() || this.fact().startsWith('match:')) return;
+    if (this.#paused() || !this.fact().startsWith('show:')) return;
     if (this.#moment() === 'asking' && this.#runner?.asking) this.#runner.noAnswer();
     if (this.#moment() === 'answered') this.#show('second-look');
   }
@@ -194,7 +194,7 @@ export class Sitting implements StageListener {
   }
 
   #askedMs(): number | null {
-    return this.fact().startsWith('match:') ? null : this.wish.settings.exposureMs;
+    return this.fact().startsWith('show:') ? this.wish.settings.exposureMs : null;
   }
 
   #show(aid: Aid): void {
@@ -210,6 +210,7 @@ export class Sitting implements StageListener {
     const { layout, direction, answerMode } = this.wish.settings;
     const exposureMs = this.#askedMs();
     if (fact.kind === 'match') return { picture: numeralPicture(fact.answer), cover: null, exposureMs, answerMode };
+    if (fact.kind === 'count') return { picture: setPicture(fact.answer, fact.answer * 100 + this.#index()), cover: null, exposureMs, answerMode };
     return { picture: framePicture(layout, fact.answer, direction), cover: exposureMs === null ? null : frameCover(layout, direction), exposureMs, answerMode };
   }
 

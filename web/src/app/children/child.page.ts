@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
@@ -38,7 +38,11 @@ export class ChildPage {
   });
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
   readonly moved = computed(() => (this.record.hasValue() ? this.record.value().moved.map((m) => ({ ...m, words: factWords(m.fact) })) : []));
-  readonly chosen = linkedSignal<string>(() => (this.record.hasValue() ? this.#worthSeeing(this.record.value().readings, this.view()) : ''));
+  /** The open fact: what is worth seeing of each child and sail, until the teacher chooses another. */
+  readonly chosen = linkedSignal<string, string>({
+    source: () => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''),
+    computation: (source) => (source === '' ? '' : untracked(() => this.#worthSeeing(this.record.value()?.readings ?? [], this.view()))),
+  });
   readonly mistakes = computed(() =>
     this.record.hasValue()
       ? countMistakes(this.record.value().responses.map(toResponse)).map(({ mistake, count, newest }) => ({

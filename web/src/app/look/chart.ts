@@ -1,14 +1,21 @@
-import { CSP_NONCE, Directive, ElementRef, effect, inject, input, type OnDestroy } from '@angular/core';
+import { CSP_NONCE, Directive, ElementRef, InjectionToken, effect, inject, input, type OnDestroy } from '@angular/core';
 import type ApexCharts from 'apexcharts';
 import type { ApexOptions } from 'apexcharts';
 
-/** ApexCharts behind one directive; the library loads when the first chart is drawn. */
+/** The chart library, loaded when the first chart is drawn. */
+export const CHARTS = new InjectionToken<() => Promise<typeof ApexCharts>>('charts', {
+  providedIn: 'root',
+  factory: () => () => import('apexcharts').then((m) => m.default),
+});
+
+/** ApexCharts behind one directive. */
 @Directive({ selector: '[vaneChart]' })
 export class Chart implements OnDestroy {
   readonly #host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   readonly vaneChart = input.required<ApexOptions>();
   /** The page's policy lets only styles with this nonce in. */
   readonly #nonce = inject(CSP_NONCE, { optional: true }) ?? undefined;
+  readonly #library = inject(CHARTS);
   #chart: ApexCharts | null = null;
   #gone = false;
 
@@ -17,7 +24,7 @@ export class Chart implements OnDestroy {
   }
 
   async #draw(options: ApexOptions): Promise<void> {
-    const { default: Library } = await import('apexcharts');
+    const Library = await this.#library();
     if (this.#gone || this.vaneChart() !== options) return;
     this.#chart?.destroy();
     this.#chart = new Library(this.#host, { ...options, chart: { ...options.chart, nonce: this.#nonce } });

@@ -121,7 +121,7 @@ export class MarkingPage {
   readonly #answers = new Map<string, SimulatedAnswer>();
   readonly #kept = signal<ReadonlyMap<string, RecordRow>>(new Map());
 
-  readonly child = signal<ChildView>({ id: '', nickname: '', lastAskedAt: null });
+  readonly child = signal<ChildView>({ id: '', nickname: '', lastAskedAt: null, measures: { copies: {}, counts: 0 } });
   readonly sitting = signal(this.#newSitting());
 
   readonly rows = computed(() => [...this.#kept().values()].map((row) => this.#compared(row)));
@@ -164,9 +164,14 @@ export class MarkingPage {
     this.#simulated = makeChild('', 'mixed', this.#random);
     this.#answers.clear();
     this.#kept.set(new Map());
-    this.child.set({ id: 'practice', nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0] ?? 'Oriel', lastAskedAt: null });
+    this.child.set({
+      id: 'practice',
+      nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0] ?? 'Oriel',
+      lastAskedAt: null,
+      measures: { copies: {}, counts: 0 },
+    });
     const settings = { ...DEFAULT_CARPET, answerMode: 'spoken' as const, shows: SHOWS };
-    const facts = flashSitting(this.#random, { ...settings, warmUp: false });
+    const facts = flashSitting(this.#random, { ...settings, warmUp: 'none' });
     return new Sitting({ classId: '', childId: 'practice', settings, facts }, this.#memory(), new Date());
   }
 

@@ -93,7 +93,7 @@ export class RehearsePage {
     if (!done || !judged) return null;
     const responses = done.responses.filter((r) => r.child === this.child()).map((r) => toRow(r));
     return {
-      child: { id: this.child(), nickname: this.child(), lastAskedAt: null },
+      child: { id: this.child(), nickname: this.child(), lastAskedAt: null, measures: { copies: {}, counts: 0 } },
       estimate: judged.estimate,
       readings: judged.readings,
       moved: [],
