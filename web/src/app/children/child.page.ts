@@ -38,9 +38,11 @@ export class ChildPage {
   });
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
   readonly moved = computed(() => (this.record.hasValue() ? this.record.value().moved.map((m) => ({ ...m, words: factWords(m.fact) })) : []));
+  /** Whose which sail is open: a computed signal, so that a record that comes anew does not count as another. */
+  readonly #opened = computed(() => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''));
   /** The open fact: what is worth seeing of each child and sail, until the teacher chooses another. */
   readonly chosen = linkedSignal<string, string>({
-    source: () => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''),
+    source: this.#opened,
     computation: (source) => (source === '' ? '' : untracked(() => this.#worthSeeing(this.record.value()?.readings ?? [], this.view()))),
   });
   readonly mistakes = computed(() =>
