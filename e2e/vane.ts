@@ -76,13 +76,16 @@ export async function beginSitting(page: Page, wish: SittingChoice): Promise<voi
   await page.goto('/carpet');
   await page.getByRole('combobox', { name: 'Child' }).click();
   await page.getByRole('option', { name: wish.child, exact: true }).click();
+  await page.getByRole('combobox', { name: 'Routine' }).click();
+  await page.getByRole('option', { name: 'Flash and say' }).click();
   if (wish.seenFor) {
     await page.getByRole('combobox', { name: 'Seen for' }).click();
     await page.getByRole('option', { name: wish.seenFor, exact: true }).click();
   }
   const choose = (name: string): Promise<void> => page.getByRole('radio', { name, exact: true }).click();
   await choose(wish.answers ?? 'the child taps');
-  await choose(wish.picture ?? 'frame by fives');
+  await page.getByRole('combobox', { name: 'Layout' }).click();
+  await page.getByRole('option', { name: wish.picture ?? 'frame by fives', exact: true }).click();
   await choose(String(wish.shows ?? 5));
   if (wish.warmUp === false) await choose('none');
   await page.getByRole('button', { name: `Begin with ${wish.child}` }).click();

@@ -107,7 +107,10 @@ async function warmStart(folder) {
   const once_ = async () => {
     const began = performance.now();
     const vane = spawn(process.execPath, [join(ROOT, 'scripts/vane.mjs'), 'start'], { stdio: ['ignore', 'pipe', 'inherit'], env });
-    await new Promise((ready) => vane.stdout.on('data', (text) => String(text).includes('Vane is at') && ready()));
+    await new Promise((ready, failed) => {
+      vane.stdout.on('data', (text) => String(text).includes('Vane is at') && ready());
+      vane.once('exit', (code) => failed(new Error(`Vane did not start (code ${code})`)));
+    });
     const took = performance.now() - began;
     await stop(vane);
     return took;

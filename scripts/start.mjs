@@ -25,7 +25,15 @@ function serve(url, port, demo) {
     stdio: ['ignore', 'pipe', 'inherit'],
     // Out of the terminal's process group: Ctrl-C reaches this process alone, which then stops all in order.
     detached: true,
-    env: { ...process.env, DATABASE_URL: url, VANE_PORT: String(port), VANE_SUPERVISED: '1', VANE_DEMO: demo ? '1' : '', VANE_VERSION: VERSION, WEB_ROOT: WEB_OUT },
+    env: {
+      ...process.env,
+      DATABASE_URL: url,
+      VANE_PORT: String(port),
+      VANE_SUPERVISED: '1',
+      VANE_DEMO: demo ? '1' : '',
+      VANE_VERSION: VERSION,
+      WEB_ROOT: WEB_OUT,
+    },
   });
 }
 

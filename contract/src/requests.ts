@@ -1,4 +1,4 @@
-import { ANSWER_MODES, FRAME_LAYOUTS, NotAFact, parseFact, READING_WORDS } from '@vane/core';
+import { ANSWER_MODES, NotAFact, parseFact, READING_WORDS, ROUTINES, SEEN_LAYOUTS, USUAL_WORDS, WORD_CHOICES } from '@vane/core';
 import * as z from 'zod';
 import { recordRow } from './record';
 import { filledLine, line } from './text';
@@ -21,25 +21,46 @@ export const setUpRequest = z.object({
   children: nicknames,
 });
 
+/** A class's own words; what is stored without them means the usual ones. */
+const words = z.object({
+  whole: z.enum(WORD_CHOICES.whole),
+  plus: z.enum(WORD_CHOICES.plus),
+  minus: z.enum(WORD_CHOICES.minus),
+  equals: z.enum(WORD_CHOICES.equals),
+  things: z.enum(WORD_CHOICES.things),
+});
+
 /** How a carpet sitting is run; remembered for the class. */
 export const carpetSettings = z.object({
-  layout: z.enum(FRAME_LAYOUTS),
+  routine: z
+    .string()
+    .refine((id) => ROUTINES.some((routine) => routine.id === id), 'is no routine')
+    .default('flash-and-say'),
+  layout: z.enum(SEEN_LAYOUTS),
   direction: z.enum(['rows', 'columns']),
   /** Milliseconds a show is to be seen; null = it stays. */
   exposureMs: z.number().int().min(200).max(3000).nullable(),
   answerMode: z.enum(['tap', 'spoken']),
   shows: z.number().int().min(1).max(40),
   zeroToo: z.boolean(),
+  /** Wholes of the number facts asked. */
+  wholeFrom: z.number().int().min(2).max(10).default(3),
+  wholeTo: z.number().int().min(2).max(10).default(6),
+  words: words.default(USUAL_WORDS),
 });
 export type CarpetSettings = z.infer<typeof carpetSettings>;
 
 export const DEFAULT_CARPET: CarpetSettings = {
+  routine: 'flash-and-say',
   layout: 'frame-fives',
   direction: 'rows',
   exposureMs: 750,
   answerMode: 'tap',
   shows: 10,
   zeroToo: false,
+  wholeFrom: 3,
+  wholeTo: 6,
+  words: USUAL_WORDS,
 };
 
 export const sittingRow = z.object({

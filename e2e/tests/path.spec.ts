@@ -66,7 +66,7 @@ test('sets to count are asked for when the pace is not known, stay in view, and 
   for (let trial = 0; trial < 4; trial++) {
     await page.keyboard.press('Space');
     await shown(page);
-    await expect(page.getByText('“Count these. How many pebbles?”')).toBeVisible();
+    await expect(page.getByText('“Count these. How many lanterns?”')).toBeVisible();
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
@@ -174,6 +174,6 @@ test('the settings of the carpet are remembered for the class', async ({ signedI
   await expect(page).toHaveURL(/today/);
   await expect.poll(async () => (await classOf(page)).carpet).toMatchObject({ layout: 'five', exposureMs: 500, shows: 5 });
   await page.goto('/carpet');
-  await expect(page.getByRole('radio', { name: 'five frame' })).toBeChecked();
+  await expect(page.getByRole('combobox', { name: 'Layout' })).toHaveText('five frame');
   await expect(page.getByRole('combobox', { name: 'Seen for' })).toHaveText('0.5 s');
 });

@@ -49,7 +49,7 @@ function ofQuantity({ kind, layout, answer }: QuantityFact, given: number): Mist
   const found: Mistake[] = [];
   if (kind === 'match' && LOOK_ALIKE.some((pair) => pair.includes(given) && pair.includes(answer))) found.push('writing slip');
   if (differsByOne(given, answer)) found.push('one off');
-  if (kind === 'show' && layout !== null && layout.startsWith('frame')) {
+  if (kind === 'show' && layout?.startsWith('frame')) {
     if (layout === 'frame-fives' && answer > 5 && (given === 5 || given === answer - 5)) found.push('one row only');
     if (given === 10 - answer) found.push('empty boxes');
   }

@@ -1,5 +1,3 @@
-import type { FrameLayout } from '../layouts/frame';
-import { capacity } from '../layouts/frame';
 import { shuffled, type Random } from '../random/random';
 
 /** Thrown when there is nothing to draw from. */
@@ -28,6 +26,3 @@ export function drawNumbers(random: Random, numbers: readonly number[], length: 
   }
   return drawn.slice(0, length);
 }
-
-/** The numbers a layout is usually flashed with: from one up to what it holds; an empty frame is shown apart, as zero. */
-export const usualNumbers = (layout: FrameLayout): number[] => Array.from({ length: capacity(layout) }, (_, i) => i + 1);

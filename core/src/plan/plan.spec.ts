@@ -1,9 +1,8 @@
 import fc from 'fast-check';
 import { seeded } from '../random/random';
 import type { Reading } from '../reading/reading';
-import { drawNumbers, NothingToDraw, usualNumbers } from './draw';
-import { flashSitting } from './flashSitting';
-import { WARM_UPS, warmUpNeeded } from './measures';
+import { drawNumbers, NothingToDraw } from './draw';
+import { warmUpNeeded } from './measures';
 import { whoNext } from './whoNext';
 
 describe('draws', () => {
@@ -21,18 +20,6 @@ describe('draws', () => {
   });
 
   it('needs two numbers', () => expect(() => drawNumbers(seeded(1), [3, 3], 4)).toThrow(NothingToDraw));
-  it('reaches 7 to 10, as a die never does', () => expect(usualNumbers('frame-fives')).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10]));
-
-  it('makes a sitting of copies, then shows', () => {
-    const facts = flashSitting(seeded(4), { layout: 'five', shows: 12, zeroToo: true, warmUp: 'copies' });
-    expect(facts.slice(0, WARM_UPS).every((f) => /^match:\d+$/.test(f))).toBe(true);
-    expect(facts.slice(WARM_UPS)).toHaveLength(12);
-    expect(facts).toContain('show:0:five');
-    expect(flashSitting(seeded(4), { layout: 'five', shows: 3, zeroToo: false, warmUp: 'none' })).toHaveLength(3);
-    const counted = flashSitting(seeded(4), { layout: 'five', shows: 3, zeroToo: false, warmUp: 'counts' });
-    expect(counted.slice(0, WARM_UPS).every((f) => /^count:[4-9]:scatter$/.test(f))).toBe(true);
-    expect(counted).toHaveLength(WARM_UPS + 3);
-  });
 });
 
 describe('measures of a child', () => {

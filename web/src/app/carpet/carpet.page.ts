@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { flashSitting, seeded } from '@vane/core';
+import { routineOf, seeded, sittingAsks } from '@vane/core';
 import { Trouble } from '../look/trouble';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../session/api';
@@ -54,13 +54,13 @@ export class CarpetPage {
     this.leave();
     const classId = this.#session.classId();
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
-    const facts = flashSitting(random, { ...settings, warmUp });
+    const asks = sittingAsks(random, routineOf(settings.routine), { ...settings, warmUp });
     this.#used.set(settings);
     // Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
     this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
-    this.running.set({ sitting: new Sitting({ classId, childId: child.id, settings, facts }, this.#outbox, new Date()), child, settings });
+    this.running.set({ sitting: new Sitting({ classId, childId: child.id, settings, asks }, this.#outbox, new Date()), child, settings });
   }
 
   leave(): void {

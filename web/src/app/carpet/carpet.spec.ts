@@ -1,10 +1,10 @@
-import type { CarpetSettings, RecordRow, SittingRow } from '@vane/contract';
-import { parseFact, type Measured } from '@vane/core';
+import { DEFAULT_CARPET, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
+import { parseFact, USUAL_WORDS, type Ask, type Measured } from '@vane/core';
 import { PlayedFrames } from './measurement/playedFrames';
 import { StageRunner, type StageShow } from './measurement/stageRunner';
 import { nextWords } from './prompts';
 import { Sitting, type Keeper } from './sitting';
-import { framePicture, numeralPicture } from './stagePictures';
+import { stagePicture } from './stagePictures';
 
 const SVG = 'http://www.w3.org/2000/svg';
 const picture = (): SVGElement => document.createElementNS(SVG, 'svg');
@@ -105,7 +105,24 @@ describe('the stage runner', () => {
   });
 });
 
-const SETTINGS: CarpetSettings = { layout: 'frame-fives', direction: 'rows', exposureMs: 500, answerMode: 'tap', shows: 5, zeroToo: false };
+const SETTINGS: CarpetSettings = { ...DEFAULT_CARPET, exposureMs: 500, shows: 5 };
+
+/** Questions as the flash routine would put them. */
+const asked = (fact: string): Ask => {
+  const { kind, answer } = parseFact(fact);
+  const flash = kind === 'show';
+  return {
+    fact,
+    picture: flash
+      ? { show: 'frame', layout: fact.endsWith('five') ? 'five' : 'frame-fives', count: answer, direction: 'rows' }
+      : { show: 'numeral', n: answer },
+    flash,
+    aid: 'none',
+    prompt: flash ? { say: 'how-many-seen' } : { say: 'copy' },
+    after: flash ? { say: 'follow-up', n: answer } : { say: 'thanks' },
+    warmUp: !flash,
+  };
+};
 
 /** A keeper that remembers every state it was given, in order. */
 class Memory implements Keeper {
@@ -145,7 +162,7 @@ describe('a sitting', () => {
     const frames = new PlayedFrames();
     const stage = document.createElement('div');
     const sitting = new Sitting(
-      { classId: 'class', childId: 'child', settings: { ...SETTINGS, ...settings }, facts },
+      { classId: 'class', childId: 'child', settings: { ...SETTINGS, ...settings }, asks: facts.map(asked) },
       keeper,
       new Date('2026-11-25T09:00:00Z'),
     );
@@ -300,22 +317,22 @@ describe('a sitting', () => {
 });
 
 describe('what is shown and said', () => {
-  it('draws as many dots as the fact says, and names the picture without giving them away', () => {
-    const svg = framePicture('frame-pairs', 7, 'columns');
-    expect(svg.querySelectorAll('circle')).toHaveLength(7);
-    expect(svg.querySelectorAll('rect')).toHaveLength(10);
-    expect(svg.getAttribute('aria-label')).not.toMatch(/7|seven/);
-    expect(numeralPicture(10).textContent).toBe('10');
+  it('draws as many dots as the picture says, and a cover that does not', () => {
+    const { picture, cover } = stagePicture({ show: 'frame', layout: 'frame-pairs', count: 7, direction: 'columns' });
+    expect(picture.querySelectorAll('circle')).toHaveLength(7);
+    expect(picture.querySelectorAll('rect')).toHaveLength(10);
+    expect(cover.querySelectorAll('circle')).toHaveLength(0);
+    expect(stagePicture({ show: 'numeral', n: 10 }).picture.textContent).toBe('10');
   });
 
   it('asks the question that suits the number', () => {
-    const after = (n: number) => nextWords(parseFact(`show:${n}:frame-fives`).text, 'answered', 'Odo');
+    const after = (n: number) => nextWords(asked(`show:${n}:frame-fives`), 'answered', 'Odo', USUAL_WORDS);
     expect(after(4)).toContain('to five');
-    expect(after(5)).toContain('whole row');
+    expect(after(5)).toContain('full row');
     expect(after(8)).toContain('on the top');
     expect(after(9)).toContain('empty');
     expect(after(10)).toContain('full');
     expect(after(0)).toContain('empty');
-    expect(nextWords('show:4:five', 'stopped', 'Odo')).toBe('Which number did Odo say?');
+    expect(nextWords(asked('show:4:five'), 'stopped', 'Odo', USUAL_WORDS)).toBe('Which number did Odo say?');
   });
 });

@@ -4,7 +4,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
-import { warmUpNeeded, type WarmUp } from '@vane/core';
+import { ROUTINES, routineOf, SEEN_LAYOUTS, warmUpNeeded, WORD_CHOICES, type Choice, type RoutineGroup, type WarmUp, type Words } from '@vane/core';
 import { LAYOUT_WORDS } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 
@@ -25,6 +25,15 @@ const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }
   { ms: 3000, words: '3 s' },
   { ms: null, words: 'it stays until the answer' },
 ];
+
+const GROUPS: readonly RoutineGroup[] = ['seeing', 'the frame and ten', 'pairs', 'facts'];
+const WORD_NAMES: Record<keyof Words, string> = {
+  whole: 'all of it',
+  plus: 'plus sign',
+  minus: 'minus sign',
+  equals: 'equals sign',
+  things: 'counters',
+};
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
   copies: 'Four numbers to copy come first: they measure this child’s hand. Without it, a slow hand looks like counting.',
@@ -48,7 +57,12 @@ export class CarpetChoice {
   readonly begin = output<Chosen>();
 
   readonly exposures = EXPOSURES;
-  readonly layouts = ['five', 'frame-fives', 'frame-pairs'] as const;
+  readonly layouts = SEEN_LAYOUTS;
+  readonly groups = GROUPS.map((group) => ({ group, routines: ROUTINES.filter((routine) => routine.group === group) }));
+  readonly wholes = [2, 3, 4, 5, 6, 7, 8, 9, 10];
+  readonly wordChoices = Object.entries(WORD_CHOICES).map(([word, choices]) => ({ word: word as keyof Words, choices }));
+  readonly wordNames = WORD_NAMES;
+  readonly routine = computed(() => routineOf(this.form().routine));
   readonly layoutWords = LAYOUT_WORDS;
   readonly lengths = [5, 10, 15, 20];
   readonly chosenId = linkedSignal(() => this.childId() ?? this.children()[0]?.id ?? '');
@@ -64,8 +78,21 @@ export class CarpetChoice {
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
   readonly chosen = computed(() => this.children().find((child) => child.id === this.chosenId()) ?? null);
 
+  has(choice: Choice): boolean {
+    return this.routine().choices.includes(choice);
+  }
+
   set(change: Partial<CarpetSettings>): void {
-    this.form.update((form) => ({ ...form, ...change }));
+    this.form.update((form) => {
+      const next = { ...form, ...change };
+      // The smallest whole is never above the largest: the one that was not touched gives way.
+      if (next.wholeFrom <= next.wholeTo) return next;
+      return change.wholeFrom === undefined ? { ...next, wholeFrom: next.wholeTo } : { ...next, wholeTo: next.wholeFrom };
+    });
+  }
+
+  setWord(word: keyof Words, value: string): void {
+    this.set({ words: { ...this.form().words, [word]: value } });
   }
 
   start(): void {

@@ -61,13 +61,14 @@ export class CarpetRun {
   readonly signs = SIGN_WORDS;
   readonly finerSigns = FINER_SIGNS;
   readonly spoken = computed(() => this.sitting().wish.settings.answerMode === 'spoken');
-  readonly words = computed(() => nextWords(this.sitting().fact(), this.sitting().moment(), this.child().nickname));
-  readonly total = computed(() => this.sitting().wish.facts.length);
-  readonly warming = computed(() => !this.sitting().fact().startsWith('show:'));
+  readonly words = computed(() => nextWords(this.sitting().ask(), this.sitting().moment(), this.child().nickname, this.sitting().wish.settings.words));
+  readonly total = computed(() => this.sitting().wish.asks.length);
+  readonly warming = computed(() => this.sitting().ask().warmUp);
+  readonly canLookAgain = computed(() => this.sitting().ask().flash && this.sitting().moment() !== 'ready');
   readonly place = computed(() => {
-    const warm = this.sitting().wish.facts.filter((f) => !f.startsWith('show:')).length;
+    const warm = this.sitting().wish.asks.filter((ask) => ask.warmUp).length;
     const index = this.sitting().index();
-    return this.warming() ? `warm-up, ${inLetters(index + 1)} of ${inLetters(WARM_UPS)}` : `show ${index + 1 - warm} of ${this.total() - warm}`;
+    return this.warming() ? `warm-up, ${inLetters(index + 1)} of ${inLetters(WARM_UPS)}` : `${index + 1 - warm} of ${this.total() - warm}`;
   });
   readonly ticks = computed(() => Array.from({ length: this.total() }, (_, i) => i < this.sitting().index() || this.sitting().moment() === 'done'));
   readonly mainWords = computed(() => {

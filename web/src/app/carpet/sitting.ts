@@ -1,9 +1,9 @@
 import { computed, signal } from '@angular/core';
 import { toRow, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
-import { parseFact, SIGNS, type Aid, type Measured, type Response, type Sign } from '@vane/core';
+import { parseFact, SIGNS, type Aid, type Ask, type Measured, type Response, type Sign } from '@vane/core';
 import { v7 } from 'uuid';
-import type { StageListener, StageRunner, StageShow } from './measurement/stageRunner';
-import { frameCover, framePicture, numeralPicture, setPicture } from './stagePictures';
+import type { StageListener, StageRunner } from './measurement/stageRunner';
+import { stagePicture } from './stagePictures';
 
 /** Where the adult is: `ready` to show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
 export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
@@ -24,12 +24,12 @@ export interface SittingWish {
   readonly classId: string;
   readonly childId: string;
   readonly settings: CarpetSettings;
-  /** Facts to put, in order. */
-  readonly facts: readonly string[];
+  /** Questions to put, in order; at least one. */
+  readonly asks: readonly Ask[];
 }
 
 /**
- * One child's run through a list of facts: what is shown, what was answered, and what the adult adds to it. It changes nothing the framework watches
+ * One child's run through a list of questions: what is shown, what was answered, and what the adult adds to it. It changes nothing the framework watches
  * between onset and answer.
  */
 export class Sitting implements StageListener {
@@ -52,7 +52,7 @@ export class Sitting implements StageListener {
   readonly unkept = this.#unkept.asReadonly();
   /** The last answer while it can still be changed. */
   readonly row = this.#row.asReadonly();
-  readonly fact = computed(() => this.wish.facts[this.#index()] ?? '');
+  readonly ask = computed((): Ask => this.wish.asks[this.#index()]!);
   readonly sign = computed(() => SIGNS.find((sign) => this.#row()?.observed.split(':')[0] === sign) ?? null);
   readonly finer = computed(() => FINER_SIGNS.filter((sign) => this.#row()?.observed.split(':')[1]?.split(' ').includes(sign)));
   /** The answer stands and the stage is still: signs, undo, second look are open. */
@@ -64,7 +64,7 @@ export class Sitting implements StageListener {
     startedAt: Date,
   ) {
     const { classId, settings } = wish;
-    const row = { id: this.id, routine: 'flash-and-say', started_at: startedAt.toISOString(), answer_mode: settings.answerMode, settings };
+    const row = { id: this.id, routine: settings.routine, started_at: startedAt.toISOString(), answer_mode: settings.answerMode, settings };
     this.#write(() => keeper.keepSitting(classId, row));
   }
 
@@ -77,7 +77,7 @@ export class Sitting implements StageListener {
   goOn(at: number): void {
     if (this.#paused()) return;
     const moment = this.#moment();
-    if (moment === 'ready') this.#show('none');
+    if (moment === 'ready') this.#show(this.ask().aid);
     else if (moment === 'asking' && this.wish.settings.answerMode === 'spoken') this.#runner?.stop(at);
     else if (moment === 'answered') this.next();
   }
@@ -94,7 +94,7 @@ export class Sitting implements StageListener {
 
   /** The same show again. Its answer is kept apart; a first look that brought no answer is recorded as such. */
   secondLook(): void {
-    if (this.#paused() || !this.fact().startsWith('show:')) return;
+    if (this.#paused() || !this.ask().flash) return;
     if (this.#moment() === 'asking' && this.#runner?.asking) this.#runner.noAnswer();
     if (this.#moment() === 'answered') this.#show('second-look');
   }
@@ -144,11 +144,11 @@ export class Sitting implements StageListener {
   }
 
   next(): void {
-    if (this.#index() + 1 >= this.wish.facts.length) return this.end();
+    if (this.#index() + 1 >= this.wish.asks.length) return this.end();
     this.#row.set(null);
     this.#write(() => this.keeper.closeAll());
     this.#index.update((index) => index + 1);
-    this.#show('none');
+    this.#show(this.ask().aid);
   }
 
   /** Ends here: what was marked stays. */
@@ -166,7 +166,7 @@ export class Sitting implements StageListener {
   }
 
   answered(given: string, result: Measured, shownAt: number): void {
-    const fact = parseFact(this.fact());
+    const fact = parseFact(this.ask().fact);
     const { settings } = this.wish;
     const response: Response = {
       id: v7(),
@@ -194,24 +194,17 @@ export class Sitting implements StageListener {
   }
 
   #askedMs(): number | null {
-    return this.fact().startsWith('show:') ? this.wish.settings.exposureMs : null;
+    return this.ask().flash ? this.wish.settings.exposureMs : null;
   }
 
   #show(aid: Aid): void {
+    const { picture, cover } = stagePicture(this.ask().picture);
+    const exposureMs = this.#askedMs();
     this.#aid = aid;
     this.#row.set(null);
     this.keeper.hold();
     this.#moment.set('asking');
-    this.#runner?.begin(this.#picture());
-  }
-
-  #picture(): StageShow {
-    const fact = parseFact(this.fact());
-    const { layout, direction, answerMode } = this.wish.settings;
-    const exposureMs = this.#askedMs();
-    if (fact.kind === 'match') return { picture: numeralPicture(fact.answer), cover: null, exposureMs, answerMode };
-    if (fact.kind === 'count') return { picture: setPicture(fact.answer, fact.answer * 100 + this.#index()), cover: null, exposureMs, answerMode };
-    return { picture: framePicture(layout, fact.answer, direction), cover: exposureMs === null ? null : frameCover(layout, direction), exposureMs, answerMode };
+    this.#runner?.begin({ picture, cover: exposureMs === null ? null : cover, exposureMs, answerMode: this.wish.settings.answerMode });
   }
 
   #observe(sign: Sign | null, finer: readonly string[]): void {

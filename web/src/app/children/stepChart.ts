@@ -44,7 +44,11 @@ export class StepChart {
   readonly lines = computed((): StepLines => {
     const kind = this.view() === 'seeing' ? 'show' : this.view();
     const { responses, estimate } = this.record();
-    return stepLines(responses.filter((r) => r.kind === kind).map(toResponse), estimate, estimate.times.countsAll > 0.5);
+    return stepLines(
+      responses.filter((r) => r.kind === kind || (kind === 'missing' && r.kind === 'bond')).map(toResponse),
+      estimate,
+      estimate.times.countsAll > 0.5,
+    );
   });
   readonly sentence = computed(() => stepSentence(this.lines(), this.record().child.nickname));
   readonly chart = computed(() => {

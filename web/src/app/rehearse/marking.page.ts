@@ -2,7 +2,20 @@ import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRe
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { DEFAULT_CARPET, type ChildView, type RecordRow } from '@vane/contract';
-import { answerFact, flashSitting, HARBOUR_CHILDREN, makeChild, median, parseFact, pick, seeded, shuffled, TODAY, type SimulatedAnswer } from '@vane/core';
+import {
+  answerFact,
+  HARBOUR_CHILDREN,
+  makeChild,
+  median,
+  parseFact,
+  pick,
+  routineOf,
+  seeded,
+  shuffled,
+  sittingAsks,
+  TODAY,
+  type SimulatedAnswer,
+} from '@vane/core';
 import { CarpetRun } from '../carpet/carpetRun';
 import { Sitting, type Keeper } from '../carpet/sitting';
 import { factWords, seconds } from '../look/words';
@@ -171,8 +184,8 @@ export class MarkingPage {
       measures: { copies: {}, counts: 0 },
     });
     const settings = { ...DEFAULT_CARPET, answerMode: 'spoken' as const, shows: SHOWS };
-    const facts = flashSitting(this.#random, { ...settings, warmUp: 'none' });
-    return new Sitting({ classId: '', childId: 'practice', settings, facts }, this.#memory(), new Date());
+    const asks = sittingAsks(this.#random, routineOf('flash-and-say'), { ...settings, warmUp: 'none' });
+    return new Sitting({ classId: '', childId: 'practice', settings, asks }, this.#memory(), new Date());
   }
 
   /** Keeps the last state of each response in memory alone. */
@@ -195,7 +208,7 @@ export class MarkingPage {
     const phase = this.#host.querySelector<HTMLElement>('[data-testid=stage]')?.dataset['phase'];
     if (phase === 'ready' || phase === 'feedback') this.#hush();
     if (phase !== 'show' || this.#speaking !== null) return;
-    const fact = this.sitting().fact();
+    const { fact } = this.sitting().ask();
     const answer = answerFact(this.#simulated, parseFact(fact), 'tap', TODAY, this.#random);
     this.#answers.set(fact, answer);
     this.#speaking = setTimeout(() => {

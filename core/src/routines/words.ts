@@ -1,0 +1,12 @@
+/** Words a class uses, chosen once and used in every prompt. The first of each list is the usual one. */
+export const WORD_CHOICES = {
+  whole: ['whole', 'total'],
+  plus: ['and', 'plus', 'add'],
+  minus: ['take away', 'minus'],
+  equals: ['make', 'equal'],
+  things: ['lanterns', 'buoys', 'shells', 'pebbles'],
+} as const;
+
+export type Words = { readonly [W in keyof typeof WORD_CHOICES]: (typeof WORD_CHOICES)[W][number] };
+
+export const USUAL_WORDS: Words = { whole: 'whole', plus: 'and', minus: 'take away', equals: 'make', things: 'lanterns' };
