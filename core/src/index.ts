@@ -7,6 +7,7 @@ export { median, quantile } from './latency/logNormal';
 export type { ChildTimes, Strategy } from './latency/times';
 export { drawNumbers, NothingToDraw } from './plan/draw';
 export { MEASURES_LAST_DAYS, WARM_UP_KINDS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './plan/measures';
+export { away, back, dealTurns, later, type OwnAsks, type Turn } from './plan/turns';
 export { TIDE_LINES, whoNext, type ChildSoFar, type Proposal, type TideLine } from './plan/whoNext';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Band, type Evidence } from './reading/evidence';

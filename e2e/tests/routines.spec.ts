@@ -129,3 +129,39 @@ test('the stage holds nothing to read but the thing to see @both', async ({ sign
   const [box, view] = [await stage(page).boundingBox(), page.viewportSize()];
   expect((box?.width ?? 0) * (box?.height ?? 0)).toBeGreaterThan(0.5 * (view?.width ?? 0) * (view?.height ?? 0));
 });
+
+test('three children in turn, each on its own questions; one goes later, one leaves; every answer is its own child’s', async ({ signedIn: page }) => {
+  const before = new Map<string, Awaited<ReturnType<typeof recordOf>>>();
+  for (const name of ['Linnet', 'Rafi', 'Mirren']) before.set(name, await recordOf(page, name));
+  await page.goto('/carpet');
+  await page.getByRole('combobox', { name: 'Child' }).click();
+  await page.getByRole('option', { name: 'Linnet' }).click();
+  await page.getByRole('combobox', { name: 'Others in turn' }).click();
+  for (const name of ['Mirren', 'Rafi']) await page.getByRole('option', { name }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('radio', { name: '5', exact: true }).click();
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await page.getByRole('button', { name: 'Begin with Linnet, Mirren and Rafi' }).click();
+  const go = async (): Promise<void> => {
+    await page.keyboard.press('Space');
+    await shown(page);
+    await page.keyboard.press('3');
+    await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+    await page.keyboard.press('Space');
+  };
+  await expect(page.getByText('Linnet’s turn.')).toBeVisible();
+  await go();
+  await expect(page.getByText('Mirren’s turn.')).toBeVisible();
+  await page.keyboard.press('e');
+  await expect(page.getByText('Rafi’s turn.')).toBeVisible();
+  await go();
+  await expect(page.getByText('Mirren’s turn.')).toBeVisible();
+  await go();
+  const line = page.getByRole('group', { name: 'Whose turn' });
+  await line.getByRole('button', { name: /^Linnet/ }).click();
+  await expect(line.getByRole('button', { name: /^Linnet, had 1, away: put back/ })).toBeVisible();
+  await expect(page.getByText('Mirren’s turn.')).toBeVisible();
+  await page.getByRole('button', { name: 'End here' }).click();
+  await expect(page.getByRole('heading', { name: 'Thank you, all.' })).toBeVisible();
+  for (const [name, record] of before) expect((await newResponses(page, name, record, 1))[0]?.given).toBe('3');
+});

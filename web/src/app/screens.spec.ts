@@ -113,11 +113,12 @@ describe('the choice before a sitting', () => {
     const loader = TestbedHarnessEnvironment.loader(fixture);
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'the child speaks, you mark' }))).check();
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'none' }))).check();
-    const [, , layout, seen] = await loader.getAllHarnesses(MatSelectHarness);
+    const [, , , layout, seen] = await loader.getAllHarnesses(MatSelectHarness);
     await layout?.clickOptions({ text: 'five frame' });
     await seen?.clickOptions({ text: 'it stays until the answer' });
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
-    expect(begun).toEqual([{ child: CHILDREN[1], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null }, warmUp: 'none' }]);
+    expect(begun).toMatchObject([{ children: [CHILDREN[1]], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null } }]);
+    expect(begun[0]?.warmUpOf(CHILDREN[1]!)).toBe('none');
   });
 
   it('says so when there is nobody to ask', () => {

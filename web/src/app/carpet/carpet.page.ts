@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { routineOf, seeded, sittingAsks } from '@vane/core';
+import { dealTurns, routineOf, seeded, sittingAsks, type WarmUp } from '@vane/core';
 import { Trouble } from '../look/trouble';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../session/api';
@@ -17,12 +17,7 @@ import { Sitting } from './sitting';
   imports: [Trouble, CarpetChoice, CarpetRun],
   template: `
     @if (running(); as run) {
-      <vane-carpet-run
-        [sitting]="run.sitting"
-        [child]="run.child"
-        (again)="begin({ child: run.child, settings: run.settings, warmUp: 'none' })"
-        (left)="leave()"
-      />
+      <vane-carpet-run [sitting]="run.sitting" (again)="begin({ children: run.children, settings: run.settings, warmUpOf: noWarmUp })" (left)="leave()" />
     } @else if (view.hasValue()) {
       <vane-carpet-choice [children]="view.value().children" [settings]="settings()" [childId]="child()" (begin)="begin($event)" />
     } @else if (view.error()) {
@@ -44,23 +39,26 @@ export class CarpetPage {
   readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
   readonly #used = signal<CarpetSettings | null>(null);
   readonly settings = computed(() => this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null));
-  readonly running = signal<{ sitting: Sitting; child: ChildView; settings: CarpetSettings } | null>(null);
+  readonly running = signal<{ sitting: Sitting; children: readonly ChildView[]; settings: CarpetSettings } | null>(null);
+  readonly noWarmUp = (): WarmUp => 'none';
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.leave());
   }
 
-  begin({ child, settings, warmUp }: Chosen): void {
+  begin({ children, settings, warmUpOf }: Chosen): void {
     this.leave();
     const classId = this.#session.classId();
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
-    const asks = sittingAsks(random, routineOf(settings.routine), { ...settings, warmUp });
+    const routine = routineOf(settings.routine);
+    // Each child on questions of its own, in turn.
+    const turns = dealTurns(children.map((child) => ({ child: child.id, asks: sittingAsks(random, routine, { ...settings, warmUp: warmUpOf(child) }) })));
     this.#used.set(settings);
     // Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
     this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
-    this.running.set({ sitting: new Sitting({ classId, childId: child.id, settings, asks }, this.#outbox, new Date()), child, settings });
+    this.running.set({ sitting: new Sitting({ classId, children, settings, turns }, this.#outbox, new Date()), children, settings });
   }
 
   leave(): void {

@@ -1,5 +1,5 @@
 import { DEFAULT_CARPET, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
-import { parseFact, USUAL_WORDS, type Ask, type Measured } from '@vane/core';
+import { dealTurns, parseFact, USUAL_WORDS, type Ask, type Measured } from '@vane/core';
 import { PlayedFrames } from './measurement/playedFrames';
 import { StageRunner, type StageShow } from './measurement/stageRunner';
 import { nextWords } from './prompts';
@@ -157,12 +157,17 @@ class Memory implements Keeper {
 }
 
 describe('a sitting', () => {
-  const begin = (facts: string[], settings: Partial<CarpetSettings> = {}) => {
+  const begin = (facts: string[], settings: Partial<CarpetSettings> = {}, children = [{ id: 'child', nickname: 'Odo' }]) => {
     const keeper = new Memory();
     const frames = new PlayedFrames();
     const stage = document.createElement('div');
     const sitting = new Sitting(
-      { classId: 'class', childId: 'child', settings: { ...SETTINGS, ...settings }, asks: facts.map(asked) },
+      {
+        classId: 'class',
+        children,
+        settings: { ...SETTINGS, ...settings },
+        turns: dealTurns(children.map(({ id }) => ({ child: id, asks: facts.map(asked) }))),
+      },
       keeper,
       new Date('2026-11-25T09:00:00Z'),
     );
@@ -304,6 +309,46 @@ describe('a sitting', () => {
     expect(sitting.moment()).toBe('done');
     expect(keeper.last()).toHaveLength(1);
     expect(keeper.held).toBe(false);
+  });
+
+  it('in a group waits for the next child, who may go later, leave, and come back', async () => {
+    const group = ['Ivo', 'Fenn', 'Cleo'].map((nickname) => ({ id: nickname.toLowerCase(), nickname }));
+    const { sitting, keeper, shown } = begin(['show:3:five', 'show:4:five'], {}, group);
+    const go = (given: string): void => {
+      sitting.goOn(0);
+      sitting.answer(given, shown() + 900);
+    };
+    expect(sitting.child().nickname).toBe('Ivo');
+    go('3');
+    sitting.goOn(0);
+    expect([sitting.moment(), sitting.child().nickname]).toEqual(['ready', 'Fenn']);
+    sitting.goLater();
+    expect(sitting.child().nickname).toBe('Cleo');
+    go('3');
+    sitting.goOn(0);
+    sitting.toggleAway('fenn');
+    expect(sitting.line().map((c) => [c.nickname, c.had, c.away])).toEqual([
+      ['Ivo', 1, false],
+      ['Fenn', 0, true],
+      ['Cleo', 1, false],
+    ]);
+    expect(sitting.child().nickname).toBe('Ivo');
+    sitting.toggleAway('fenn');
+    expect(sitting.child().nickname).toBe('Fenn');
+    sitting.toggleAway('fenn');
+    sitting.toggleAway('ivo');
+    sitting.toggleAway('cleo');
+    // The last one left stays.
+    expect(sitting.child().nickname).toBe('Cleo');
+    go('4');
+    sitting.goOn(0);
+    expect(sitting.moment()).toBe('done');
+    await written();
+    expect(keeper.last().map((row) => [row.child, row.fact])).toEqual([
+      ['ivo', 'show:3:five'],
+      ['cleo', 'show:3:five'],
+      ['cleo', 'show:4:five'],
+    ]);
   });
 
   it('says so when the device cannot keep an answer', async () => {

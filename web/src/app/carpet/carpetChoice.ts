@@ -5,13 +5,13 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
 import { ROUTINES, routineOf, SEEN_LAYOUTS, warmUpNeeded, WORD_CHOICES, type Choice, type RoutineGroup, type WarmUp, type Words } from '@vane/core';
-import { LAYOUT_WORDS } from '../look/words';
+import { inLetters, LAYOUT_WORDS } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 
 export interface Chosen {
-  readonly child: ChildView;
+  readonly children: readonly ChildView[];
   readonly settings: CarpetSettings;
-  readonly warmUp: WarmUp;
+  readonly warmUpOf: (child: ChildView) => WarmUp;
 }
 
 const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }[] = [
@@ -68,13 +68,26 @@ export class CarpetChoice {
   readonly chosenId = linkedSignal(() => this.childId() ?? this.children()[0]?.id ?? '');
   readonly form = linkedSignal(() => this.settings() ?? DEFAULT_CARPET);
   readonly wantedWarmUp = signal<WarmUp | 'needed'>('needed');
-  /** What will be put first: what was chosen, or what Vane knows too little of. */
-  readonly warmUp = computed((): WarmUp => {
-    const wanted = this.wantedWarmUp();
-    const child = this.chosen();
-    if (wanted !== 'needed') return wanted;
-    return child ? warmUpNeeded(child.measures, this.form().answerMode) : 'none';
+  /** Others who sit in turn with the first. */
+  readonly othersIds = signal<readonly string[]>([]);
+  readonly sitters = computed(() => {
+    const first = this.chosen();
+    return first === null ? [] : [first, ...this.children().filter((c) => c.id !== first.id && this.othersIds().includes(c.id))];
   });
+  readonly sitterWords = computed(() => {
+    const names = this.sitters().map((c) => c.nickname);
+    if (names.length > 3) return `${inLetters(names.length)} children`;
+    return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+  });
+  /** What will be put first to the first child: what was chosen, or what Vane knows too little of. */
+  readonly warmUp = computed((): WarmUp => {
+    const child = this.chosen();
+    return child ? this.#warmUpOf(child) : 'none';
+  });
+  readonly #warmUpOf = (child: ChildView): WarmUp => {
+    const wanted = this.wantedWarmUp();
+    return wanted === 'needed' ? warmUpNeeded(child.measures, this.form().answerMode) : wanted;
+  };
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
   readonly chosen = computed(() => this.children().find((child) => child.id === this.chosenId()) ?? null);
 
@@ -96,7 +109,6 @@ export class CarpetChoice {
   }
 
   start(): void {
-    const child = this.chosen();
-    if (child) this.begin.emit({ child, settings: this.form(), warmUp: this.warmUp() });
+    if (this.sitters().length > 0) this.begin.emit({ children: this.sitters(), settings: this.form(), warmUpOf: this.#warmUpOf });
   }
 }

@@ -14,7 +14,6 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { Router } from '@angular/router';
-import type { ChildView } from '@vane/contract';
 import { WARM_UPS, type Sign } from '@vane/core';
 import { inLetters } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
@@ -47,7 +46,6 @@ export class CarpetRun {
   readonly #router = inject(Router);
   readonly device = inject(DevicePreferences);
   readonly sitting = input.required<Sitting>();
-  readonly child = input.required<ChildView>();
   /** A simulated child: the end is the caller's. */
   readonly practice = input(false);
   readonly again = output();
@@ -57,18 +55,32 @@ export class CarpetRun {
   readonly pad = viewChild.required<ElementRef<HTMLElement>>('pad');
   readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
 
+  readonly child = computed(() => this.sitting().child());
+  readonly group = computed(() => this.sitting().wish.children.length > 1);
   readonly numbers = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0];
   readonly signs = SIGN_WORDS;
   readonly finerSigns = FINER_SIGNS;
   readonly spoken = computed(() => this.sitting().wish.settings.answerMode === 'spoken');
-  readonly words = computed(() => nextWords(this.sitting().ask(), this.sitting().moment(), this.child().nickname, this.sitting().wish.settings.words));
-  readonly total = computed(() => this.sitting().wish.asks.length);
+  readonly words = computed(() => {
+    const { wish } = this.sitting();
+    const said = nextWords(this.sitting().ask(), this.sitting().moment(), this.child().nickname, wish.settings.words);
+    return this.group() && this.sitting().moment() === 'ready' ? `${this.child().nickname}’s turn. ${said}` : said;
+  });
+  readonly total = computed(() => this.sitting().turns().length);
   readonly warming = computed(() => this.sitting().ask().warmUp);
   readonly canLookAgain = computed(() => this.sitting().ask().flash && this.sitting().moment() !== 'ready');
+  /** How far this child is: in its warm-up, or in the routine's own questions. */
   readonly place = computed(() => {
-    const warm = this.sitting().wish.asks.filter((ask) => ask.warmUp).length;
-    const index = this.sitting().index();
-    return this.warming() ? `warm-up, ${inLetters(index + 1)} of ${inLetters(WARM_UPS)}` : `${index + 1 - warm} of ${this.total() - warm}`;
+    const at = this.sitting().index();
+    const own = this.sitting()
+      .turns()
+      .filter((t) => t.child === this.child().id);
+    const had = this.sitting()
+      .turns()
+      .slice(0, at + 1)
+      .filter((t) => t.child === this.child().id).length;
+    const warm = own.filter((t) => t.ask.warmUp).length;
+    return this.warming() ? `warm-up, ${inLetters(had)} of ${inLetters(WARM_UPS)}` : `${had - warm} of ${own.length - warm}`;
   });
   readonly ticks = computed(() => Array.from({ length: this.total() }, (_, i) => i < this.sitting().index() || this.sitting().moment() === 'done'));
   readonly mainWords = computed(() => {
@@ -141,8 +153,8 @@ export class CarpetRun {
     void import('./keysDialog').then(({ KeysDialog }) => this.#dialog.open(KeysDialog, { width: '480px' }));
   }
 
-  seeChild(): void {
-    void this.#router.navigate(['/children', this.child().id], { queryParams: { see: 'seeing' } });
+  seeChild(id: string): void {
+    void this.#router.navigate(['/children', id], { queryParams: { see: 'seeing' } });
   }
   toToday(): void {
     void this.#router.navigateByUrl('/today');

@@ -17,6 +17,7 @@ export const KEYS: readonly { readonly key: string; readonly shown: string; read
   { key: 'g', shown: 'g', does: 'guessed', run: (s) => s.toggleSign('guessed') },
   { key: 'f', shown: 'f', does: 'used fingers', run: (s) => s.toggleFiner('fingers') },
   { key: 'l', shown: 'l', does: 'lips moved', run: (s) => s.toggleFiner('lips') },
+  { key: 'e', shown: 'e', does: 'in a group: this child later', run: (s) => s.goLater() },
   { key: 's', shown: 's', does: 'second look', run: (s) => s.secondLook() },
   { key: 'Backspace', shown: 'Backspace', does: 'undo the last mark', run: (s) => s.undo() },
   { key: 'v', shown: 'v', does: 'void: this one was spoiled', run: (s) => s.spoil() },

@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import { toRow, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
-import { parseFact, SIGNS, type Aid, type Ask, type Measured, type Response, type Sign } from '@vane/core';
+import { away, back, later, parseFact, SIGNS, type Aid, type Ask, type Measured, type Response, type Sign, type Turn } from '@vane/core';
 import { v7 } from 'uuid';
 import type { StageListener, StageRunner } from './measurement/stageRunner';
 import { stagePicture } from './stagePictures';
@@ -22,20 +22,24 @@ export interface Keeper {
 
 export interface SittingWish {
   readonly classId: string;
-  readonly childId: string;
   readonly settings: CarpetSettings;
-  /** Questions to put, in order; at least one. */
-  readonly asks: readonly Ask[];
+  /** Who sits, by id and nickname, in the order of the turn line. */
+  readonly children: readonly { readonly id: string; readonly nickname: string }[];
+  /** Whose go with which question, in order; at least one. */
+  readonly turns: readonly Turn[];
 }
 
 /**
- * One child's run through a list of questions: what is shown, what was answered, and what the adult adds to it. It changes nothing the framework watches
- * between onset and answer.
+ * A run through a list of questions, with one child or with several in turn: what is shown, what was answered, and what the adult adds to it. It changes
+ * nothing the framework watches between onset and answer.
  */
 export class Sitting implements StageListener {
   readonly id = v7();
   readonly #moment = signal<Moment>('ready');
   readonly #index = signal(0);
+  readonly #turns = signal<readonly Turn[]>([]);
+  /** Turns of children who are away, to be put back. */
+  readonly #away = signal<ReadonlyMap<string, readonly Turn[]>>(new Map());
   readonly #row = signal<RecordRow | null>(null);
   readonly #paused = signal(false);
   /** A write to the device's own store failed: the adult must know. */
@@ -52,7 +56,20 @@ export class Sitting implements StageListener {
   readonly unkept = this.#unkept.asReadonly();
   /** The last answer while it can still be changed. */
   readonly row = this.#row.asReadonly();
-  readonly ask = computed((): Ask => this.wish.asks[this.#index()]!);
+  readonly turns = this.#turns.asReadonly();
+  readonly turn = computed((): Turn => this.#turns()[this.#index()]!);
+  readonly ask = computed((): Ask => this.turn().ask);
+  readonly child = computed(() => this.wish.children.find((c) => c.id === this.turn().child)!);
+  /** The turn line: every child with the turns it has had. */
+  readonly line = computed(() => {
+    const before = this.#turns().slice(0, this.#index());
+    return this.wish.children.map((child) => ({
+      ...child,
+      had: before.filter((t) => t.child === child.id).length,
+      now: child.id === this.turn().child,
+      away: this.#away().has(child.id),
+    }));
+  });
   readonly sign = computed(() => SIGNS.find((sign) => this.#row()?.observed.split(':')[0] === sign) ?? null);
   readonly finer = computed(() => FINER_SIGNS.filter((sign) => this.#row()?.observed.split(':')[1]?.split(' ').includes(sign)));
   /** The answer stands and the stage is still: signs, undo, second look are open. */
@@ -64,6 +81,7 @@ export class Sitting implements StageListener {
     startedAt: Date,
   ) {
     const { classId, settings } = wish;
+    this.#turns.set(wish.turns);
     const row = { id: this.id, routine: settings.routine, started_at: startedAt.toISOString(), answer_mode: settings.answerMode, settings };
     this.#write(() => keeper.keepSitting(classId, row));
   }
@@ -144,11 +162,35 @@ export class Sitting implements StageListener {
   }
 
   next(): void {
-    if (this.#index() + 1 >= this.wish.asks.length) return this.end();
+    if (this.#index() + 1 >= this.#turns().length) return this.end();
+    const before = this.turn().child;
     this.#row.set(null);
     this.#write(() => this.keeper.closeAll());
     this.#index.update((index) => index + 1);
-    this.#show(this.ask().aid);
+    // Another child has to come to the stage first.
+    if (this.turn().child === before) this.#show(this.ask().aid);
+    else this.#moment.set('ready');
+  }
+
+  /** Whoever is to go now goes later. */
+  goLater(): void {
+    if (this.#moment() === 'ready') this.#turns.update((turns) => later(turns, this.#index()));
+  }
+
+  /** A child leaves the carpet, or comes back to it; what it has answered stays. The last one left cannot leave: the sitting is ended instead. */
+  toggleAway(child: string): void {
+    if (this.#moment() !== 'ready' && (child === this.turn().child || this.#moment() !== 'answered')) return;
+    const at = this.#moment() === 'ready' ? this.#index() : this.#index() + 1;
+    const gone = this.#away().get(child);
+    if (gone) {
+      this.#turns.update((turns) => back(turns, at, gone));
+      this.#away.update((away) => new Map([...away].filter(([id]) => id !== child)));
+      return;
+    }
+    const { turns, taken } = away(this.#turns(), at, child);
+    if (taken.length === 0 || turns.length <= at) return;
+    this.#turns.set(turns);
+    this.#away.update((away) => new Map(away).set(child, taken));
   }
 
   /** Ends here: what was marked stays. */
@@ -170,7 +212,7 @@ export class Sitting implements StageListener {
     const { settings } = this.wish;
     const response: Response = {
       id: v7(),
-      child: this.wish.childId,
+      child: this.turn().child,
       sitting: this.id,
       shownAt,
       kind: fact.kind,

@@ -4,6 +4,7 @@ import { Router } from '@angular/router';
 import { DEFAULT_CARPET, type ChildView, type RecordRow } from '@vane/contract';
 import {
   answerFact,
+  dealTurns,
   HARBOUR_CHILDREN,
   makeChild,
   median,
@@ -45,7 +46,7 @@ const SEEN: Record<SimulatedAnswer['strategy'], readonly string[]> = {
   imports: [MatButtonModule, CarpetRun],
   template: `
     @if (sitting().moment() !== 'done') {
-      <vane-carpet-run [sitting]="sitting()" [child]="child()" [practice]="true" />
+      <vane-carpet-run [sitting]="sitting()" [practice]="true" />
       <p class="bubble" aria-live="polite" data-testid="says"></p>
     } @else {
       <div class="page">
@@ -185,7 +186,7 @@ export class MarkingPage {
     });
     const settings = { ...DEFAULT_CARPET, answerMode: 'spoken' as const, shows: SHOWS };
     const asks = sittingAsks(this.#random, routineOf('flash-and-say'), { ...settings, warmUp: 'none' });
-    return new Sitting({ classId: '', childId: 'practice', settings, asks }, this.#memory(), new Date());
+    return new Sitting({ classId: '', children: [this.child()], settings, turns: dealTurns([{ child: 'practice', asks }]) }, this.#memory(), new Date());
   }
 
   /** Keeps the last state of each response in memory alone. */

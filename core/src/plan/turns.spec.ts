@@ -1,0 +1,49 @@
+import fc from 'fast-check';
+import type { Ask } from '../routines/routine';
+import { away, back, dealTurns, later, type Turn } from './turns';
+
+const ask = (fact: string): Ask => ({
+  fact,
+  picture: { show: 'sentence', fact },
+  flash: false,
+  aid: 'none',
+  prompt: { say: 'sentence', fact },
+  after: { say: 'thanks' },
+  warmUp: false,
+});
+const groups = (...sizes: number[]) => sizes.map((size, c) => ({ child: 'abcdef'[c]!, asks: Array.from({ length: size }, (_, i) => ask(`${c}+${i}`)) }));
+const line = (turns: readonly Turn[]): string => turns.map((t) => t.child).join('');
+
+describe('turns in a group', () => {
+  it('go round, and nobody goes twice before everybody went once', () => {
+    expect(line(dealTurns(groups(3, 3, 3)))).toBe('abcabcabc');
+    expect(line(dealTurns(groups(2, 4, 1)))).toBe('abcabbb');
+    expect(dealTurns([])).toEqual([]);
+  });
+
+  it('a child may go later, be away, and be put back where it has had fewest', () => {
+    const turns = dealTurns(groups(2, 2, 2));
+    expect(line(later(turns, 0))).toBe('bacabc');
+    expect(line(later(turns, 5))).toBe('abcabc');
+    const gone = away(turns, 1, 'b');
+    expect([line(gone.turns), line(gone.taken)]).toEqual(['acac', 'bb']);
+    expect(line(back(gone.turns, 3, gone.taken))).toBe('acabcb');
+  });
+
+  it('lose no question, whatever is done', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 5 }), fc.nat(20), fc.nat(4), (sizes, at, who) => {
+        const turns = dealTurns(groups(...sizes));
+        const place = at % turns.length;
+        const child = 'abcdef'[who % sizes.length]!;
+        const sorted = (some: readonly Turn[]): string[] => some.map((t) => t.child + t.ask.fact).sort();
+        const { turns: left, taken } = away(later(turns, place), place, child);
+        expect(sorted([...left, ...taken])).toEqual(sorted(turns));
+        const again = back(left, Math.min(place, left.length), taken);
+        expect(sorted(again)).toEqual(sorted(turns));
+        // Each child's questions keep their order.
+        for (const c of new Set(again.map((t) => t.child))) expect(again.filter((t) => t.child === c)).toHaveLength(turns.filter((t) => t.child === c).length);
+      }),
+    );
+  });
+});
