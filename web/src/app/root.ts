@@ -42,7 +42,9 @@ import { WholeScreen } from './shell/wholeScreen';
     </mat-sidenav-container>
   `,
   styles: `
+    /* Clip, not hide: what is hidden can still be scrolled to by the browser, and the closed drawer lies beyond the edge. */
     mat-sidenav-container {
+      overflow: clip;
       min-height: 100vh;
       background: var(--paper);
       color: var(--ink);
