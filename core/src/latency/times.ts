@@ -139,15 +139,20 @@ export class StrategyTimes {
     return [this.#density(this.#retrieve, at), this.#density(this.#derive, at), (1 - countsAll) * on + countsAll * all, this.#density(this.#guess, at)];
   }
 
-  /** Probability that an answer of this time was begun after looking away, by strategy; and, if it was counted, that all was counted. */
-  hidden(seconds: number, steps: CountingSteps): { readonly lapsed: readonly [number, number, number, number]; readonly all: number } {
+  /**
+   * Into `out`: the probability that an answer of this time was begun after looking away, by strategy (0 to 3); and, if it was counted, that all was counted (4).
+   */
+  hidden(seconds: number, steps: CountingSteps, out: Float64Array): void {
     const at = Math.log(seconds);
     const { lapseRate, countsAll } = this.times;
     const lapsed = (time: WithLapse): number => (lapseRate * densityAtLog(time.lapsed, at)) / this.#density(time, at);
     const on = (1 - countsAll) * this.#density(this.#countOf(steps.fromGreater), at);
     const all = countsAll * this.#density(this.#countOf(steps.all), at);
     const share = all / (on + all);
-    const counted = (1 - share) * lapsed(this.#countOf(steps.fromGreater)) + share * lapsed(this.#countOf(steps.all));
-    return { lapsed: [lapsed(this.#retrieve), lapsed(this.#derive), counted, lapsed(this.#guess)], all: share };
+    out[0] = lapsed(this.#retrieve);
+    out[1] = lapsed(this.#derive);
+    out[2] = (1 - share) * lapsed(this.#countOf(steps.fromGreater)) + share * lapsed(this.#countOf(steps.all));
+    out[3] = lapsed(this.#guess);
+    out[4] = share;
   }
 }

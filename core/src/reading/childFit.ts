@@ -30,6 +30,8 @@ export interface ChildFact {
   readonly all: readonly Response[];
   /** The same answers in blocks of like age, newest first; `answers` from … to, of this mean age in days before the reading. */
   readonly blocks: readonly Block[];
+  /** What each answer and its sign say before the time is looked at. */
+  readonly untimed: readonly Likelihood[];
   /** The timed answers of this fact among the child's, in the order of `answers`; null where there is no time. */
   readonly timed: readonly (Timed | null)[];
 }
@@ -81,7 +83,7 @@ function afterBreak(inOrder: readonly Response[]): number | null {
  */
 export function childData(child: string, responses: readonly Response[], asOf: number, alsoFacts: readonly string[], newest = NEWEST): ChildData {
   const byFact = new Map<string, Response[]>();
-  const baseline: Timed[] = [];
+  const measures: Response[] = [];
   const copies: Partial<Record<AnswerMode, number>> = {};
   for (const r of responses) {
     if (isJudged(r)) {
@@ -89,18 +91,20 @@ export function childData(child: string, responses: readonly Response[], asOf: n
       if (list) list.push(r);
       else byFact.set(r.fact, [r]);
     } else if ((r.kind === 'match' || r.kind === 'count') && isEvidence(r) && r.responseMs !== null && r.responseMs > 0) {
-      const n = parseFact(r.fact).answer;
-      const steps = r.kind === 'count' ? n : 0;
       if (r.kind === 'match') copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
-      baseline.push({
-        what: r.kind === 'match' ? 'copy' : 'count',
-        mode: r.answerMode,
-        seconds: r.responseMs / 1000,
-        steps: { fromGreater: steps, all: steps },
-        weights: [0, 0, 1, 0],
-      });
+      measures.push(r);
     }
   }
+  const baseline = measures.slice(-NEWEST_TIMED / 2).map((r): Timed => {
+    const steps = r.kind === 'count' ? parseFact(r.fact).answer : 0;
+    return {
+      what: r.kind === 'match' ? 'copy' : 'count',
+      mode: r.answerMode,
+      seconds: (r.responseMs ?? 0) / 1000,
+      steps: { fromGreater: steps, all: steps },
+      weights: [0, 0, 1, 0],
+    };
+  });
   for (const text of alsoFacts) if (!byFact.has(text)) byFact.set(text, []);
   const back = afterBreak(responses);
   const facts = [...byFact]
@@ -115,6 +119,7 @@ export function childData(child: string, responses: readonly Response[], asOf: n
         answers,
         all,
         blocks: blocksOf(answers, asOf, back),
+        untimed: answers.map((r) => untimedLikelihood(r, fact)),
         timed: answers.map((r) =>
           r.responseMs === null || r.responseMs <= 0
             ? null
@@ -131,9 +136,9 @@ export function childData(child: string, responses: readonly Response[], asOf: n
   return {
     child,
     facts,
-    timed: [...baseline.slice(-NEWEST_TIMED / 2), ...newestTimed],
+    timed: [...baseline, ...newestTimed],
     copies,
-    counts: baseline.filter((t) => t.what === 'count').length,
+    counts: measures.filter((r) => r.kind === 'count').length,
     hadBreak: back !== null,
   };
 }
@@ -145,6 +150,24 @@ export interface Shape {
   readonly forgetting: number;
 }
 
+/** What a fact's answers say together, and, worked out only when a change is thought of, what each block of them says. */
+class FactAccounts {
+  readonly whole: Account;
+  #blocks: readonly Account[] | null = null;
+
+  constructor(
+    private readonly fact: ChildFact,
+    private readonly answers: readonly Likelihood[],
+    private readonly splitting: Splitting,
+  ) {
+    this.whole = accountOf(answers, splitting);
+  }
+  get blocks(): readonly Account[] {
+    const { blocks } = this.fact;
+    return (this.#blocks ??= blocks.length === 1 ? [this.whole] : blocks.map(({ from, to }) => accountOf(this.answers.slice(from, to), this.splitting)));
+  }
+}
+
 /** What is known of one child while it is fitted. */
 export interface ChildState {
   times: ChildTimes;
@@ -154,7 +177,7 @@ export interface ChildState {
   shapes: { readonly kappas: readonly number[]; readonly growths: readonly number[]; readonly forgettings: readonly number[] } | null;
   domains: Record<Domain, { readonly facts: readonly ChildFact[]; sites: Sites; field: Field | null; stepVariance: Float64Array | null }>;
   /** Per fact, in the order of the data's facts: what all its answers say together, and what each block of them says. */
-  accounts: ReadonlyMap<ChildFact, { readonly whole: Account; readonly blocks: readonly Account[] }>;
+  accounts: ReadonlyMap<ChildFact, FactAccounts>;
   /** E[times a strategy other than retrieving was used], how often anything was, lapses, counted answers, and those that counted all: for the class. */
   sums: { others: readonly [number, number, number]; answers: number; lapses: number; counted: number; countedAll: number };
 }
@@ -312,23 +335,18 @@ const STEP_TRUST = 1;
 /** One round for one child with its class frozen: its times, what each answer says, its field. Changes the state. */
 export function updateChild(state: ChildState, data: ChildData, values: ClassValues, round: { readonly timeRounds: number; readonly sweeps: number }): void {
   const { pace } = state.times;
-  const untimed = new Map<ChildFact, Likelihood[]>();
   for (const domain of DOMAINS) {
     const { facts, field } = state.domains[domain];
     facts.forEach((fact, index) => {
       if (fact.answers.length === 0) return;
       const know = expectedKnow(priorOf(field, index));
       const q = [know, (1 - know) * state.others[0], (1 - know) * state.others[1], (1 - know) * state.others[2]] as const;
-      const own = fact.answers.map((r, i) => {
-        const u = untimedLikelihood(r, fact.fact);
-        const timed = fact.timed[i];
-        if (timed) {
-          timed.weights = [u[0] * q[0], u[1] * q[1], u[2] * q[2], u[3] * q[3]];
-          timed.steps = stepsInView(fact.fact, r.exposureMs, pace);
-        }
-        return u;
+      fact.timed.forEach((timed, i) => {
+        if (!timed) return;
+        const u = fact.untimed[i]!;
+        timed.weights = [u[0] * q[0], u[1] * q[1], u[2] * q[2], u[3] * q[3]];
+        timed.steps = stepsInView(fact.fact, fact.answers[i]!.exposureMs, pace);
       });
-      untimed.set(fact, own);
     });
   }
   if (round.timeRounds > 0) state.times = fitTimes(data.timed, state.times, values.times, round.timeRounds);
@@ -341,35 +359,33 @@ export function updateChild(state: ChildState, data: ChildData, values: ClassVal
   };
   const sums = { others: [0, 0, 0] as [number, number, number], answers: 0, lapses: 0, counted: 0, countedAll: 0 };
   const splitting = new Splitting(state.others);
-  const accounts = new Map<ChildFact, { whole: Account; blocks: Account[] }>();
-  for (const [fact, untimedAnswers] of untimed) {
+  const accounts = new Map<ChildFact, FactAccounts>();
+  const hidden = new Float64Array(5);
+  for (const fact of data.facts) {
+    if (fact.answers.length === 0) continue;
     const answers = fact.answers.map((r, i): Likelihood => {
-      const u = untimedAnswers[i]!;
+      const u = fact.untimed[i]!;
       const timed = fact.timed[i];
       if (!timed) return u;
       const times = timesOf(r.answerMode);
       const d = times.densities(timed.seconds, timed.steps);
       const w = timed.weights;
-      const shares = [d[0] * w[0], d[1] * w[1], d[2] * w[2], d[3] * w[3]];
-      const total = shares[0]! + shares[1]! + shares[2]! + shares[3]!;
-      const hidden = times.hidden(timed.seconds, timed.steps);
+      const total = d[0] * w[0] + d[1] * w[1] + d[2] * w[2] + d[3] * w[3];
+      times.hidden(timed.seconds, timed.steps, hidden);
       for (let s = 0; s < 4; s++) {
-        const share = shares[s]! / total;
-        sums.lapses += share * hidden.lapsed[s]!;
+        const share = (d[s]! * w[s]!) / total;
+        sums.lapses += share * hidden[s]!;
         if (s > 0) sums.others[s - 1]! += share;
       }
       sums.answers++;
       if (timed.steps.all > timed.steps.fromGreater) {
-        sums.counted += shares[2]! / total;
-        sums.countedAll += (shares[2]! / total) * hidden.all;
+        const counted = (d[2] * w[2]) / total;
+        sums.counted += counted;
+        sums.countedAll += counted * hidden[4]!;
       }
       return [d[0] * u[0], d[1] * u[1], d[2] * u[2], d[3] * u[3]];
     });
-    const whole = accountOf(answers, splitting);
-    accounts.set(fact, {
-      whole,
-      blocks: fact.blocks.length === 1 ? [whole] : fact.blocks.map(({ from, to }) => accountOf(answers.slice(from, to), splitting)),
-    });
+    accounts.set(fact, new FactAccounts(fact, answers, splitting));
   }
   state.accounts = accounts;
   state.sums = sums;
