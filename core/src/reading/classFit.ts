@@ -1,5 +1,7 @@
 import type { Shared } from '../latency/times';
-import { chooseShape, freshState, updateChild, type ChildData, type ChildState } from './childFit';
+import type { ChildData } from './childData';
+import { chooseShape, updateChild } from './childFit';
+import { freshState, type ChildState } from './childState';
 import { CLASS_BEFORE, type ClassValues, type FieldValues } from './classValues';
 import { FEATURES, type Domain } from './features';
 

@@ -1,6 +1,8 @@
 import { tooShortToTell } from '../facts/counting';
 import type { Response } from '../record/response';
-import { childData, chooseShape, freshState, priorOf, saidBy, updateChild, type ChildData, type ChildFact, type ChildState } from './childFit';
+import { childData, type ChildData, type ChildFact } from './childData';
+import { chooseShape, updateChild } from './childFit';
+import { freshState, priorOf, saidBy, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { isEvidence } from './evidenceOf';
