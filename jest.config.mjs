@@ -11,5 +11,7 @@ const plain = (displayName, roots) => ({
 });
 
 export default {
+  // A busy machine is slow, not wrong.
+  testTimeout: 60_000,
   projects: [plain('core', ['<rootDir>/core', '<rootDir>/contract']), { ...plain('server', ['<rootDir>/server']) }, '<rootDir>/web/jest.config.mjs'],
 };

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { toResponse, type ChildRecord } from '@vane/contract';
 import { stepLines, type StepLines } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
+import { calmChart } from '../look/calmChart';
 import { Chart } from '../look/chart';
 import { colourNow } from '../look/colourNow';
 import { seconds } from '../look/words';
@@ -80,16 +81,7 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
     data: Array.from({ length: most + 1 }, (_, x) => ({ x, y: Number(at(ms(x)).toFixed(2)) })),
   });
   return {
-    chart: {
-      type: 'line',
-      height: 300,
-      toolbar: { show: false },
-      zoom: { enabled: false },
-      animations: { enabled: false },
-      background: 'transparent',
-      fontFamily: 'Andika, sans-serif',
-      parentHeightOffset: 0,
-    },
+    chart: calmChart('line', 300),
     series: [
       { name: 'answers', type: 'scatter', data: lines.points.map((p) => ({ x: p.steps + spread(p.fact), y: Number(at(p.ms).toFixed(2)) })) },
       ...(fitted ? [line('through them', (x) => fitted.atZeroMs + x * fitted.perStepMs)] : []),

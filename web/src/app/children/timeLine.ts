@@ -3,6 +3,7 @@ import { toResponse } from '@vane/contract';
 import { isEvidence, type Evidence } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
 import { format } from 'date-fns';
+import { calmChart } from '../look/calmChart';
 import { seconds } from '../look/words';
 
 /** Colours as the theme has them now: ApexCharts wants values, not names. */
@@ -25,16 +26,7 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
   const longest = Math.max(evidence.countingMs / 1000, ...timed.map((r) => (r.response_ms ?? 0) / 1000));
   const edge = Math.ceil(Math.min(longest, LONGEST_SHOWN) + 0.2);
   return {
-    chart: {
-      type: 'scatter',
-      height: 130 + 26 * days.length,
-      toolbar: { show: false },
-      zoom: { enabled: false },
-      animations: { enabled: false },
-      background: 'transparent',
-      fontFamily: 'Andika, sans-serif',
-      parentHeightOffset: 0,
-    },
+    chart: calmChart('scatter', 130 + 26 * days.length),
     series: [
       { name: 'right', data: dots((r) => judged(r) && r.outcome === 'correct') },
       { name: 'wrong', data: dots((r) => judged(r) && r.outcome !== 'correct') },

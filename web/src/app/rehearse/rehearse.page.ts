@@ -13,6 +13,7 @@ import { EvidencePanel } from '../children/evidencePanel';
 import { Needle } from '../children/needle';
 import { VIEWS, viewOf, type View } from '../children/sail';
 import { SailMap } from '../children/sailMap';
+import { calmChart } from '../look/calmChart';
 import { Chart } from '../look/chart';
 import { colourNow } from '../look/colourNow';
 import { factWords, some } from '../look/words';
@@ -160,16 +161,7 @@ export function reviewSentence({ facts, known, words }: Review): string {
 function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOptions {
   const percent = (x: number): string => `${Math.round(100 * x)}`;
   return {
-    chart: {
-      type: 'line',
-      height: 260,
-      toolbar: { show: false },
-      zoom: { enabled: false },
-      animations: { enabled: false },
-      background: 'transparent',
-      fontFamily: 'Andika, sans-serif',
-      parentHeightOffset: 0,
-    },
+    chart: calmChart('line', 260),
     series: [
       {
         name: 'honest',
