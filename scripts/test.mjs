@@ -30,7 +30,16 @@ function jest(folder, url) {
   const out = join(folder, 'jest.json');
   spawnSync(
     process.execPath,
-    ['--experimental-vm-modules', '--no-warnings', join(ROOT, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${out}`, '--silent'],
+    [
+      '--experimental-vm-modules',
+      '--no-warnings',
+      join(ROOT, 'node_modules/jest/bin/jest.js'),
+      '--json',
+      `--outputFile=${out}`,
+      '--silent',
+      // A failed test may leave something running: the count must come all the same.
+      '--forceExit',
+    ],
     {
       cwd: ROOT,
       stdio: ['ignore', 'ignore', 'inherit'],

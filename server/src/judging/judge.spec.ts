@@ -21,6 +21,15 @@ beforeAll(async () => {
 });
 afterAll(() => rm(folder, { recursive: true }));
 
+/** Threads are closed whatever a test finds: one left running would keep the whole run from ending. */
+const opened: JudgeThread[] = [];
+function open(script: string): JudgeThread {
+  const thread = new JudgeThread(pathToFileURL(join(folder, script)));
+  opened.push(thread);
+  return thread;
+}
+afterEach(() => Promise.all(opened.splice(0).map((thread) => thread.close())));
+
 const options = { settings: DEFAULT_READING_SETTINGS };
 const someResponses = (): readonly Response[] => {
   let id = 0;
@@ -29,28 +38,25 @@ const someResponses = (): readonly Response[] => {
 
 describe('the judging thread', () => {
   it('gives the same readings as judging here', async () => {
-    const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
+    const thread = open('worker.mjs');
     const responses = someResponses();
     const values = await thread.learn(responses);
     expect(values).toEqual(classValues(responses));
     const both = await Promise.all([thread.judge(responses, values, options), thread.judge([], values, options)]);
     expect(both).toEqual([judgeChildren(responses, values, options), []]);
-    await thread.close();
   });
 
   it('fails with the reason when a response cannot be judged, and goes on', async () => {
-    const thread = new JudgeThread(pathToFileURL(join(folder, 'worker.mjs')));
-    const [first] = someResponses();
-    const broken = { ...first!, fact: 'nonsense' };
+    const thread = open('worker.mjs');
+    const asked = someResponses().find((r) => r.kind === 'show');
+    const broken = { ...asked!, fact: 'nonsense' };
     await expect(thread.judge([broken], CLASS_BEFORE, options)).rejects.toThrow(/nonsense/);
     expect(await thread.judge([], CLASS_BEFORE, options)).toEqual([]);
-    await thread.close();
   });
 
   it('tells when the thread dies, and starts another for the next', async () => {
-    const thread = new JudgeThread(pathToFileURL(join(folder, 'dying.mjs')));
+    const thread = open('dying.mjs');
     await expect(thread.judge([], CLASS_BEFORE, options)).rejects.toThrow(/code 3/);
     await expect(thread.judge([], CLASS_BEFORE, options)).rejects.toThrow(/code 3/);
-    await thread.close();
   });
 });
