@@ -123,6 +123,29 @@ describe('the outbox', () => {
     expect(sent).toHaveLength(1);
   });
 
+  it('goes on at once after a hold that came while it was sending, however many holds there were', async () => {
+    for (let hold = 0; hold < 3; hold++) {
+      const gate = new Subject<BatchResult>();
+      answer = () => gate;
+      await outbox.keepOpen('class', row(`a${hold}`));
+      await outbox.closeAll();
+      await new Promise((done) => setTimeout(done, 20));
+      // The next show begins while this answer is on its way; the answer after it is marked during the show.
+      outbox.hold();
+      await outbox.keepOpen('class', row(`b${hold}`));
+      await outbox.closeAll();
+      gate.next({ accepted: [`a${hold}`], already: [], refused: [] });
+      gate.complete();
+      await new Promise((done) => setTimeout(done, 20));
+      expect(sent).toHaveLength(2 * hold + 1);
+      answer = (batch) => of(accepted(batch));
+      outbox.release();
+      await new Promise((done) => setTimeout(done, 20));
+      expect(sent).toHaveLength(2 * hold + 2);
+    }
+    expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
+  });
+
   it('sends one batch at a time, however often it is asked', async () => {
     const gate = new Subject<BatchResult>();
     answer = () => gate;

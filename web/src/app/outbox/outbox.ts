@@ -20,6 +20,9 @@ export const KEPT = new InjectionToken<() => Promise<KeptDatabase>>('kept databa
   },
 });
 
+/** How sending ended: nothing waits any more, a show began, or the server did not take it. */
+type Sent = 'all' | 'held' | 'failed';
+
 const SITTING_LOCK = 'vane-sitting';
 const BATCH = 200;
 const FIRST_WAIT_MS = 1_000;
@@ -68,7 +71,8 @@ export class Outbox {
   release(): void {
     this.#held = false;
     void this.#refresh();
-    void this.send();
+    // What is on its way out just now may have stopped at the hold: it goes on as soon as that is over.
+    void (this.#sending ?? Promise.resolve()).then(() => this.send());
   }
 
   async keepSitting(classId: string, row: SittingRow): Promise<void> {
@@ -100,27 +104,27 @@ export class Outbox {
   async #sendAll(): Promise<void> {
     if (this.#timer !== null) clearTimeout(this.#timer);
     this.#timer = null;
-    const run = (): Promise<boolean> => this.#sendBatches();
-    const done = await ('locks' in navigator ? navigator.locks.request('vane-outbox', run) : run());
+    const run = (): Promise<Sent> => this.#sendBatches();
+    const sent = await ('locks' in navigator ? navigator.locks.request('vane-outbox', run) : run());
     await this.#refresh();
-    if (done) return;
+    // To be held is no failure: the release sends.
+    if (sent !== 'failed') return;
     this.#timer = setTimeout(() => void this.send(), this.#wait);
     this.#wait = Math.min(LONGEST_WAIT_MS, this.#wait * 2);
   }
 
-  /** True when nothing waits any more. */
-  async #sendBatches(): Promise<boolean> {
+  async #sendBatches(): Promise<Sent> {
     for (;;) {
-      if (this.#held) return false;
+      if (this.#held) return 'held';
       const next = await (await this.#kept()).responses.where('state').equals('waiting').limit(BATCH).toArray();
       const first = next[0];
       if (!first) {
         this.#trouble = null;
         this.#wait = FIRST_WAIT_MS;
-        return true;
+        return 'all';
       }
       const batch = next.filter((kept) => kept.classId === first.classId);
-      if (!(await this.#sendOne(first.classId, batch))) return false;
+      if (!(await this.#sendOne(first.classId, batch))) return 'failed';
     }
   }
 
