@@ -10,6 +10,7 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 15_000 },
   use: {
+    actionTimeout: 30_000,
     launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] },
     locale: 'en-GB',
     timezoneId: 'Europe/London',

@@ -47,6 +47,7 @@ export async function buildServer() {
       main: 'server/src/main.ts',
       'judge.worker': 'server/src/judging/judge.worker.ts',
       judge: 'server/src/commands/judge.ts',
+      plan: 'server/src/commands/plan.ts',
       rehearse: 'server/src/commands/rehearse.ts',
       bench: 'server/src/commands/bench.ts',
       'reset-demo': 'server/src/commands/resetDemo.ts',

@@ -8,6 +8,8 @@ const HELP = `Usage: ./vane COMMAND
   test                                         all tests (npm test)
   bench                                        measure the budgets (npm run bench)
   judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
+  plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise]
+                                               what to ask this child next, and why, as CSV
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class and what is true of it, as CSV
   reset-demo                                   the harbour demo as new`;
@@ -36,6 +38,7 @@ const COMMANDS = {
   test: async (args) => (await import('./test.mjs')).test(args),
   bench: async (args) => (await import('./bench.mjs')).bench(args),
   judge: (args) => program('judge', args),
+  plan: (args) => program('plan', args),
   rehearse: (args) => program('rehearse', args),
   'reset-demo': resetDemo,
 };

@@ -1,4 +1,4 @@
-import type { ChildEstimate, MeasuresLately, Reading, ReadingWord } from '@vane/core';
+import type { ChildEstimate, ChildTimes, MeasuresLately, Reading, ReadingWord } from '@vane/core';
 import * as z from 'zod';
 import type { RecordRow } from './record';
 import type { CarpetSettings } from './requests';
@@ -24,6 +24,12 @@ export interface ChildView {
   readonly lastAskedAt: string | null;
   /** Copies and counts of the last weeks: whether a warm-up is needed. */
   readonly measures: MeasuresLately;
+  /** The child's own times as judged last; null = never judged. */
+  readonly times: ChildTimes | null;
+  /** From the stored readings; null = no pair asked yet, or all known. */
+  readonly workingNumber: number | null;
+  /** How long it takes the child to forget half of what it got right once; null = never judged. */
+  readonly halfLifeDays: number | null;
 }
 
 export interface ClassView {
@@ -39,6 +45,8 @@ export interface ClassReadings {
   readonly judgedAt: string | null;
   readonly modelVersion: string;
   readonly readings: readonly Reading[];
+  /** When each child was last asked each fact, milliseconds since 1970. */
+  readonly asked: readonly { readonly child: string; readonly fact: string; readonly at: number }[];
 }
 
 /** A reading that the last sitting moved. */
@@ -70,7 +78,12 @@ export interface ChildRecord {
 
 /** One line of the log. */
 export interface LogPage {
-  readonly rows: readonly (RecordRow & { readonly nickname: string })[];
+  readonly rows: readonly (RecordRow & {
+    readonly nickname: string;
+    readonly routine: string;
+    /** The newest correction, and what was first recorded; null = never corrected. */
+    readonly corrected: { readonly by: string; readonly at: string; readonly was: string } | null;
+  })[];
   readonly total: number;
 }
 

@@ -15,8 +15,8 @@ import {
 import * as z from 'zod';
 import { line } from './text';
 
-/** Kinds whose one row stands for a whole routine; their fact text is free. */
-const FREE_KINDS: readonly FactKind[] = ['ways', 'bridge', 'three'];
+/** Kinds that are recorded and not judged; their fact text is free, so that other programs may write their own. */
+const FREE_KINDS: readonly FactKind[] = ['ways', 'bridge', 'three', 'groups', 'compare', 'check'];
 /** Longest time that is a time and not a forgotten clock: ten minutes, in milliseconds. */
 const LONGEST_MS = 600_000;
 

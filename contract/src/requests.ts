@@ -1,4 +1,17 @@
-import { ANSWER_MODES, NotAFact, parseFact, READING_WORDS, ROUTINES, SEEN_LAYOUTS, USUAL_WORDS, WORD_CHOICES } from '@vane/core';
+import {
+  ANSWER_MODES,
+  isFact,
+  OPTION_NAMES,
+  READING_WORDS,
+  ROUTINES,
+  SEEN_LAYOUTS,
+  USUAL_OPTIONS,
+  USUAL_WORDS,
+  valuesOf,
+  WORD_CHOICES,
+  type Options,
+  type Words,
+} from '@vane/core';
 import * as z from 'zod';
 import { recordRow } from './record';
 import { filledLine, line } from './text';
@@ -21,14 +34,14 @@ export const setUpRequest = z.object({
   children: nicknames,
 });
 
-/** A class's own words; what is stored without them means the usual ones. */
-const words = z.object({
-  whole: z.enum(WORD_CHOICES.whole),
-  plus: z.enum(WORD_CHOICES.plus),
-  minus: z.enum(WORD_CHOICES.minus),
-  equals: z.enum(WORD_CHOICES.equals),
-  things: z.enum(WORD_CHOICES.things),
-});
+/** A class's own words and options; what is stored without one of them means the usual one. */
+const words = z.object(
+  Object.fromEntries(Object.entries(WORD_CHOICES).map(([word, choices]) => [word, z.enum(choices).default(choices[0])])),
+) as unknown as z.ZodType<Words, Partial<Words>>;
+const options = z.object(Object.fromEntries(OPTION_NAMES.map((name) => [name, z.enum(valuesOf(name)).default(USUAL_OPTIONS[name])]))) as unknown as z.ZodType<
+  Options,
+  Partial<Options>
+>;
 
 /** How a carpet sitting is run; remembered for the class. */
 export const carpetSettings = z.object({
@@ -37,30 +50,36 @@ export const carpetSettings = z.object({
     .refine((id) => ROUTINES.some((routine) => routine.id === id), 'is no routine')
     .default('flash-and-say'),
   layout: z.enum(SEEN_LAYOUTS),
-  direction: z.enum(['rows', 'columns']),
   /** Milliseconds a show is to be seen; null = it stays. */
   exposureMs: z.number().int().min(200).max(3000).nullable(),
-  answerMode: z.enum(['tap', 'spoken']),
+  answerMode: z.enum(['tap', 'spoken', 'show', 'write']),
   shows: z.number().int().min(1).max(40),
   zeroToo: z.boolean(),
   /** Wholes of the number facts asked. */
   wholeFrom: z.number().int().min(2).max(10).default(3),
   wholeTo: z.number().int().min(2).max(10).default(6),
+  /** Every child on the wholes chosen, or each on its own working number. */
+  numbers: z.enum(['same', 'own']).default('same'),
+  /** Whether the picture may be seen again; only the first look is judged either way. */
+  secondLook: z.boolean().default(true),
   words: words.default(USUAL_WORDS),
+  options: options.default(USUAL_OPTIONS),
 });
 export type CarpetSettings = z.infer<typeof carpetSettings>;
 
 export const DEFAULT_CARPET: CarpetSettings = {
   routine: 'flash-and-say',
   layout: 'frame-fives',
-  direction: 'rows',
   exposureMs: 750,
   answerMode: 'tap',
   shows: 10,
   zeroToo: false,
   wholeFrom: 3,
   wholeTo: 6,
+  numbers: 'same',
+  secondLook: true,
   words: USUAL_WORDS,
+  options: USUAL_OPTIONS,
 };
 
 export const sittingRow = z.object({
@@ -83,13 +102,3 @@ export const overruleRequest = z.object({
   reason: line(300).min(3, 'say why in a few words'),
 });
 export type OverruleRequest = z.infer<typeof overruleRequest>;
-
-function isFact(text: string): boolean {
-  try {
-    parseFact(text);
-    return true;
-  } catch (error) {
-    if (error instanceof NotAFact) return false;
-    throw error;
-  }
-}

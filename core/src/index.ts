@@ -1,18 +1,22 @@
 export * from './facts/fact';
-export { countingSteps, tooShortToTell, type CountingSteps } from './facts/counting';
+export { countingSteps, tooShortToTell } from './facts/counting';
 export * from './layouts/frame';
-export { countMistakes, MISTAKES, mistakesOf, type Mistake, type MistakeCount } from './mistakes/mistake';
+export { countMistakes } from './mistakes/mistake';
 export { stepLines, type StepLines } from './reading/stepLines';
-export { median, quantile } from './latency/logNormal';
-export type { ChildTimes, Strategy } from './latency/times';
-export { drawNumbers, NothingToDraw } from './plan/draw';
-export { MEASURES_LAST_DAYS, WARM_UP_KINDS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './plan/measures';
-export { away, back, dealTurns, later, type OwnAsks, type Turn } from './plan/turns';
-export { TIDE_LINES, whoNext, type ChildSoFar, type Proposal, type TideLine } from './plan/whoNext';
-export { pick, seeded, shuffled, type Random } from './random/random';
-export { evidenceFor, type Band, type Evidence } from './reading/evidence';
+export { median } from './latency/logNormal';
+export { handSeconds, type ChildTimes } from './latency/times';
+export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './plan/measures';
+export { away, back, dealTurns, later, type Turn } from './plan/turns';
+export { stillCounted } from './plan/classView';
+export { planClass, type ChildNeed, type Need, type PlannedSitting } from './plan/classPlan';
+export { halfLifeDays } from './plan/forgetting';
+export { AIMS, type Aim } from './plan/offer';
+export { proposeFacts, type ProposedFact } from './plan/propose';
+export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
+export { pick, seeded, shuffled } from './random/random';
+export { evidenceFor, type Evidence } from './reading/evidence';
 export { CLASS_BEFORE, type ClassValues } from './reading/classValues';
-export { isEvidence, isJudged } from './reading/evidenceOf';
+export { isEvidence } from './reading/evidenceOf';
 export { CLASS_NEWEST } from './reading/classFit';
 export { classValues, judgeChild, judgeChildren, judgeClass, unknownEstimate, type ChildJudgement, type JudgeOptions } from './reading/judge';
 export {
@@ -26,17 +30,40 @@ export {
   type Reason,
 } from './reading/reading';
 export * from './record/response';
-export { simulateClass, type ClassPlan, type SimulatedClass, type SimulatedSitting } from './rehearsal/class';
+export { simulateClass, type SimulatedClass } from './rehearsal/class';
 export { answerFact, type SimulatedAnswer } from './rehearsal/answer';
-export { CONDITIONS, makeChild, TODAY, type Condition, type SimulatedChild } from './rehearsal/child';
+export { CONDITIONS, makeChild, TODAY, type Condition } from './rehearsal/child';
 export { HARBOUR_CHILDREN } from './rehearsal/names';
 export { InformedJudge, usualRule } from './rehearsal/compare';
 export { review, type Checked, type Review } from './rehearsal/review';
+export { answersUntil } from './rehearsal/settle';
 export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';
+export { isFact, parseQuestion, questionInPrint } from './facts/question';
+export { builtNumber, move, moveAcross, newBoard, slipOf, SLIPS, toggle, type Board, type BoardPlan, type Slip } from './routines/board';
 export { ROUTINES, routineOf, sittingAsks } from './routines/index';
+export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
+export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
-export { factAloud, say, type Prompt } from './routines/prompts';
-export { SEEN_LAYOUTS, type Ask, type Choice, type Routine, type RoutineGroup, type RoutineWish, type SeenLayout } from './routines/routine';
+export { say } from './routines/prompts';
+export {
+  cautionsOf,
+  isRight,
+  optionsFor,
+  put,
+  talk,
+  ROUTINE_GROUPS,
+  SEEN_LAYOUTS,
+  type Answered,
+  type Ask,
+  type Choice,
+  type Caution,
+  type Want,
+  type Routine,
+  type RoutineGroup,
+  countersOf,
+  type RoutineWish,
+} from './routines/routine';
+export { outOfReach, waysTotals } from './routines/ways';
 export { USUAL_WORDS, WORD_CHOICES, type Words } from './routines/words';
 export * from './trial/machine';
 export { measured, type Measured } from './trial/measured';

@@ -14,9 +14,9 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
     const { child } = await recordOf(page, 'Oriel');
     const ready = {
-      '/today': 'Who is with you?',
+      '/today': 'What shall we do?',
       '/children': 'Children',
-      '/class': 'Class',
+      '/class': 'Who needs the same thing?',
       '/log': 'Log',
       '/prints': 'Prints',
       [`/children/${child.id}`]: 'Oriel',
@@ -69,9 +69,9 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await page.getByLabel('Password').fill('buoys-on-the-water');
   await page.getByLabel(/^Children/).fill('Linnet\n\nYusra\n');
   await page.getByRole('button', { name: 'Set up' }).click();
-  await expect(page.getByRole('heading', { name: 'Not yet asked' })).toBeVisible();
-  await page.getByRole('button', { name: 'Yusra', exact: true }).click();
-  await expect(page.getByText(/Not asked yet\. Ten shows begin the record/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'A first look' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Yusra', exact: true })).toBeVisible();
+  await expect(page.getByText(/Not asked yet\. A short look at numbers on the frame begins the record/)).toBeVisible();
   await page.getByRole('link', { name: 'Children' }).click();
   await page.getByRole('link', { name: 'Linnet' }).click();
   await expect(page.getByRole('region', { name: 'Evidence' })).toContainText('has not answered this without help yet');

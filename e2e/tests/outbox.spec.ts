@@ -70,6 +70,6 @@ test('without an answering server the first page says so, and works once it answ
   await expect(page.getByRole('alert')).toContainText('does not answer');
   await server.start();
   await page.getByRole('button', { name: 'Try again' }).click();
-  await expect(page.getByRole('region', { name: 'Responses' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Responses' })).toBeVisible();
   await drop();
 });

@@ -57,3 +57,53 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await other.close();
   await drop();
 });
+
+test('the log is narrowed, scrolled, and put right; the original stays and the readings follow', async ({ signedIn: page }) => {
+  await page.goto('/log');
+  const lines = page.getByRole('table', { name: 'Responses' }).locator('.line:not(.head)');
+  await expect(lines.first()).toBeVisible();
+  const all = Number(/^(\d+) responses/.exec((await page.getByText(/responses, newest first/).textContent()) ?? '')?.[1]);
+  expect(all).toBeGreaterThan(5000);
+  // Only what is in view is in the page, and the far end comes when it is scrolled to.
+  expect(await lines.count()).toBeLessThan(60);
+  await page.locator('cdk-virtual-scroll-viewport').evaluate((viewport) => viewport.scrollTo(0, viewport.scrollHeight));
+  await expect(lines.last()).not.toHaveText('…');
+  await expect(lines.last().getByRole('cell').nth(1)).toHaveText(/\w+/);
+
+  await page.getByRole('combobox', { name: 'Child' }).click();
+  await page.getByRole('option', { name: 'Wilfa' }).click();
+  await page.getByLabel('Fact').fill('show:');
+  await page.getByLabel('Fact').press('Enter');
+  await page.getByRole('combobox', { name: 'Only' }).click();
+  await page.getByRole('option', { name: 'wrong answers' }).click();
+  await expect(page.getByText(/responses of those chosen/)).toBeVisible();
+  const line = lines.first();
+  await expect(line).toContainText('Wilfa');
+  await expect(line).toContainText('(wrong)');
+  const before = await line.innerText();
+
+  await line.getByRole('button', { name: /^Put right/ }).click();
+  await page.getByRole('menuitem', { name: 'A slip of the pen' }).click();
+  await expect(page.getByText(before.split('\n')[0] ?? '')).toHaveCount(0);
+  await page.getByRole('combobox', { name: 'Only' }).click();
+  await page.getByRole('option', { name: 'corrected' }).click();
+  await expect(lines).toHaveCount(1);
+  await expect(lines.first()).toContainText('writing slip');
+  await expect(lines.first()).toContainText('corrected by');
+  await lines
+    .first()
+    .getByRole('button', { name: /^Put right/ })
+    .click();
+  await page.getByRole('menuitem', { name: 'As first recorded' }).click();
+  await expect(lines.first()).toContainText('(wrong)');
+
+  await lines
+    .first()
+    .getByRole('button', { name: /^Put right/ })
+    .click();
+  await page.getByRole('menuitem', { name: 'Void the whole sitting' }).click();
+  await expect(lines.first()).toContainText('sitting spoiled');
+  await page.getByLabel('Fact').fill('show:99');
+  await page.getByLabel('Fact').press('Enter');
+  await expect(page.getByText('Nothing in the record is like that.')).toBeVisible();
+});

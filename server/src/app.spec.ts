@@ -125,7 +125,7 @@ describe('a class', () => {
     expect((await browser.send('PUT', `${path}/carpet`, wish)).status).toBe(204);
     expect(await (await browser.get(path)).json()).toMatchObject({
       carpet: wish,
-      children: [{ nickname: 'Ivo', lastAskedAt: null, measures: { copies: {}, counts: 0 } }, {}, {}],
+      children: [{ nickname: 'Ivo', lastAskedAt: null, measures: { copies: {}, counts: 0 }, times: null, workingNumber: null, halfLifeDays: null }, {}, {}],
     });
     expect((await browser.send('PUT', `${path}/carpet`, { ...wish, exposureMs: 40 })).status).toBe(400);
   });

@@ -11,6 +11,7 @@ const PROBLEMS = {
   'not-found': [404, 'There is nothing here'],
   'set-up-done': [409, 'Vane is set up already: please sign in'],
   'too-large': [413, 'This is too large'],
+  'not-correctable': [422, 'This cannot be put right in this way'],
   'not-a-responses-file': [422, 'This is not a file of responses'],
   'database-down': [503, 'The database does not answer'],
   failed: [500, 'Something went wrong on the server'],

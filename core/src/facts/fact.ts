@@ -1,5 +1,5 @@
-/** How a fact is put: DESIGN's `kind` column. */
-export const FACT_KINDS = ['add', 'subtract', 'missing', 'bond', 'show', 'match', 'count', 'ways', 'bridge', 'three'] as const;
+/** How a fact is put: the record's `kind` column. The last six are questions that are recorded and not judged (`question.ts`). */
+export const FACT_KINDS = ['add', 'subtract', 'missing', 'bond', 'show', 'match', 'count', 'ways', 'bridge', 'three', 'groups', 'compare', 'check'] as const;
 export type FactKind = (typeof FACT_KINDS)[number];
 
 /** How dots stand. */

@@ -1,9 +1,7 @@
 import fc from 'fast-check';
 import { seeded } from '../random/random';
-import type { Reading } from '../reading/reading';
 import { drawNumbers, NothingToDraw } from './draw';
 import { warmUpNeeded } from './measures';
-import { whoNext } from './whoNext';
 
 describe('draws', () => {
   it('are balanced, seeded, and never repeat a number at once', () => {
@@ -19,7 +17,10 @@ describe('draws', () => {
     );
   });
 
-  it('needs two numbers', () => expect(() => drawNumbers(seeded(1), [3, 3], 4)).toThrow(NothingToDraw));
+  it('repeats a number that is the only one, and refuses none', () => {
+    expect(drawNumbers(seeded(1), [3, 3], 4)).toEqual([3, 3, 3, 3]);
+    expect(() => drawNumbers(seeded(1), [], 4)).toThrow(NothingToDraw);
+  });
 });
 
 describe('measures of a child', () => {
@@ -29,63 +30,4 @@ describe('measures of a child', () => {
     [{ copies: { tap: 4 }, counts: 4 }, 'tap', 'none'],
     [{ copies: { tap: 40 }, counts: 4 }, 'spoken', 'copies'],
   ] as const)('%j in %s asks for %s', (lately, mode, warmUp) => expect(warmUpNeeded(lately, mode)).toBe(warmUp));
-});
-
-describe('who next', () => {
-  const NOW = Date.UTC(2026, 10, 25, 8);
-  const HOUR = 3_600_000;
-  const read = (fact: string, reading: Reading['reading']): Reading => ({
-    child: '',
-    fact,
-    reading,
-    pAutomatic: 0.5,
-    lean: 0,
-    certainty: 0,
-    responses: 3,
-    days: 2,
-    reason: { code: 'in-between' },
-  });
-  const child = (name: string, lastAskedAt: number | null, readings: Reading[] = []) => ({ child: name, lastAskedAt, readings });
-
-  it('puts first who was never asked, then who has waited longest, then who has more to settle', () => {
-    const order = whoNext(
-      [
-        child('today', NOW - HOUR),
-        child('week', NOW - 9 * 24 * HOUR),
-        child('three', NOW - 3 * 24 * HOUR),
-        child('three-open', NOW - 3 * 24 * HOUR, [read('show:9:five', 'counts')]),
-        child('new', null),
-      ],
-      NOW,
-      0,
-    );
-    expect(order.map((p) => [p.child, p.line])).toEqual([
-      ['new', 'never'],
-      ['week', 'over-a-week'],
-      ['three-open', 'this-week'],
-      ['three', 'this-week'],
-      ['today', 'lately'],
-    ]);
-  });
-
-  it('counts days by the teacher’s midnights', () => {
-    const late = Date.UTC(2026, 10, 24, 23, 30);
-    expect(whoNext([child('a', late)], NOW, 0)[0]?.daysSince).toBe(1);
-    expect(whoNext([child('a', late)], NOW, HOUR)[0]?.daysSince).toBe(0);
-    expect(whoNext([child('a', NOW + 5 * HOUR)], NOW, 0)[0]?.daysSince).toBe(0);
-  });
-
-  it('names the shows that are open, by number', () => {
-    const readings = [
-      read('show:10:frame-fives', 'counts'),
-      read('show:8:frame-fives', 'works out'),
-      read('show:7:frame-fives', 'too few answers'),
-      read('3+4', 'counts'),
-      read('show:2:five', 'knows'),
-    ];
-    expect(whoNext([child('a', NOW, readings)], NOW, 0)[0]).toMatchObject({
-      counted: ['show:8:frame-fives', 'show:10:frame-fives'],
-      unsure: ['show:7:frame-fives'],
-    });
-  });
 });

@@ -1,16 +1,8 @@
 import fc from 'fast-check';
-import type { Ask } from '../routines/routine';
+import { put, type Ask } from '../routines/routine';
 import { away, back, dealTurns, later, type Turn } from './turns';
 
-const ask = (fact: string): Ask => ({
-  fact,
-  picture: { show: 'sentence', fact },
-  flash: false,
-  aid: 'none',
-  prompt: { say: 'sentence', fact },
-  after: { say: 'thanks' },
-  warmUp: false,
-});
+const ask = (fact: string): Ask => put(fact, { show: 'nothing' }, { say: 'thanks' });
 const groups = (...sizes: number[]) => sizes.map((size, c) => ({ child: 'abcdef'[c]!, asks: Array.from({ length: size }, (_, i) => ask(`${c}+${i}`)) }));
 const line = (turns: readonly Turn[]): string => turns.map((t) => t.child).join('');
 

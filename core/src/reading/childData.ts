@@ -61,6 +61,9 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
   return blocks;
 }
 
+/** Whether its time tells anything: building takes as long as it takes to put counters down. */
+const hasTime = (r: Response): r is Response & { responseMs: number } => r.answerMode !== 'build' && r.responseMs !== null && r.responseMs > 0;
+
 /** End of the newest holiday of a child: the time of the first answer after it; null when there was none. */
 function afterBreak(inOrder: readonly Response[]): number | null {
   for (let i = inOrder.length - 1; i > 0; i--) {
@@ -77,14 +80,14 @@ function afterBreak(inOrder: readonly Response[]): number | null {
  */
 export function childData(child: string, responses: readonly Response[], asOf: number, alsoFacts: readonly string[], newest = NEWEST): ChildData {
   const byFact = new Map<string, Response[]>();
-  const measures: Response[] = [];
+  const measures: (Response & { responseMs: number })[] = [];
   const copies: Partial<Record<AnswerMode, number>> = {};
   for (const r of responses) {
     if (isJudged(r)) {
       const list = byFact.get(r.fact);
       if (list) list.push(r);
       else byFact.set(r.fact, [r]);
-    } else if ((r.kind === 'match' || r.kind === 'count') && isEvidence(r) && r.responseMs !== null && r.responseMs > 0) {
+    } else if ((r.kind === 'match' || r.kind === 'count') && isEvidence(r) && hasTime(r)) {
       if (r.kind === 'match') copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
       measures.push(r);
     }
@@ -94,7 +97,7 @@ export function childData(child: string, responses: readonly Response[], asOf: n
     return {
       what: r.kind === 'match' ? 'copy' : 'count',
       mode: r.answerMode,
-      seconds: (r.responseMs ?? 0) / 1000,
+      seconds: r.responseMs / 1000,
       steps: { fromGreater: steps, all: steps },
       weights: [0, 0, 1, 0],
     };
@@ -115,7 +118,7 @@ export function childData(child: string, responses: readonly Response[], asOf: n
         blocks: blocksOf(answers, asOf, back),
         untimed: answers.map((r) => untimedLikelihood(r, fact)),
         timed: answers.map((r) =>
-          r.responseMs === null || r.responseMs <= 0
+          !hasTime(r)
             ? null
             : { what: 'fact', mode: r.answerMode, seconds: r.responseMs / 1000, steps: { fromGreater: 0, all: 0 }, weights: [0.25, 0.25, 0.25, 0.25] },
         ),

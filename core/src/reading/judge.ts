@@ -1,4 +1,5 @@
 import { tooShortToTell } from '../facts/counting';
+import { halfLifeDays, USUAL_HALF_LIFE_DAYS } from '../plan/forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
 import { chooseShape, updateChild } from './childFit';
@@ -61,19 +62,19 @@ function readingOf(child: string, item: ChildFact, state: ChildState, index: num
   };
 }
 
-function judged(data: ChildData, values: ClassValues, settings: ReadingSettings): ChildJudgement {
+function judged(data: ChildData, values: ClassValues, settings: ReadingSettings, halfLife: number): ChildJudgement {
   const state = freshState(data, values);
   for (let round = 0; round < ROUNDS; round++) {
     updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 3 });
     if (round === 0) chooseShape(state, data, values, 1);
   }
   const readings = data.facts.map((item) => readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings));
-  return { estimate: { child: data.child, times: state.times, copies: data.copies, counts: data.counts }, readings };
+  return { estimate: { child: data.child, times: state.times, copies: data.copies, counts: data.counts, halfLifeDays: halfLife }, readings };
 }
 
 /** What is known of the times of a child who has not answered yet: nothing but what its class has in common. */
 export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFORE): ChildEstimate =>
-  judged(childData(child, [], 0, []), values, { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1 }).estimate;
+  judged(childData(child, [], 0, []), values, { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1 }, USUAL_HALF_LIFE_DAYS).estimate;
 
 /**
  * Judges one child from its responses, its class frozen: pure, and the same in Node and in the browser.
@@ -86,7 +87,7 @@ export function judgeChild(
   values: ClassValues,
   { settings, alsoFacts = [], asOf }: JudgeOptions,
 ): ChildJudgement {
-  return judged(childData(child, inOrder(responses), asOf ?? newest(responses), alsoFacts), values, settings);
+  return judged(childData(child, inOrder(responses), asOf ?? newest(responses), alsoFacts), values, settings, halfLifeDays(responses));
 }
 
 function byChild(responses: readonly Response[]): Map<string, Response[]> {

@@ -1,7 +1,7 @@
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
 /** Changes whenever the same responses may give another reading: readings are stored with it and made again when it moves. */
-export const MODEL_VERSION = 'field-1';
+export const MODEL_VERSION = 'field-2';
 
 export const READING_WORDS = ['knows', 'works out', 'counts', 'not yet', 'too few answers'] as const;
 export type ReadingWord = (typeof READING_WORDS)[number];
@@ -51,6 +51,8 @@ export interface ChildEstimate {
   readonly times: ChildTimes;
   readonly copies: Readonly<Partial<Record<string, number>>>;
   readonly counts: number;
+  /** How long it takes the child to forget half of what it got right once. */
+  readonly halfLifeDays: number;
 }
 
 /** What is needed to put a word to a fact. `shares` in the order of STRATEGIES. */

@@ -1,8 +1,11 @@
 import type { FactKind } from '../facts/fact';
 
 export const ANSWER_MODES = ['tap', 'spoken', 'build', 'show', 'write'] as const;
-/** How the child answers. `spoken`: an adult stops the clock. */
+/** How the child answers: taps, speaks, builds on a frame, shows fingers, or writes. */
 export type AnswerMode = (typeof ANSWER_MODES)[number];
+
+/** True where an adult stops the clock when the child answers, and marks the answer afterwards. */
+export const adultMarks = (mode: AnswerMode): boolean => mode === 'spoken' || mode === 'show' || mode === 'write';
 
 export const OUTCOMES = ['correct', 'wrong', 'none'] as const;
 export type Outcome = (typeof OUTCOMES)[number];

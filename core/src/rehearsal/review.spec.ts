@@ -15,7 +15,10 @@ const reading = (fact: string, change: Partial<Reading>): Reading => ({
   ...change,
 });
 const judged = (...readings: Reading[]): ChildJudgement[] => [
-  { estimate: { child: 'Odo', times: { hand: {}, retrieve: 1, pace: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 }, copies: {}, counts: 0 }, readings },
+  {
+    estimate: { child: 'Odo', times: { hand: {}, retrieve: 1, pace: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 }, copies: {}, counts: 0, halfLifeDays: 8 },
+    readings,
+  },
 ];
 const truth = (shares: Record<string, number>) => Object.entries(shares).map(([fact, retrieveShare]) => ({ child: 'Odo', fact, retrieveShare }));
 

@@ -1,55 +1,29 @@
 import { factText } from '../facts/fact';
-import { shuffled, type Random } from '../random/random';
-import type { Ask, Routine, RoutineWish } from './routine';
+import { shuffled } from '../random/random';
+import { pairs, second, sum } from './draws';
+import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
+import type { Pair } from './ways';
+import { CARDS } from './tens';
 
-type Pair = readonly [first: number, second: number];
-
-/** Pairs of the wholes asked for, mixed: every pair as often as any other, never the same answer twice running where that can be helped. */
-function pairs(
-  random: Random,
-  { wholeFrom, wholeTo, zeroToo, shows }: RoutineWish,
-  answer: (pair: Pair) => number,
-  fits: (pair: Pair) => boolean = () => true,
-): Pair[] {
-  const all: Pair[] = [];
-  for (let whole = wholeFrom; whole <= wholeTo; whole++) {
-    for (let first = zeroToo ? 0 : 1; first <= whole - (zeroToo ? 0 : 1); first++) if (fits([first, whole - first])) all.push([first, whole - first]);
-  }
-  if (all.length === 0) all.push([1, 1]);
-  const drawn: Pair[] = [];
-  while (drawn.length < shows) {
-    const left = shuffled(random, all);
-    while (left.length > 0) {
-      const last = drawn[drawn.length - 1];
-      const next = left.findIndex((pair) => last === undefined || answer(pair) !== answer(last));
-      drawn.push(...left.splice(Math.max(0, next), 1));
-    }
-  }
-  return drawn.slice(0, shows);
+/** The frame in two kinds that stands below a sentence when a picture helps: the parts of a sum, or what stays and what goes. */
+function helped(wish: RoutineWish, fact: string, [a, b]: Pair, aid: 'picture' | 'none' | 'objects'): Ask {
+  const over =
+    aid === 'picture' ? ({ show: 'two-part', first: a, second: b, direction: wish.options.direction, counters: countersOf(wish) } as const) : undefined;
+  return put(fact, { show: 'sentence', fact, ...(over ? { over } : {}) }, { say: 'sentence', fact }, { aid });
 }
 
-/** A fact in symbols: nothing to count but in the head. */
-const inSymbols = (fact: string): Ask => ({
-  fact,
-  picture: { show: 'sentence', fact },
-  flash: false,
-  aid: 'none',
-  prompt: { say: 'sentence', fact },
-  after: { say: 'how-known' },
-  warmUp: false,
-});
+/** A fact as the wish has it: in symbols, over a picture, or with objects in hand. */
+const asWished = (wish: RoutineWish, fact: string, pair: Pair): Ask => helped(wish, fact, pair, wish.options.help === 'symbols' ? 'none' : wish.options.help);
 
-const sum = ([a, b]: Pair): number => a + b;
-const first = ([a]: Pair): number => a;
-const second = ([, b]: Pair): number => b;
+const FACT_CHOICES = ['wholes', 'help', 'length', 'order', 'zero'] as const;
 
 const sums: Routine = {
   id: 'sums',
   title: 'Sums',
   group: 'facts',
-  about: 'Addition in symbols, mixed.',
-  choices: ['wholes', 'zero'],
-  asks: (random, wish) => pairs(random, wish, sum).map(([a, b]) => inSymbols(`${a}+${b}`)),
+  about: 'Addition, mixed: in symbols, over a picture, or with objects.',
+  choices: FACT_CHOICES,
+  asks: (random, wish) => pairs(random, wish, sum).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
 };
 
 const doubles: Routine = {
@@ -57,26 +31,29 @@ const doubles: Routine = {
   title: 'Doubles',
   group: 'facts',
   about: 'The same number twice.',
-  choices: ['wholes', 'zero'],
-  asks: (random, wish) => pairs(random, wish, sum, ([a, b]) => a === b).map(([a, b]) => inSymbols(`${a}+${b}`)),
+  choices: FACT_CHOICES,
+  asks: (random, wish) => pairs(random, wish, sum, ([a, b]) => a === b).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
 };
 
 const takeAway: Routine = {
   id: 'take-away',
   title: 'Take away',
   group: 'facts',
-  about: 'Take-away in symbols, mixed. Best once the sums are safe.',
-  choices: ['wholes', 'zero'],
-  asks: (random, wish) => pairs(random, wish, second).map(([a, b]) => inSymbols(factText('subtract', a + b, a))),
+  about: 'Take-away, mixed. Best once the sums are safe.',
+  choices: FACT_CHOICES,
+  asks: (random, wish) => pairs(random, wish, second).map(([a, b]) => asWished(wish, factText('subtract', a + b, a), [b, a])),
 };
+
+/** Where the gap can stand: the last part first, then anywhere, with the total on either side. */
+const gapTexts = ([a, b]: Pair): string[] => [`${a}+?=${a + b}`, `?+${a}=${a + b}`, `${a + b}=${a}+?`, `${a + b}=?+${a}`, `${a + b}-?=${a}`, `?-${a}=${b}`];
 
 const missingPart: Routine = {
   id: 'missing-part',
   title: 'Missing part',
   group: 'facts',
-  about: 'The gap anywhere in the sentence, the total on either side.',
-  choices: ['wholes', 'zero'],
-  asks: (random, wish) => pairs(random, wish, second).map(([a, b], i) => inSymbols([`${a}+?=${a + b}`, `?+${a}=${a + b}`, `${a + b}=${a}+?`][i % 3]!)),
+  about: 'The gap at the end, or anywhere in the sentence with the total on either side.',
+  choices: [...FACT_CHOICES, 'gap'],
+  asks: (random, wish) => pairs(random, wish, second).map((pair, i) => asWished(wish, gapTexts(pair)[wish.options.gap === 'last' ? 0 : i % 6]!, pair)),
 };
 
 /** a + b, b + a, c − a, c − b: asked together, recorded separately. */
@@ -85,70 +62,70 @@ const family: Routine = {
   title: 'One family',
   group: 'facts',
   about: 'The four sentences of one pair, one after the other; each answer is recorded for itself.',
-  choices: ['wholes'],
+  choices: ['wholes', 'help', 'length', 'order'],
   asks: (random, wish) =>
     pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 4) }, sum).flatMap(([a, b]) => {
       const texts = [`${a}+${b}`, `${b}+${a}`, factText('subtract', a + b, a), factText('subtract', a + b, b)];
-      return [...new Set(texts)].map(inSymbols);
+      return [...new Set(texts)].map((fact) => asWished(wish, fact, [a, b]));
     }),
 };
 
-const partWhole: Routine = {
-  id: 'part-whole',
-  title: 'Part and whole',
-  group: 'pairs',
-  about: 'The part-whole picture: the whole or either part is missing, in turn.',
-  choices: ['wholes', 'zero'],
-  asks: (random, wish) =>
-    pairs(random, wish, first).map(([a, b], i): Ask => {
-      const whole = a + b;
-      const common = { flash: false, aid: 'none', after: { say: 'how-known' }, warmUp: false } as const;
-      if (i % 3 === 0)
-        return { ...common, fact: `${a}+${b}`, picture: { show: 'part-whole', whole: null, first: a, second: b }, prompt: { say: 'find-whole' } };
-      const picture = i % 3 === 1 ? { whole, first: b, second: null } : { whole, first: null, second: b };
-      return { ...common, fact: `bond:${whole}:${b}`, picture: { show: 'part-whole', ...picture }, prompt: { say: 'find-part' } };
-    }),
+/** The same facts twice: first with the picture over them, then the numbers alone, mixed anew. */
+const cards: Routine = {
+  id: 'cards',
+  title: 'Picture cards, then number cards',
+  group: 'facts',
+  about: 'Sums on cards with their picture first; then the same sums by their numbers alone, in another order.',
+  choices: ['wholes', 'counters', 'length', 'zero'],
+  asks: (random, wish) => {
+    const drawn = pairs(random, { ...wish, shows: Math.ceil(wish.shows / 2) }, sum);
+    const again = shuffled(random, drawn).map(([a, b]) => helped(wish, `${a}+${b}`, [a, b], 'none'));
+    const pictured = drawn.map(([a, b], i): Ask => {
+      const ask = helped(wish, `${a}+${b}`, [a, b], 'picture');
+      return i === drawn.length - 1 ? { ...ask, after: { say: 'remember-card' } } : ask;
+    });
+    return [...pictured, ...again];
+  },
 };
 
-/** Start full; crossed off means gone. */
-const crossedOff: Routine = {
+/** Start full; some go: crossed off, moved out, or a whole row at once. */
+const goingAway: Routine = {
   id: 'crossed-off',
-  title: 'Crossed off',
-  group: 'pairs',
-  about: 'Some counters on the frame are crossed off; how many are left? The picture stays in view, so this is practice, not proof.',
-  choices: ['wholes', 'direction'],
-  asks: (random, wish) =>
-    pairs(random, { ...wish, zeroToo: false }, second).map(([gone, left]): Ask => ({
-      fact: factText('subtract', gone + left, gone),
-      picture: { show: 'crossed-off', count: gone + left, gone, direction: wish.direction },
-      flash: false,
-      aid: 'picture',
-      prompt: { say: 'left' },
-      after: { say: 'how-known' },
-      warmUp: false,
-    })),
+  title: 'Some go away',
+  group: 'facts',
+  about: 'Counters on the frame are crossed off, moved out, or go by the row; how many are left? The picture stays in view, so this is practice, not proof.',
+  choices: ['wholes', 'away', 'direction', 'counters', 'length', 'order'],
+  asks: (random, wish) => {
+    const { away, direction } = wish.options;
+    const row = away === 'row';
+    const drawn = row
+      ? pairs(random, { ...wish, wholeFrom: 6, wholeTo: 10, zeroToo: false }, second, ([gone]) => gone === 5)
+      : pairs(random, { ...wish, zeroToo: false }, second);
+    return drawn.map(([gone, left]) => {
+      const show = away === 'moved' ? ('moved-out' as const) : ('crossed-off' as const);
+      const picture = { show, count: gone + left, gone, direction, counters: countersOf(wish), ...(row ? { firstRow: true } : {}) };
+      return put(factText('subtract', gone + left, gone), picture, { say: 'left' }, { aid: 'picture' });
+    });
+  },
 };
 
 /** Some here, some there → two kinds on the frame → the sentence: told first with the picture, then asked in symbols. */
 const story: Routine = {
   id: 'story',
   title: 'Story, frame, sentence',
-  group: 'pairs',
+  group: 'facts',
   about: 'Some here, some more come: told with the frame in view, then read as a sentence.',
-  choices: ['wholes', 'direction'],
+  choices: ['wholes', 'direction', 'counters', 'length', 'order'],
   asks: (random, wish) =>
     pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 2) }, sum).flatMap(([a, b]): Ask[] => [
-      {
-        fact: `${a}+${b}`,
-        picture: { show: 'two-part', first: a, second: b, direction: wish.direction },
-        flash: false,
-        aid: 'picture',
-        prompt: { say: 'story', first: a, second: b },
-        after: { say: 'how-known' },
-        warmUp: false,
-      },
-      inSymbols(`${a}+${b}`),
+      put(
+        `${a}+${b}`,
+        { show: 'two-part', first: a, second: b, direction: wish.options.direction, counters: countersOf(wish) },
+        { say: 'story', first: a, second: b },
+        { aid: 'picture', after: { say: 'thanks' } },
+      ),
+      helped(wish, `${a}+${b}`, [a, b], 'none'),
     ]),
 };
 
-export const FACT_ROUTINES: readonly Routine[] = [partWhole, crossedOff, story, sums, doubles, takeAway, missingPart, family];
+export const FACT_ROUTINES: readonly Routine[] = [...CARDS, story, cards, sums, doubles, goingAway, takeAway, missingPart, family];

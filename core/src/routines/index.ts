@@ -1,11 +1,18 @@
+import { drawNumbers } from '../plan/draw';
+import { WARM_UPS, type WarmUp } from '../plan/measures';
 import type { Random } from '../random/random';
+import { BEYOND } from './beyond';
+import { CHECKS } from './check';
 import { FACT_ROUTINES } from './facts';
-import { warmUpAsks, type Ask, type Routine, type RoutineWish } from './routine';
+import { FRAME_ROUTINES } from './frame';
+import { PAIR_ROUTINES } from './pairs';
+import { planned } from './planned';
+import { put, type Ask, type Routine, type RoutineWish } from './routine';
 import { SEEING } from './seeing';
 import { TENS } from './tens';
 
 /** Every routine, in the order in which children usually meet them. */
-export const ROUTINES: readonly Routine[] = [...SEEING, ...TENS, ...FACT_ROUTINES];
+export const ROUTINES: readonly Routine[] = [...FRAME_ROUTINES, ...SEEING, ...TENS, ...PAIR_ROUTINES, ...FACT_ROUTINES, ...BEYOND, planned, ...CHECKS];
 
 /** @throws RangeError for an id that is none */
 export function routineOf(id: string): Routine {
@@ -14,5 +21,22 @@ export function routineOf(id: string): Routine {
   return found;
 }
 
-/** The questions of a sitting in order: the warm-up, then the routine's own. */
-export const sittingAsks = (random: Random, routine: Routine, wish: RoutineWish): Ask[] => [...warmUpAsks(random, wish.warmUp), ...routine.asks(random, wish)];
+/** The questions with which a sitting begins, in order: the warm-up, then the routine's own. */
+export const sittingAsks = (random: Random, routine: Routine, wish: RoutineWish): Ask[] => [
+  ...(routine.untimed ? [] : warmUpAsks(random, wish.warmUp)),
+  ...routine.asks(random, wish),
+];
+
+/** Sets worth counting: fewer than four are seen at a glance. */
+const SETS = [4, 5, 6, 7, 8, 9];
+
+/** Numerals to copy, or sets to count: they measure the child's hand or pace before the routine. */
+function warmUpAsks(random: Random, warmUp: WarmUp): Ask[] {
+  const more = { after: { say: 'thanks' }, warmUp: true } as const;
+  if (warmUp === 'none') return [];
+  if (warmUp === 'copies')
+    return drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) => put(`match:${n}`, { show: 'numeral', n }, { say: 'copy' }, more));
+  return drawNumbers(random, SETS, WARM_UPS).map((count, i) =>
+    put(`count:${count}:scatter`, { show: 'scatter', count, seed: Math.floor(random() * 1e6) + i }, { say: 'count' }, more),
+  );
+}

@@ -1,48 +1,149 @@
+import { factInPrint, isNumberFact, parseFact } from '../facts/fact';
+import { isFact } from '../facts/question';
+import { below, beside, drawCounter, toSvg, type Counters, type Drawn } from '../layouts/drawn';
 import { frame, type Direction, type FrameLayout } from '../layouts/frame';
+import { drawCover, drawCrossedOff, drawDots, drawGroups, drawMovedOut, drawRow, drawStick, drawTrays } from '../layouts/framesDrawn';
 import { scatter } from '../layouts/scatter';
-import { coverSvg, crossedOffSvg, frameSvg, numeralSvg, partWholeSvg, sentenceSvg, spotsSvg, twoPartSvg } from '../layouts/svg';
+import { drawDie, drawDomino, drawSpots, type SpotLayout } from '../layouts/spotsDrawn';
+import { drawNumeral, drawPartWhole, drawSymbols, drawWays } from '../layouts/symbolsDrawn';
 import { seeded } from '../random/random';
+import type { Pair } from './ways';
 
 /** What stands on the child's stage, as data. */
 export type Picture =
-  | { readonly show: 'frame'; readonly layout: FrameLayout; readonly count: number; readonly direction: Direction }
-  | { readonly show: 'crossed-off'; readonly count: number; readonly gone: number; readonly direction: Direction }
-  | { readonly show: 'two-part'; readonly first: number; readonly second: number; readonly direction: Direction }
-  | { readonly show: 'spots'; readonly layout: 'dice' | 'domino' | 'mirror' | 'beads' | 'line' | 'fingers'; readonly count: number }
+  | { readonly show: 'nothing' }
+  | { readonly show: 'counter'; readonly counters: Counters }
+  | {
+      readonly show: 'frame';
+      readonly layout: FrameLayout;
+      readonly count: number;
+      readonly direction: Direction;
+      readonly open?: number;
+      readonly counters?: Counters;
+    }
+  | {
+      readonly show: 'crossed-off' | 'moved-out';
+      readonly count: number;
+      readonly gone: number;
+      readonly direction: Direction;
+      readonly counters?: Counters;
+      readonly firstRow?: boolean;
+    }
+  | { readonly show: 'two-part'; readonly first: number; readonly second: number; readonly direction: Direction; readonly counters?: Counters }
+  | { readonly show: 'two-frames'; readonly first: number; readonly second: number; readonly outside: boolean }
+  | { readonly show: 'spots'; readonly layout: SpotLayout; readonly count: number }
   | { readonly show: 'scatter'; readonly count: number; readonly seed: number }
+  | { readonly show: 'sets'; readonly left: Picture; readonly right: Picture }
+  | { readonly show: 'groups'; readonly count: number; readonly of: 2 | 5 }
+  | { readonly show: 'row'; readonly count: number; readonly cuts: readonly number[]; readonly counters?: Counters }
+  | { readonly show: 'stick'; readonly first: number; readonly second: number; readonly hidden: boolean }
+  | { readonly show: 'trays'; readonly first: number; readonly second: number; readonly counters?: Counters }
+  | { readonly show: 'halves'; readonly first: number; readonly second: number; readonly covered: boolean }
+  | { readonly show: 'die'; readonly face: number; readonly whole: number }
+  | { readonly show: 'ways'; readonly whole: number; readonly ways: readonly (Pair | null)[] }
   | { readonly show: 'numeral'; readonly n: number }
-  | { readonly show: 'sentence'; readonly fact: string }
+  | { readonly show: 'sentence'; readonly fact: string; readonly over?: Picture }
+  | { readonly show: 'sentences'; readonly lines: readonly string[] }
   | { readonly show: 'part-whole'; readonly whole: number | null; readonly first: number | null; readonly second: number | null };
 
-/** A field as large as the largest of the spots, for the cover of those that have no boxes. */
-const FIELD = { width: 10, height: 4, boxes: [], dots: [] };
+/** Names give nothing away: the child may hear them read. */
+const NAMES: Record<Picture['show'], string> = {
+  nothing: 'nothing',
+  counter: 'a counter',
+  frame: 'a frame',
+  'crossed-off': 'a frame',
+  'moved-out': 'a frame',
+  'two-part': 'a frame',
+  'two-frames': 'two frames',
+  spots: 'spots',
+  scatter: 'a set',
+  sets: 'two sets',
+  groups: 'groups',
+  row: 'a row',
+  stick: 'a stick',
+  trays: 'two trays',
+  halves: 'a domino',
+  die: 'a die and a numeral',
+  ways: 'the ways so far',
+  numeral: 'numeral',
+  sentence: 'a sentence',
+  sentences: 'sentences',
+  'part-whole': 'a part-whole picture',
+};
 
-/** The picture as stand-alone SVG, with the cover that wipes its after-image. Names give nothing away: the child may hear them read. */
-export function drawPicture(picture: Picture): { readonly svg: string; readonly cover: string } {
+/** A number fact or a sentence beyond ten, with the gap where the answer goes. */
+function sentence(text: string): string {
+  if (isFact(text)) {
+    const fact = parseFact(text);
+    return isNumberFact(fact) && text.includes('?') ? factInPrint(text) : `${factInPrint(text)} = ?`;
+  }
+  return text.includes('?') || text.includes('=') ? factInPrint(text) : `${factInPrint(text)} = ?`;
+}
+
+const mixed = (layout: FrameLayout, count: number, direction: Direction, open?: number, counters?: Counters): Drawn =>
+  drawDots(frame(layout, count, direction), open, counters);
+
+function draw(picture: Picture): Drawn {
   switch (picture.show) {
-    case 'frame': {
-      const drawn = frame(picture.layout, picture.count, picture.direction);
-      return { svg: frameSvg(drawn, 'a frame'), cover: coverSvg(drawn) };
-    }
-    case 'crossed-off': {
-      const drawn = frame('frame-fives', picture.count, picture.direction);
-      return { svg: crossedOffSvg(drawn, picture.gone, 'a frame'), cover: coverSvg(drawn) };
-    }
-    case 'two-part': {
-      const drawn = frame('frame-fives', picture.first + picture.second, picture.direction);
-      return { svg: twoPartSvg(drawn, picture.first, 'a frame'), cover: coverSvg(drawn) };
+    case 'nothing':
+      return { width: 10, height: 4, body: '' };
+    case 'counter':
+      return drawCounter(picture.counters);
+    case 'frame':
+      return mixed(picture.layout, picture.count, picture.direction, picture.open, picture.counters);
+    case 'crossed-off':
+      return drawCrossedOff(frame('frame-fives', picture.count, picture.direction), picture.gone, picture.firstRow, picture.counters);
+    case 'moved-out':
+      return drawMovedOut(picture.count, picture.gone, picture.direction, picture.counters);
+    case 'two-part':
+      return mixed('frame-fives', picture.first + picture.second, picture.direction, picture.first, picture.counters);
+    case 'two-frames': {
+      const second = frame('frame-fives', picture.second, 'rows');
+      return beside([mixed('frame-fives', picture.first, 'rows'), drawDots(picture.outside ? { ...second, boxes: [] } : second, 0)], 0.8);
     }
     case 'spots':
-      return { svg: spotsSvg(picture.layout, picture.count, 'spots'), cover: coverSvg(FIELD) };
-    case 'scatter': {
-      const drawn = scatter(seeded(picture.seed), picture.count);
-      return { svg: frameSvg(drawn, 'a set'), cover: coverSvg(drawn) };
-    }
+      return drawSpots(picture.layout, picture.count);
+    case 'scatter':
+      return drawDots(scatter(seeded(picture.seed), picture.count));
+    case 'sets':
+      return beside([draw(picture.left), draw(picture.right)], 2);
+    case 'groups':
+      return drawGroups(picture.count, picture.of);
+    case 'row':
+      return drawRow(picture.count, picture.cuts, picture.counters);
+    case 'stick':
+      return drawStick(picture.first, picture.second, picture.hidden);
+    case 'trays':
+      return drawTrays(picture.first, picture.second, picture.counters);
+    case 'halves':
+      return drawDomino(picture.first, picture.second, picture.covered);
+    case 'die':
+      return beside([drawDie(picture.face), drawNumeral(picture.whole)], 0);
+    case 'ways':
+      return drawWays(picture.whole, picture.ways);
     case 'numeral':
-      return { svg: numeralSvg(picture.n), cover: coverSvg(FIELD) };
-    case 'sentence':
-      return { svg: sentenceSvg(picture.fact), cover: coverSvg(FIELD) };
+      return drawNumeral(picture.n);
+    case 'sentence': {
+      const line = drawSymbols(sentence(picture.fact));
+      return picture.over ? below([line, draw(picture.over)], 0.6) : line;
+    }
+    case 'sentences':
+      return below(
+        picture.lines.map((line) => drawSymbols(factInPrint(line))),
+        0.3,
+      );
     case 'part-whole':
-      return { svg: partWholeSvg(picture.whole, picture.first, picture.second), cover: coverSvg(FIELD) };
+      return drawPartWhole(picture.whole, picture.first, picture.second);
   }
+}
+
+/** A field as large as the largest of the spots, for the cover of those that have no boxes. */
+const FIELD = { width: 10, height: 4, boxes: [] };
+
+/** The picture as stand-alone SVG, with the cover that wipes its after-image. A frame is covered box by box, everything else over the whole field. */
+export function drawPicture(picture: Picture): { readonly svg: string; readonly cover: string } {
+  const drawn = draw(picture);
+  const framed = picture.show === 'frame' ? frame(picture.layout, 0, picture.direction) : null;
+  const field = picture.show === 'scatter' ? { ...drawn, boxes: [] } : FIELD;
+  return { svg: toSvg(drawn, NAMES[picture.show]), cover: toSvg(drawCover(framed ?? field), 'cover') };
 }

@@ -1,24 +1,82 @@
+import { parseQuestion } from '../facts/question';
 import type { LayoutName } from '../facts/fact';
-import type { Direction } from '../layouts/frame';
-import { WARM_UPS, type WarmUp } from '../plan/measures';
-import { drawNumbers } from '../plan/draw';
+import type { Counters } from '../layouts/drawn';
+import type { WarmUp } from '../plan/measures';
 import type { Random } from '../random/random';
-import type { Aid } from '../record/response';
+import type { Aid, Sign } from '../record/response';
+import type { BoardPlan } from './board';
+import { OPTION_NAMES, USUAL_OPTIONS, type OptionName, type Options } from './options';
 import type { Picture } from './picture';
 import type { Prompt } from './prompts';
+import type { Words } from './words';
+
+/** What counts as an answer. */
+export type Want =
+  /** A number from `from` to `from + 10`. */
+  | { readonly by: 'number'; readonly from: 0 | 10 }
+  /** One of a few words or symbols; what is given is the word itself. */
+  | { readonly by: 'choice'; readonly among: readonly string[] }
+  /** Counters put on a frame, or moved between two. */
+  | { readonly by: 'board'; readonly plan: BoardPlan }
+  /** Both parts of a pair, as `4+2`. */
+  | { readonly by: 'pair' }
+  /** A place between two items of a row of so many; those already cut cannot be cut again. */
+  | { readonly by: 'cut'; readonly count: number; readonly cuts: readonly number[] }
+  /** Nothing: talk, and then on. */
+  | { readonly by: 'talk' };
 
 /** One question put to a child: what stands on the stage, what is said, and the fact that the answer is recorded under. */
 export interface Ask {
-  readonly fact: string;
+  /** Canonical text of the fact or question; null = what comes back is not recorded. */
+  readonly fact: string | null;
   readonly picture: Picture;
   /** Shown for the time that was set, then covered; else it stays until the answer. */
   readonly flash: boolean;
   /** `picture` when the answer can be counted from what stays in view. */
-  readonly aid: Extract<Aid, 'none' | 'picture'>;
+  readonly aid: Aid;
+  readonly want: Want;
+  /** The right answers, where the fact has not just the one. */
+  readonly accepts: readonly string[] | null;
   readonly prompt: Prompt;
   /** To be said once the answer stands. */
   readonly after: Prompt;
+  /** For the adult alone, beside the prompt; null = nothing. */
+  readonly note: Prompt | null;
   readonly warmUp: boolean;
+}
+
+/** A question with its usual settings: it stays in view, is answered by a number within ten, and "how did you know?" is asked afterwards. */
+export const put = (fact: string | null, picture: Picture, prompt: Prompt, more: Partial<Ask> = {}): Ask => ({
+  fact,
+  picture,
+  flash: false,
+  aid: 'none',
+  want: { by: 'number', from: 0 },
+  accepts: null,
+  prompt,
+  after: { say: 'how-known' },
+  note: null,
+  warmUp: false,
+  ...more,
+});
+
+/** Something said and shown that wants no answer. */
+export const talk = (picture: Picture, prompt: Prompt): Ask => put(null, picture, prompt, { want: { by: 'talk' }, after: { say: 'thanks' } });
+
+/** Whether an answer is right. What has no right answer, such as where to cut, is never wrong. */
+export function isRight(ask: Ask, given: string): boolean {
+  if (ask.accepts !== null) return ask.accepts.includes(given);
+  return ask.fact === null || parseQuestion(ask.fact).answer === given;
+}
+
+/** An answer of this sitting, as the next step of a routine needs it. */
+export interface Answered {
+  readonly ask: Ask;
+  readonly given: string;
+  readonly right: boolean;
+  /** Milliseconds; null = not measured. */
+  readonly responseMs: number | null;
+  readonly sign: Sign | null;
 }
 
 /** Layouts in which a quantity can be shown to be seen. */
@@ -39,7 +97,6 @@ export type SeenLayout = (typeof SEEN_LAYOUTS)[number];
 /** What a routine is given to draw its questions from. */
 export interface RoutineWish {
   readonly layout: SeenLayout;
-  readonly direction: Direction;
   /** How many questions of the routine's own, about; without the warm-up. */
   readonly shows: number;
   readonly zeroToo: boolean;
@@ -47,10 +104,23 @@ export interface RoutineWish {
   readonly wholeFrom: number;
   readonly wholeTo: number;
   readonly warmUp: WarmUp;
+  readonly options: Options;
+  readonly things: Words['things'];
+  /** Facts that a plan proposes for this child, in order; none when nothing was planned. */
+  readonly facts: readonly string[];
+  /** What is known of the child: its times in seconds, for routines that adapt; null = nothing yet. */
+  readonly times: { readonly handSeconds: number; readonly paceSeconds: number } | null;
 }
 
-export type Choice = 'layout' | 'direction' | 'exposure' | 'zero' | 'wholes';
-export type RoutineGroup = 'seeing' | 'the frame and ten' | 'pairs' | 'facts';
+/** What lies in the boxes, by the wish. */
+export const countersOf = (wish: RoutineWish): Counters => (wish.options.counters === 'things' ? wish.things : 'dots');
+
+export type Choice = 'layout' | 'exposure' | 'zero' | 'wholes' | 'length' | OptionName;
+export const ROUTINE_GROUPS = ['learn the frame', 'seeing', 'the frame and ten', 'pairs', 'facts', 'three parts and past ten', 'check and close'] as const;
+export type RoutineGroup = (typeof ROUTINE_GROUPS)[number];
+
+/** What a routine brings with it that can hurt: shown where it begins. */
+export type Caution = 'objects' | 'flash';
 
 /** A routine of the carpet: what it is called, what can be set, and the questions it puts, in the order in which practitioners put them. */
 export interface Routine {
@@ -60,28 +130,23 @@ export interface Routine {
   /** In a sentence: what happens. */
   readonly about: string;
   readonly choices: readonly Choice[];
+  /** Real things are used. */
+  readonly objects?: true;
+  /** Talk and making, or a single question: nothing to warm up for. */
+  readonly untimed?: true;
+  /** The questions with which it begins; for most routines all of them. */
   readonly asks: (random: Random, wish: RoutineWish) => Ask[];
+  /** What follows from the answers so far, when the questions put have run out; nothing more ends it. */
+  readonly follow?: (soFar: readonly Answered[], random: Random, wish: RoutineWish) => Ask[];
 }
 
-/** Sets worth counting: fewer than four are seen at a glance. */
-const SETS = [4, 5, 6, 7, 8, 9];
+/** The options as a routine uses them: what it does not offer is as usual, whatever was chosen for another. */
+export const optionsFor = (routine: Routine, options: Options): Options => ({
+  ...USUAL_OPTIONS,
+  ...Object.fromEntries(OPTION_NAMES.filter((name) => routine.choices.includes(name)).map((name) => [name, options[name]])),
+});
 
-/** Numerals to copy, or sets to count: they measure the child's hand or pace before the routine. */
-export function warmUpAsks(random: Random, warmUp: WarmUp): Ask[] {
-  const common = { flash: false, aid: 'none', after: { say: 'thanks' }, warmUp: true } as const;
-  if (warmUp === 'copies') {
-    return drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) => ({
-      ...common,
-      fact: `match:${n}`,
-      picture: { show: 'numeral', n },
-      prompt: { say: 'copy' },
-    }));
-  }
-  if (warmUp === 'none') return [];
-  return drawNumbers(random, SETS, WARM_UPS).map((count, i) => ({
-    ...common,
-    fact: `count:${count}:scatter`,
-    picture: { show: 'scatter', count, seed: Math.floor(random() * 1e6) + i },
-    prompt: { say: 'count' },
-  }));
-}
+export const cautionsOf = (routine: Routine, { help }: Options = USUAL_OPTIONS): Caution[] => [
+  ...(routine.choices.includes('exposure') ? (['flash'] as const) : []),
+  ...(routine.objects || (routine.choices.includes('help') && help === 'objects') ? (['objects'] as const) : []),
+];

@@ -1,40 +1,97 @@
 import fc from 'fast-check';
 import { parseFact } from '../facts/fact';
-import { seeded } from '../random/random';
+import { parseQuestion } from '../facts/question';
+import { pick, seeded, type Random } from '../random/random';
 import { ROUTINES, routineOf, sittingAsks } from './index';
 import { drawPicture } from './picture';
 import { factAloud, say, type Prompt } from './prompts';
-import { SEEN_LAYOUTS, type Ask, type RoutineWish } from './routine';
+import { OPTION_NAMES, USUAL_OPTIONS, valuesOf, type Options } from './options';
+import { cautionsOf, isRight, optionsFor, SEEN_LAYOUTS, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
 import { USUAL_WORDS, WORD_CHOICES, type Words } from './words';
 
 const wishes = fc.record({
   layout: fc.constantFrom(...SEEN_LAYOUTS),
-  direction: fc.constantFrom('rows' as const, 'columns' as const),
+  options: fc.record(Object.fromEntries(OPTION_NAMES.map((name) => [name, fc.constantFrom(...valuesOf(name))]))) as unknown as fc.Arbitrary<Options>,
+  things: fc.constantFrom(...WORD_CHOICES.things),
+  facts: fc.constantFrom<readonly string[]>([], ['3+4', 'show:6:dice', 'bond:7:3', '4+?=10']),
+  times: fc.constantFrom(null, { handSeconds: 1.2, paceSeconds: 0.7 }),
   shows: fc.integer({ min: 1, max: 24 }),
   zeroToo: fc.boolean(),
-  wholeFrom: fc.integer({ min: 2, max: 10 }),
-  wholeTo: fc.integer({ min: 2, max: 10 }),
+  wholeFrom: fc.integer({ min: 2, max: 6 }),
+  wholeTo: fc.integer({ min: 6, max: 10 }),
   warmUp: fc.constantFrom('copies' as const, 'counts' as const, 'none' as const),
 });
-const WISH: RoutineWish = { layout: 'frame-fives', direction: 'rows', shows: 12, zeroToo: false, wholeFrom: 3, wholeTo: 6, warmUp: 'none' };
+const WISH: RoutineWish = {
+  layout: 'frame-fives',
+  shows: 12,
+  zeroToo: false,
+  wholeFrom: 3,
+  wholeTo: 6,
+  warmUp: 'none',
+  options: USUAL_OPTIONS,
+  things: 'lanterns',
+  facts: ['3+4', 'show:6:frame-fives', 'bond:7:3', '4+?=10', 'show:3:scatter'],
+  times: null,
+};
 const count = (text: string, what: string): number => text.split(what).length - 1;
 const asksOf = (id: string, change: Partial<RoutineWish> = {}, seed = 3): Ask[] => routineOf(id).asks(seeded(seed), { ...WISH, ...change });
+
+/** Everything that can be given to an ask. */
+function every({ want }: Ask): string[] {
+  const numbers = Array.from({ length: 11 }, (_, n) => n);
+  switch (want.by) {
+    case 'number':
+      return numbers.map((n) => String(n + want.from));
+    case 'choice':
+      return [...want.among];
+    case 'board':
+      return numbers.map(String);
+    case 'pair':
+      return numbers.flatMap((a) => numbers.map((b) => `${a}+${b}`));
+    case 'cut':
+      return numbers
+        .slice(1, want.count)
+        .filter((n) => !want.cuts.includes(n))
+        .map(String);
+    case 'talk':
+      return [''];
+  }
+}
+const possible = (ask: Ask, random: Random): string => pick(random, every(ask));
+
+/** Plays a routine to its end. */
+function play(routine: Routine, wish: RoutineWish, seed: number, answer: (ask: Ask, random: Random) => string): Answered[] {
+  const random = seeded(seed);
+  const asks = routine.asks(random, wish);
+  const soFar: Answered[] = [];
+  for (let i = 0; i < 200; i++) {
+    if (i === asks.length) asks.push(...(routine.follow?.(soFar, random, wish) ?? []));
+    const ask = asks[i];
+    if (!ask) return soFar;
+    const given = ask.want.by === 'talk' ? '' : answer(ask, random);
+    soFar.push({ ask, given, right: isRight(ask, given), responseMs: 1500, sign: null });
+  }
+  throw new Error(`${routine.id} does not end`);
+}
+const rightly = (ask: Ask): string => every(ask).find((given) => isRight(ask, given)) ?? '';
 
 describe.each(ROUTINES.map((routine) => [routine.id, routine] as const))('the routine %s', (_, routine) => {
   it('puts questions that can be answered, drawn and said, whatever was wished', () => {
     fc.assert(
       fc.property(fc.integer(), wishes, (seed, wish) => {
-        const asks = routine.asks(seeded(seed), wish);
-        expect(asks).toEqual(routine.asks(seeded(seed), wish));
-        expect(asks.length).toBeGreaterThanOrEqual(Math.min(wish.shows, 2) / 2);
-        expect(asks.length).toBeLessThan(wish.shows + 5);
-        for (const ask of asks) {
-          const { answer } = parseFact(ask.fact);
-          expect(answer).toBeGreaterThanOrEqual(0);
-          expect(answer).toBeLessThanOrEqual(10);
-          expect(drawPicture(ask.picture).svg).toMatch(/^<svg .*<\/svg>$/);
-          expect(say(ask.prompt, USUAL_WORDS)).not.toMatch(/undefined|NaN/);
-          if (ask.flash) expect(ask.aid).toBe('none');
+        const played = play(routine, wish, seed, (ask, random) => possible(ask, random));
+        expect(played).toEqual(play(routine, wish, seed, (ask, random) => possible(ask, random)));
+        expect(played.length).toBeGreaterThan(0);
+        expect(played.length).toBeLessThan(routine.choices.includes('length') ? wish.shows + 11 : 40);
+        for (const { ask } of played) {
+          if (ask.fact !== null) expect(parseQuestion(ask.fact).text).toBe(ask.fact);
+          const drawn = drawPicture(ask.picture);
+          expect(drawn.svg).toMatch(/^<svg .*<\/svg>$/);
+          expect(drawn.svg).not.toMatch(/undefined|NaN/);
+          expect(say(ask.prompt, USUAL_WORDS) + say(ask.after, USUAL_WORDS)).not.toMatch(/undefined|NaN/);
+          if (ask.flash) expect(['none', 'second-look']).toContain(ask.aid);
+          // Whatever is asked can be answered rightly with what is offered.
+          if (ask.want.by !== 'talk') expect(every(ask).some((given) => isRight(ask, given))).toBe(true);
         }
       }),
       { numRuns: 40 },
@@ -52,11 +109,12 @@ describe('routines', () => {
     const asks = sittingAsks(seeded(1), routineOf('sums'), { ...WISH, warmUp: 'counts' });
     expect(asks.map((a) => a.warmUp)).toEqual([...Array<boolean>(4).fill(true), ...Array<boolean>(12).fill(false)]);
     expect(asks[0]?.fact).toMatch(/^count:[4-9]:scatter$/);
+    expect(sittingAsks(seeded(1), routineOf('learn-frame'), { ...WISH, warmUp: 'copies' }).some((a) => a.warmUp)).toBe(false);
   });
 
   it('never ask for the same answer twice running where that can be helped', () => {
     for (const id of ['sums', 'take-away', 'missing-part', 'flash-and-say', 'hide-and-picture']) {
-      const answers = asksOf(id, { shows: 24 }).map((a) => parseFact(a.fact).answer);
+      const answers = asksOf(id, { shows: 24 }).map((a) => parseFact(a.fact ?? '').answer);
       answers.slice(1).forEach((answer, i) => expect([id, i, answer]).not.toEqual([id, i, answers[i]]));
     }
   });
@@ -68,19 +126,80 @@ describe('routines', () => {
   });
 
   it('keep the order that practitioners keep', () => {
-    const [n, empties, left] = asksOf('ten-card');
-    const number = Number(n?.fact.split(':')[1]);
-    expect([empties?.fact, left?.fact]).toEqual([`${number}+?=10`, `10-${10 - number}`]);
+    const [n, empties, both, left] = asksOf('ten-card');
+    const number = Number(n?.fact?.split(':')[1]);
+    expect([empties?.fact, both?.fact, left?.fact]).toEqual([`${number}+?=10`, `${number}+${10 - number}`, `10-${10 - number}`]);
     expect([n?.aid, empties?.aid, left?.aid]).toEqual(['none', 'picture', 'picture']);
-    expect(asksOf('family', { wholeFrom: 5, wholeTo: 5, shows: 4 }).map((a) => parseFact(a.fact).kind)).toEqual(['add', 'add', 'subtract', 'subtract']);
+    expect(asksOf('family', { wholeFrom: 5, wholeTo: 5, shows: 4 }).map((a) => parseQuestion(a.fact ?? '').kind)).toEqual([
+      'add',
+      'add',
+      'subtract',
+      'subtract',
+    ]);
     const [told, read] = asksOf('story');
     expect([told?.aid, read?.aid, told?.fact]).toEqual(['picture', 'none', read?.fact]);
-    const gaps = asksOf('missing-part', { shows: 3 }).map((a) => a.fact);
-    expect(gaps.map((g) => [g.startsWith('?'), /^\d+=/.test(g)])).toEqual([
-      [false, false],
-      [true, false],
-      [false, true],
+    const gaps = asksOf('missing-part', { shows: 6, options: { ...USUAL_OPTIONS, gap: 'anywhere' } }).map((a) => a.fact ?? '');
+    expect(gaps.map((g) => g.replace(/\d+/g, 'n'))).toEqual(['n+?=n', '?+n=n', 'n=n+?', 'n=?+n', 'n-?=n', '?-n=n']);
+    expect(asksOf('missing-part').every((a) => /^\d\+\?=\d+$/.test(a.fact ?? ''))).toBe(true);
+  });
+
+  it('flash and build: built, seen again, and then the question that suits the number', () => {
+    const [built, again, suits] = asksOf('flash-and-build', { layout: 'frame-fives' });
+    expect([built?.fact, built?.want.by, built?.flash]).toEqual([again?.fact, 'board', true]);
+    expect([again?.aid, suits?.aid]).toEqual(['second-look', 'picture']);
+  });
+
+  it('rising means in order, and objects are never a proof', () => {
+    const rising = { options: { ...USUAL_OPTIONS, order: 'rising' as const, help: 'objects' as const } };
+    expect(asksOf('flash-and-say', { ...rising, shows: 4 }).map((a) => a.fact)).toEqual([1, 2, 3, 4].map((n) => `show:${n}:frame-fives`));
+    expect(asksOf('sums', rising).map((a) => a.aid)).toEqual(Array<string>(12).fill('objects'));
+    expect(cautionsOf(routineOf('sums'), rising.options)).toEqual(['objects']);
+    expect(cautionsOf(routineOf('sums'))).toEqual([]);
+    expect(cautionsOf(routineOf('flash-and-say'))).toEqual(['flash']);
+  });
+
+  it('use only the options they offer', () => {
+    const chosen = { ...USUAL_OPTIONS, counters: 'things' as const, help: 'objects' as const };
+    expect(optionsFor(routineOf('sums'), chosen)).toEqual({ ...USUAL_OPTIONS, help: 'objects' });
+    expect(optionsFor(routineOf('past-ten'), chosen)).toEqual(USUAL_OPTIONS);
+  });
+
+  it('past ten: the number nearer ten is kept, and just enough moves', () => {
+    const asks = asksOf('past-ten', { shows: 8 });
+    const [a = 0, b = 0] = (asks[0]?.fact ?? '').split(':').slice(1).map(Number);
+    const [near, far] = [Math.max(a, b), Math.min(a, b)];
+    expect(asks.slice(1).map((ask) => ask.fact)).toEqual([
+      `${near}+?=10`,
+      `${near}+${far}:move`,
+      `${far}-${10 - near}`,
+      `10+${near + far - 10}`,
+      `${near}+${far}`,
+      `${far}+${near}`,
+      `${near + far - 10}+10`,
     ]);
+    expect(asks.map(rightly)).toEqual([
+      String(near),
+      String(10 - near),
+      String(10 - near),
+      String(near + far - 10),
+      ...Array<string>(4).fill(String(near + far)),
+    ]);
+  });
+
+  it('one cut goes on where the child cut, and never makes an empty part', () => {
+    const played = play(routineOf('one-cut'), { ...WISH, shows: 3, wholeFrom: 6, wholeTo: 6 }, 4, rightly);
+    expect(played.map((a) => a.ask.fact)).toEqual(['show:6:line', null, 'bond:6:1', null, 'bond:6:2', null, 'bond:6:3']);
+  });
+
+  it('all the ways: found once each, checked half way, done when none is left', () => {
+    const wish = { ...WISH, wholeFrom: 4, wholeTo: 4 };
+    const played = play(routineOf('all-the-ways'), wish, 1, rightly);
+    expect(played.map((a) => a.given)).toEqual(['0+4', '1+3', '2+2', '', '3+1', '4+0', '']);
+    const stubborn = play(routineOf('all-the-ways'), wish, 1, () => '1+3');
+    expect(stubborn.filter((a) => a.right && a.given !== '')).toHaveLength(1);
+    expect(stubborn).toHaveLength(16);
+    const [held] = play(routineOf('all-the-ways'), { ...wish, options: { ...USUAL_OPTIONS, ways: 'withheld' } }, 1, rightly);
+    expect([held?.right, held?.ask.picture]).toEqual([true, expect.objectContaining({ ways: expect.arrayContaining([null]) as unknown })]);
   });
 });
 
@@ -103,6 +222,8 @@ describe('pictures', () => {
   it('cross off what is gone, and tell two parts apart without colour', () => {
     const crossed = drawPicture({ show: 'crossed-off', count: 8, gone: 3, direction: 'rows' }).svg;
     expect([count(crossed, '<circle'), count(crossed, '<path d="M')]).toEqual([8, 3]);
+    const moved = drawPicture({ show: 'moved-out', count: 8, gone: 3, direction: 'rows' }).svg;
+    expect([count(moved, '<circle'), count(moved, '<path')]).toEqual([8, 0]);
     const parts = drawPicture({ show: 'two-part', first: 3, second: 4, direction: 'columns' }).svg;
     expect([count(parts, 'fill="currentColor"'), count(parts, 'stroke-width="0.08"')]).toEqual([3, 4]);
   });
@@ -129,7 +250,9 @@ describe('pictures', () => {
 
 describe('the class’s words', () => {
   const prompts = (): Prompt[] => [
-    ...ROUTINES.flatMap((routine) => routine.asks(seeded(5), { ...WISH, shows: 24, zeroToo: true }).flatMap((ask) => [ask.prompt, ask.after])),
+    ...ROUTINES.flatMap((routine) =>
+      play(routine, { ...WISH, shows: 24, zeroToo: true }, 5, rightly).flatMap(({ ask }) => [ask.prompt, ask.after, ...(ask.note ? [ask.note] : [])]),
+    ),
     { say: 'count' },
     { say: 'copy' },
     { say: 'ready' },

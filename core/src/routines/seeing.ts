@@ -1,9 +1,11 @@
-import { drawNumbers } from '../plan/draw';
-import type { Random } from '../random/random';
+import { pick, type Random } from '../random/random';
+import { numbersTo } from './draws';
+import { boardOf } from './frame';
 import type { Picture } from './picture';
-import type { Ask, Routine, RoutineWish, SeenLayout } from './routine';
+import { countersOf, put, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
+import { followUps } from './followUps';
 
-/** The most a layout is flashed with, and whether nothing at all can be shown in it. */
+/** The most a layout is flashed with. */
 const MOST: Record<SeenLayout, number> = {
   five: 5,
   'frame-fives': 10,
@@ -17,38 +19,58 @@ const MOST: Record<SeenLayout, number> = {
   scatter: 8,
 };
 
-export function seenPicture({ layout, direction }: Pick<RoutineWish, 'layout' | 'direction'>, count: number, random: Random): Picture {
-  if (layout === 'five' || layout === 'frame-fives' || layout === 'frame-pairs') return { show: 'frame', layout, count, direction };
+export function seenPicture(wish: RoutineWish, count: number, random: Random, layout = wish.layout): Picture {
+  if (layout === 'five' || layout === 'frame-fives' || layout === 'frame-pairs') {
+    const open = wish.options.kinds === 'fives' ? Math.min(5, count) : undefined;
+    return { show: 'frame', layout, count, direction: wish.options.direction, counters: countersOf(wish), ...(open === undefined ? {} : { open }) };
+  }
   if (layout === 'scatter') return { show: 'scatter', count, seed: Math.floor(random() * 1e6) };
   return { show: 'spots', layout, count };
 }
 
-/** The numbers a layout is usually shown with, mixed: each as often as the others, never the same twice running. */
-export function seenNumbers(random: Random, { layout, zeroToo, shows }: RoutineWish): number[] {
-  const from = zeroToo ? 0 : 1;
-  return drawNumbers(
-    random,
-    Array.from({ length: MOST[layout] + 1 - from }, (_, i) => i + from),
-    shows,
-  );
-}
+const isFrame = (layout: SeenLayout): boolean => layout.startsWith('frame') || layout === 'five';
 
 const flashAndSay: Routine = {
   id: 'flash-and-say',
   title: 'Flash and say',
   group: 'seeing',
   about: 'A picture is seen for a moment; the child says or taps how many.',
-  choices: ['layout', 'direction', 'exposure', 'zero'],
+  choices: ['layout', 'direction', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    seenNumbers(random, wish).map((n): Ask => ({
-      fact: `show:${n}:${wish.layout}`,
-      picture: seenPicture(wish, n, random),
-      flash: true,
-      aid: 'none',
-      prompt: { say: 'how-many-seen' },
-      after: wish.layout.startsWith('frame') || wish.layout === 'five' ? { say: 'follow-up', n } : { say: 'how-known' },
-      warmUp: false,
-    })),
+    numbersTo(random, MOST[wish.layout], wish).map((n) =>
+      put(
+        `show:${n}:${wish.layout}`,
+        seenPicture(wish, n, random),
+        { say: 'how-many-seen' },
+        { flash: true, after: isFrame(wish.layout) ? { say: 'follow-up', n } : { say: 'how-known' } },
+      ),
+    ),
+};
+
+/** Ready → flash → the child builds → flash again, and it checks its own work → how many → the question that suits the number. */
+const flashAndBuild: Routine = {
+  id: 'flash-and-build',
+  title: 'Flash and build',
+  group: 'seeing',
+  about: 'A frame is seen for a moment; the child builds it, sees it again and checks its own work, then comes the question that suits the number.',
+  choices: ['layout', 'direction', 'startBox', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
+  asks: (random, wish) => {
+    const layout = wish.layout === 'five' || wish.layout === 'frame-pairs' ? wish.layout : 'frame-fives';
+    return numbersTo(random, MOST[layout], wish, 3).flatMap((n): Ask[] => {
+      const picture = seenPicture({ ...wish, layout }, n, random);
+      const rows = layout === 'frame-fives' && n > 5;
+      return [
+        put(
+          `show:${n}:${layout}`,
+          picture,
+          { say: 'build-seen' },
+          { flash: true, want: { by: 'board', plan: boardOf(layout) }, after: { say: rows ? 'rows' : 'thanks' } },
+        ),
+        put(`show:${n}:${layout}`, picture, { say: 'check-own' }, { flash: true, aid: 'second-look', after: { say: 'thanks' } }),
+        ...followUps(n, picture).slice(0, 1),
+      ];
+    });
+  },
 };
 
 /** 5 → 7 → 10 → 5 → 6 …: each time how many, and how many boxes are empty. */
@@ -57,16 +79,116 @@ const changingFrame: Routine = {
   title: 'The frame changes',
   group: 'the frame and ten',
   about: 'The frame is never cleared, only changed: how many now, and how many boxes are empty?',
-  choices: ['direction', 'zero'],
+  choices: ['direction', 'counters', 'length', 'zero'],
   asks: (random, wish) =>
-    seenNumbers(random, { ...wish, layout: 'frame-fives', shows: Math.ceil(wish.shows / 2) }).flatMap((n): Ask[] => {
-      const picture: Picture = { show: 'frame', layout: 'frame-fives', count: n, direction: wish.direction };
-      const common = { picture, flash: false, warmUp: false } as const;
+    numbersTo(random, 10, { ...wish, options: { ...wish.options, order: 'mixed' } }, 2).flatMap((n): Ask[] => {
+      const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
       return [
-        { ...common, fact: `show:${n}:frame-fives`, aid: 'none', prompt: { say: 'how-many-now' }, after: { say: 'thanks' } },
-        { ...common, fact: `${n}+?=10`, aid: 'picture', prompt: { say: 'empty-boxes' }, after: { say: 'follow-up', n } },
+        put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+        put(`${n}+?=10`, picture, { say: 'empty-boxes' }, { aid: 'picture', after: { say: 'follow-up', n } }),
       ];
     }),
 };
 
-export const SEEING: readonly Routine[] = [flashAndSay, changingFrame];
+/** Every question that suits the number in turn, the picture in view: to five; top, below and in all; empties; one more; one less. */
+const talkAboutIt: Routine = {
+  id: 'talk-about-it',
+  title: 'What can you say about it?',
+  group: 'the frame and ten',
+  about: 'One frame stays in view, and every question that suits its number is asked: to five, top and below, in all, empty, one more, one less.',
+  choices: ['direction', 'counters', 'length', 'order', 'zero'],
+  asks: (random, wish) => {
+    const asks: Ask[] = [];
+    for (const n of numbersTo(random, 10, wish)) {
+      if (asks.length >= wish.shows) break;
+      const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
+      asks.push(put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }), ...followUps(n, picture));
+    }
+    return asks;
+  },
+};
+
+/** Two numbers that are one apart or two, or the same, balanced; and which side the larger stands on. */
+function twoSets(random: Random, wish: RoutineWish, mayBeSame: boolean): { readonly left: number; readonly right: number; readonly picture: Picture }[] {
+  const most = Math.min(8, MOST[wish.layout]);
+  return numbersTo(random, most, { ...wish, zeroToo: false }, mayBeSame ? 1 : 2).map((n, i) => {
+    const same = mayBeSame && i % 2 === 0;
+    const by = pick(random, [1, 2]);
+    const other = same ? n : n + by <= most ? n + by : n - by;
+    const [left, right] = random() < 0.5 ? [n, other] : [other, n];
+    // The same number never looks the same: one side is scattered, so that only the number can tell.
+    const scattered = wish.layout === 'scatter' ? 'dice' : 'scatter';
+    const layouts: SeenLayout[] = random() < 0.5 ? [wish.layout, scattered] : [scattered, wish.layout];
+    return {
+      left,
+      right,
+      picture: { show: 'sets', left: seenPicture(wish, left, random, layouts[0]), right: seenPicture(wish, right, random, layouts[1]) },
+    };
+  });
+}
+
+const sameOrDifferent: Routine = {
+  id: 'same-or-different',
+  title: 'Same or different',
+  group: 'seeing',
+  about: 'Two sets in two arrangements are seen for a moment: as many on both sides, or not?',
+  choices: ['layout', 'exposure', 'length'],
+  asks: (random, wish) =>
+    twoSets(random, wish, true).map(({ left, right, picture }) =>
+      put(`same:${left}:${right}`, picture, { say: 'same-or-different' }, { flash: true, want: { by: 'choice', among: ['same', 'different'] } }),
+    ),
+};
+
+const whichMore: Routine = {
+  id: 'which-more',
+  title: 'Which has more, and make equal',
+  group: 'seeing',
+  about: 'Two sets stay in view: which side has more, and how many more would make both alike?',
+  choices: ['layout', 'length'],
+  asks: (random, wish) =>
+    twoSets(random, wish, false).flatMap(({ left, right, picture }) => [
+      put(`more:${left}:${right}`, picture, { say: 'which-more' }, { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } }),
+      put(`${Math.min(left, right)}+?=${Math.max(left, right)}`, picture, { say: 'make-equal' }, { aid: 'picture' }),
+    ]),
+};
+
+/** n − 1 is seen, one more comes: n. */
+const oneMore: Routine = {
+  id: 'one-more',
+  title: 'And one more',
+  group: 'seeing',
+  about: 'A set is seen at a glance, one more comes beside it: how many now?',
+  choices: ['layout', 'exposure', 'length', 'order'],
+  asks: (random, wish) =>
+    numbersTo(random, Math.min(9, MOST[wish.layout]), { ...wish, zeroToo: false }, 2).flatMap((n): Ask[] => {
+      const picture = seenPicture(wish, n, random);
+      const more: Picture = { show: 'sets', left: picture, right: { show: 'spots', layout: 'dice', count: 1 } };
+      return [
+        put(`show:${n}:${wish.layout}`, picture, { say: 'how-many-seen' }, { flash: true, after: { say: 'thanks' } }),
+        put(`${n}+1`, more, { say: 'and-one-more', n }, { aid: 'picture' }),
+      ];
+    }),
+};
+
+/** How many groups, then counted in twos or fives. */
+const equalGroups: Routine = {
+  id: 'equal-groups',
+  title: 'Equal groups',
+  group: 'seeing',
+  about: 'Groups of two or of five: how many groups, then counted in twos or in fives.',
+  choices: ['groupsOf', 'length', 'order'],
+  asks: (random, wish) => {
+    const of = wish.options.groupsOf === 'five' ? 5 : 2;
+    const most = of === 5 ? 4 : 5;
+    return numbersTo(random, most, { ...wish, zeroToo: false }, 2).flatMap((count): Ask[] => {
+      const picture: Picture = { show: 'groups', count, of };
+      const whole = count * of;
+      return [
+        put(null, picture, { say: 'how-many-groups' }, { accepts: [String(count)], after: { say: 'thanks' } }),
+        put(`groups:${count}:${of}`, picture, { say: 'count-in', of }, { aid: 'picture', want: { by: 'number', from: whole > 10 ? 10 : 0 } }),
+      ];
+    });
+  },
+};
+
+export const SEEING: readonly Routine[] = [flashAndSay, flashAndBuild, sameOrDifferent, whichMore, oneMore, equalGroups, changingFrame, talkAboutIt];

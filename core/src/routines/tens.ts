@@ -1,30 +1,23 @@
-import { drawNumbers } from '../plan/draw';
-import type { Random } from '../random/random';
-import type { Ask, Routine, RoutineWish } from './routine';
+import { numbersTo } from './draws';
+import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
+import type { Picture } from './picture';
 
-const numbers = (random: Random, most: number, { zeroToo, shows }: RoutineWish, perNumber = 1): number[] =>
-  drawNumbers(
-    random,
-    Array.from({ length: most + (zeroToo ? 1 : 0) }, (_, i) => i + (zeroToo ? 0 : 1)),
-    Math.ceil(shows / perNumber),
-  );
+const framePicture = (wish: RoutineWish, layout: 'five' | 'frame-fives', count: number): Picture => ({
+  show: 'frame',
+  layout,
+  count,
+  direction: wish.options.direction,
+  counters: countersOf(wish),
+});
 
 const toFive: Routine = {
   id: 'to-five',
   title: 'How many more to five',
   group: 'the frame and ten',
   about: 'A five frame is seen for a moment; the child says how many more make five.',
-  choices: ['direction', 'exposure', 'zero'],
+  choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbers(random, 5, wish).map((n): Ask => ({
-      fact: `${n}+?=5`,
-      picture: { show: 'frame', layout: 'five', count: n, direction: wish.direction },
-      flash: true,
-      aid: 'none',
-      prompt: { say: 'how-many-more', to: 5 },
-      after: { say: 'how-known' },
-      warmUp: false,
-    })),
+    numbersTo(random, 5, wish).map((n) => put(`${n}+?=5`, framePicture(wish, 'five', n), { say: 'how-many-more', to: 5 }, { flash: true })),
 };
 
 /** See the card and its rule → the card goes → picture it in the head → the missing part. */
@@ -32,61 +25,54 @@ const hideAndPicture: Routine = {
   id: 'hide-and-picture',
   title: 'Hide and picture',
   group: 'the frame and ten',
-  about: 'The card is seen, then goes; the child pictures it and says what makes ten.',
-  choices: ['direction', 'exposure', 'zero'],
+  about: 'The card is seen, then goes; the child pictures it and says what makes ten. Second look brings the card back to check.',
+  choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbers(random, 10, wish).map((n): Ask => ({
-      fact: `${n}+?=10`,
-      picture: { show: 'frame', layout: 'frame-fives', count: n, direction: wish.direction },
-      flash: true,
-      aid: 'none',
-      prompt: { say: 'picture-it', first: n, whole: 10 },
-      after: { say: 'how-known' },
-      warmUp: false,
-    })),
+    numbersTo(random, 10, wish).map((n) => put(`${n}+?=10`, framePicture(wish, 'frame-fives', n), { say: 'picture-it', first: n, whole: 10 }, { flash: true })),
 };
 
-/** Look → say n → empties → n + e = 10 → 10 − e = n. */
+/** Look → say n → empties → n + e = whole → whole − e = n. */
+function cardOf(whole: 5 | 10): (n: number, picture: Picture) => Ask[] {
+  const layout = whole === 5 ? 'five' : 'frame-fives';
+  return (n, picture) => {
+    const [sum, left] = [`${n}+${whole - n}`, `${whole}-${whole - n}`];
+    const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
+    return [
+      put(`show:${n}:${layout}`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+      put(`${n}+?=${whole}`, picture, { say: 'empty-boxes' }, seen),
+      put(sum, picture, { say: 'sentence', fact: sum }, seen),
+      put(left, picture, { say: 'sentence', fact: left }, { aid: 'picture' }),
+    ];
+  };
+}
+
 const tenCard: Routine = {
   id: 'ten-card',
   title: 'Ten facts from a card',
-  group: 'the frame and ten',
-  about: 'One card, three questions: how many, how many boxes are empty, and what is left when these are taken away from ten.',
-  choices: ['direction', 'zero'],
-  asks: (random, wish) =>
-    numbers(random, 10, wish, 3).flatMap((n): Ask[] => {
-      const common = {
-        picture: { show: 'frame', layout: 'frame-fives', count: n, direction: wish.direction },
-        flash: false,
-        warmUp: false,
-        after: { say: 'thanks' },
-      } as const;
-      const fact = `10-${10 - n}`;
-      return [
-        { ...common, fact: `show:${n}:frame-fives`, aid: 'none', prompt: { say: 'how-many-now' } },
-        { ...common, fact: `${n}+?=10`, aid: 'picture', prompt: { say: 'empty-boxes' } },
-        { ...common, fact, aid: 'picture', prompt: { say: 'sentence', fact }, after: { say: 'how-known' } },
-      ];
-    }),
+  group: 'facts',
+  about: 'One card: how many, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
+  choices: ['direction', 'counters', 'length', 'order', 'zero'],
+  asks: (random, wish) => numbersTo(random, 10, wish, 4).flatMap((n) => cardOf(10)(n, framePicture(wish, 'frame-fives', n))),
+};
+
+const fiveCard: Routine = {
+  ...tenCard,
+  id: 'five-card',
+  title: 'Five facts from a card',
+  about: 'The same with a five frame, before ten: how many, how many are empty, both together, and what is left.',
+  asks: (random, wish) => numbersTo(random, 5, wish, 4).flatMap((n) => cardOf(5)(n, framePicture(wish, 'five', n))),
 };
 
 /** Ten out → hide → show some; the folded ones are the other part. */
-const foldedFingers: Routine = {
+export const foldedFingers: Routine = {
   id: 'folded-fingers',
   title: 'Folded fingers',
   group: 'pairs',
   about: 'Ten fingers, some folded: the child says how many are folded.',
-  choices: ['exposure', 'zero'],
+  choices: ['exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbers(random, 10, wish).map((n): Ask => ({
-      fact: `${n}+?=10`,
-      picture: { show: 'spots', layout: 'fingers', count: n },
-      flash: true,
-      aid: 'none',
-      prompt: { say: 'folded' },
-      after: { say: 'how-known' },
-      warmUp: false,
-    })),
+    numbersTo(random, 10, wish).map((n) => put(`${n}+?=10`, { show: 'spots', layout: 'fingers', count: n }, { say: 'folded' }, { flash: true })),
 };
 
-export const TENS: readonly Routine[] = [toFive, hideAndPicture, tenCard, foldedFingers];
+export const TENS: readonly Routine[] = [toFive, hideAndPicture];
+export const CARDS: readonly Routine[] = [fiveCard, tenCard];

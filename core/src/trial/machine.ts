@@ -1,4 +1,4 @@
-import type { AnswerMode, Flag } from '../record/response';
+import { adultMarks, type AnswerMode, type Flag } from '../record/response';
 
 /**
  * One trial from ready to answered, as a pure state machine. Times are milliseconds on the page's own clock (DOMHighResTimeStamp): frame times as
@@ -120,7 +120,7 @@ export function trial(state: TrialState, event: TrialEvent): TrialStep {
     case 'answer':
       if (!asking(state.phase) || onset(state) === null) return [state, []];
       // A spoken answer that was marked without stopping the clock has no time: the adult's search for the key is not the child's.
-      return finished(state.ask.answerMode === 'spoken' ? state : pressed(state, event.at, event.handledAt), event.given);
+      return finished(adultMarks(state.ask.answerMode) ? state : pressed(state, event.at, event.handledAt), event.given);
     case 'no-answer':
       return asking(state.phase) && onset(state) !== null ? finished(state, '') : [state, []];
     case 'disturbed':
@@ -133,6 +133,6 @@ export function trial(state: TrialState, event: TrialEvent): TrialStep {
 /** After an undo the number is given again. A spoken answer keeps the time at which the child spoke; a tapped one has none any more. */
 function takeBack(state: TrialState): TrialStep {
   if (state.phase !== 'feedback') return [state, []];
-  const keepsTime = state.ask.answerMode === 'spoken' && state.pressedAt !== null;
+  const keepsTime = adultMarks(state.ask.answerMode) && state.pressedAt !== null;
   return [{ ...state, phase: 'answer', given: null, flags: keepsTime ? state.flags : flagged(state, 'remarked') }, keepsTime ? ['stopped'] : []];
 }

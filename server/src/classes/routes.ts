@@ -1,9 +1,10 @@
 import { carpetSettings, DEFAULT_CARPET, type ChildView, type ClassView } from '@vane/contract';
-import { MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
+import { MEASURES_LAST_DAYS, workingNumber, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type MiddlewareHandler } from 'hono';
 import { jsonBody, type Deps, type Env } from '../context';
-import { Child, ClassAdult, SchoolClass, Setting } from '../db/entities';
+import { Child, ClassAdult, Judgement, SchoolClass, Setting } from '../db/entities';
+import { storedReadings } from '../judging/readings';
 import { RequestProblem } from '../problem';
 import type { ClassKey } from './children';
 
@@ -24,7 +25,7 @@ export const ownClass: MiddlewareHandler<Env> = async (c, next) => {
   return next();
 };
 
-/** The children of a class by nickname, with the time each was last asked and what was measured of it lately. */
+/** The children of a class by nickname, with the time each was last asked, and what was measured and judged of it last. */
 export async function childrenOf(em: EntityManager, key: ClassKey, now: Date): Promise<ChildView[]> {
   const children = await em.find(Child, { ...key }, { orderBy: { nickname: 'asc' } });
   const last: { child_id: string; last: Date }[] = await em.execute(
@@ -33,7 +34,18 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date): P
   );
   const lastById = new Map(last.map((row) => [row.child_id, new Date(row.last).toISOString()]));
   const measures = await measuresOf(em, key, now);
-  return children.map(({ id, nickname }) => ({ id, nickname, lastAskedAt: lastById.get(id) ?? null, measures: measures.get(id) ?? { copies: {}, counts: 0 } }));
+  const judgements = await em.find(Judgement, { ...key }, { fields: ['childId', 'estimate'], disableIdentityMap: true });
+  const estimates = new Map(judgements.map((j) => [j.childId, j.estimate]));
+  const readings = await storedReadings(em, key);
+  return children.map(({ id, nickname }) => ({
+    id,
+    nickname,
+    lastAskedAt: lastById.get(id) ?? null,
+    measures: measures.get(id) ?? { copies: {}, counts: 0 },
+    times: estimates.get(id)?.times ?? null,
+    workingNumber: workingNumber(readings.filter((r) => r.child === id)).number,
+    halfLifeDays: estimates.get(id)?.halfLifeDays ?? null,
+  }));
 }
 
 /** By child: sound copies by answer mode, and counts, of the last weeks. */
@@ -41,7 +53,7 @@ async function measuresOf(em: EntityManager, key: ClassKey, now: Date): Promise<
   const since = new Date(now.getTime() - MEASURES_LAST_DAYS * 86_400_000);
   const rows: { child_id: string; kind: string; answer_mode: AnswerMode; n: string }[] = await em.execute(
     `select child_id, kind, answer_mode, count(*) as n from response
-     where school_id = ? and class_id = ? and kind in ('match', 'count') and void = '' and response_ms is not null and shown_at >= ?
+     where school_id = ? and class_id = ? and kind in ('match', 'count') and void = '' and aid = 'none' and response_ms is not null and shown_at >= ?
      group by child_id, kind, answer_mode`,
     [key.schoolId, key.classId, since],
   );

@@ -1,4 +1,5 @@
 import {
+  answersUntil,
   auc,
   balancedAccuracy,
   brier,
@@ -9,6 +10,8 @@ import {
   InformedJudge,
   judgeChild,
   judgeClass,
+  makeChild,
+  seeded,
   simulateClass,
   usualRule,
   type Condition,
@@ -122,6 +125,22 @@ function speed(): object {
   };
 }
 
+const SETTLING: readonly Condition[] = ['plain', 'heavy-tailed', 'stops at a number'];
+const SETTLING_CHILDREN = 24;
+const MOST_ANSWERS = 400;
+
+/** Answers needed until nine tenths of the facts within ten are read rightly, planned and shuffled. */
+function settling(condition: Condition): object {
+  const of = (chosen: 'planned' | 'shuffled'): object => {
+    const needed = Array.from({ length: SETTLING_CHILDREN }, (_, i) => {
+      const child = makeChild(`child-${i}`, condition, seeded(SEEDS[0]! * 1009 + i));
+      return answersUntil(child, chosen, seeded(i), 0.9, MOST_ANSWERS);
+    });
+    return { middle: middle(needed), mean: needed.reduce((a, b) => a + b, 0) / needed.length, open: needed.filter((n) => n >= MOST_ANSWERS).length };
+  };
+  return { condition, children: SETTLING_CHILDREN, most: MOST_ANSWERS, planned: of('planned'), shuffled: of('shuffled') };
+}
+
 /** Rows a second through the record's own way in, and through bare prepared inserts of the same rows in the same PostgreSQL, in turn. */
 async function ingest(url: string): Promise<{ vane: number; bare: number }> {
   const orm = await openDatabase(url);
@@ -175,5 +194,5 @@ async function ingest(url: string): Promise<{ vane: number; bare: number }> {
 
 const url = process.env['DATABASE_URL'];
 if (!url) throw new Error('DATABASE_URL is not set: use "./vane bench"');
-const report = { seeds: SEEDS, speed: speed(), quality: CONDITIONS.map(quality), ingest: await ingest(url) };
+const report = { seeds: SEEDS, speed: speed(), quality: CONDITIONS.map(quality), settling: SETTLING.map(settling), ingest: await ingest(url) };
 process.stdout.write(`${JSON.stringify(report)}\n`);

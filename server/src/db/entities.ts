@@ -1,5 +1,6 @@
 import type { CarpetSettings, Quality } from '@vane/contract';
 import type { Aid, AnswerMode, ChildEstimate, ClassValues, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
+import type { Correctable } from '../record/corrections';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
@@ -145,12 +146,44 @@ export const Overrule = defineEntity({
   },
 });
 
+/** What was put right in a response, by whom and when; the response before and after. */
+export const Correction = defineEntity({
+  name: 'Correction',
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    classId: p.uuid(),
+    responseId: p.text(),
+    what: p.text(),
+    before: p.json<Correctable>(),
+    after: p.json<Correctable>(),
+    adultId: p.uuid(),
+    adultName: p.text(),
+    madeAt: p.datetime(),
+  },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
   properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },
 });
 
-export const ENTITIES = [School, Adult, SignIn, SchoolClass, ClassAdult, Child, Sitting, ResponseEntity, ReadingEntity, Judgement, ClassFit, Overrule, Setting];
+export const ENTITIES = [
+  School,
+  Adult,
+  SignIn,
+  SchoolClass,
+  ClassAdult,
+  Child,
+  Sitting,
+  ResponseEntity,
+  ReadingEntity,
+  Judgement,
+  ClassFit,
+  Overrule,
+  Correction,
+  Setting,
+];
 
 export type ResponseRowEntity = InferEntity<typeof ResponseEntity>;

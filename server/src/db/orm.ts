@@ -3,11 +3,13 @@ import { MikroORM, defineConfig } from '@mikro-orm/postgresql';
 import { ENTITIES } from './entities';
 import { Migration0001FirstLight } from './migrations/Migration0001FirstLight';
 import { Migration0002ClassAndOverrule } from './migrations/Migration0002ClassAndOverrule';
+import { Migration0003Corrections } from './migrations/Migration0003Corrections';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
   { name: 'Migration0001FirstLight', class: Migration0001FirstLight },
   { name: 'Migration0002ClassAndOverrule', class: Migration0002ClassAndOverrule },
+  { name: 'Migration0003Corrections', class: Migration0003Corrections },
 ];
 
 /** Connects and brings the tables up to date. */

@@ -149,17 +149,19 @@ async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): P
   return parsed.success ? parsed.data : DEFAULT_READING_SETTINGS;
 }
 
-/** By child id: what its readings have to be made from. Responses are only ever added, so their number and newest arrival tell them apart. */
+/** By child id: what its readings have to be made from. Responses are added and corrected: how many of both there are, and the newest arrival, tell them apart. */
 async function fingerprints(em: EntityManager, { schoolId, classId, childId }: Which, by: readonly unknown[]): Promise<Map<string, string>> {
-  const rows: { child_id: string; count: string; last: Date }[] = await em.execute(
-    `select child_id, count(*) as count, max(received_at) as last from response
-     where school_id = ? and class_id = ? ${childId === undefined ? '' : 'and child_id = ?'} group by child_id`,
+  const rows: { child_id: string; count: string; corrected: string; last: Date }[] = await em.execute(
+    `select r.child_id, count(distinct r.id) as count, count(c.id) as corrected, max(r.received_at) as last
+     from response r left join correction c on c.school_id = r.school_id and c.response_id = r.id
+     where r.school_id = ? and r.class_id = ? ${childId === undefined ? '' : 'and r.child_id = ?'} group by r.child_id`,
     childId === undefined ? [schoolId, classId] : [schoolId, classId, childId],
   );
-  return new Map(rows.map((row) => [row.child_id, JSON.stringify([...by, row.count, row.last])]));
+  return new Map(rows.map((row) => [row.child_id, JSON.stringify([...by, row.count, row.corrected, row.last])]));
 }
 
-async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
+/** Readings as they were stored last, current or not. */
+export async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
   const rows = await em.find(ReadingEntity, { ...which }, { orderBy: { childId: 'asc', fact: 'asc' }, disableIdentityMap: true });
   return rows.map((r) => ({
     child: r.childId,

@@ -23,8 +23,18 @@ function movedReadings(before: readonly Reading[], after: readonly Reading[]): M
 export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
   return new Hono<Env>()
     .get('/readings', async (c) => {
-      const judgement = await readings.current({ schoolId: c.var.schoolId, classId: c.var.classId });
-      const answer: ClassReadings = { judgedAt: judgement.judgedAt?.toISOString() ?? null, modelVersion: MODEL_VERSION, readings: judgement.readings };
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const judgement = await readings.current(key);
+      const asked: { child_id: string; fact: string; last: Date }[] = await c.var.em.execute(
+        `select child_id, fact, max(shown_at) as last from response where school_id = ? and class_id = ? and void = '' group by child_id, fact`,
+        [key.schoolId, key.classId],
+      );
+      const answer: ClassReadings = {
+        judgedAt: judgement.judgedAt?.toISOString() ?? null,
+        modelVersion: MODEL_VERSION,
+        readings: judgement.readings,
+        asked: asked.map(({ child_id, fact, last }) => ({ child: child_id, fact, at: new Date(last).getTime() })),
+      };
       return c.json(answer);
     })
     .get('/children/:childId', async (c) => {

@@ -1,21 +1,22 @@
-import { recordBatch, toResponse, type LogPage } from '@vane/contract';
+import { correctionRequest, logQuery, recordBatch, toResponse } from '@vane/contract';
 import { observedText } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { Readable } from 'node:stream';
 import { jsonBody, type Deps, type Env } from '../context';
-import { Child, ResponseEntity, SchoolClass } from '../db/entities';
+import { Child, SchoolClass } from '../db/entities';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problem';
 import { headerLine, NotAResponsesFile, responseLines } from './csv';
+import { correct } from './corrections';
 import { importResponses } from './import';
-import { addResponses, addSittings, responsesOf, toRecordRow } from './store';
+import { logPage } from './log';
+import { addResponses, addSittings, responsesOf } from './store';
 
 /** A year of a class is about 25 MB of CSV. */
 const LARGEST_IMPORT = 64 * 1024 * 1024;
 const LARGEST_BATCH = 4 * 1024 * 1024;
-const LOG_PAGE = 200;
 
 const tooLarge = (): never => {
   throw new RequestProblem('too-large');
@@ -40,11 +41,15 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
     })
     .get('/log', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const offset = Math.max(0, Math.floor(Number(c.req.query('offset') ?? 0)) || 0);
-      const names = await nicknames(c.var.em, key);
-      const [rows, total] = await c.var.em.findAndCount(ResponseEntity, key, { orderBy: { shownAt: 'desc', id: 'desc' }, offset, limit: LOG_PAGE });
-      const page: LogPage = { total, rows: rows.map((r) => ({ ...toRecordRow(r), nickname: names.get(r.childId) ?? '' })) };
-      return c.json(page);
+      const query = logQuery.safeParse(c.req.query());
+      if (!query.success) throw new RequestProblem('bad-body', { places: query.error.issues.map((i) => ({ place: i.path.join('.'), reason: i.message })) });
+      return c.json(await logPage(c.var.em, key, query.data));
+    })
+    .post('/corrections', jsonBody(correctionRequest), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const changed = await c.var.em.transactional((em) => correct(em, key, c.var.adult, c.req.valid('json'), deps.now()));
+      if (changed > 0) readings.refreshSoon(key);
+      return c.json({ changed });
     })
     .get('/responses.csv', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };

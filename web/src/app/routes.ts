@@ -14,7 +14,7 @@ export const ROUTES: Routes = [
       { path: 'carpet', title: 'Carpet · Vane', loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage) },
       { path: 'children', title: 'Children · Vane', loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage) },
       { path: 'children/:childId', title: 'Child · Vane', loadComponent: () => import('./children/child.page').then((m) => m.ChildPage) },
-      { path: 'class', title: 'Class · Vane', data: { place: 'class' }, loadComponent: () => import('./later/later.page').then((m) => m.LaterPage) },
+      { path: 'class', title: 'Class · Vane', loadComponent: () => import('./class/class.page').then((m) => m.ClassPage) },
       { path: 'log', title: 'Log · Vane', loadComponent: () => import('./log/log.page').then((m) => m.LogPage) },
       { path: 'rehearse', title: 'Rehearse · Vane', loadComponent: () => import('./rehearse/rehearse.page').then((m) => m.RehearsePage) },
       { path: 'rehearse/marking', title: 'Practise marking · Vane', loadComponent: () => import('./rehearse/marking.page').then((m) => m.MarkingPage) },

@@ -1,16 +1,11 @@
-import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { HttpTestingController } from '@angular/common/http/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
-import { provideZonelessChangeDetection } from '@angular/core';
-import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
-import { MatSelectHarness } from '@angular/material/select/testing';
-import { provideRouter } from '@angular/router';
-import { DEFAULT_CARPET, toRow, type ChildRecord, type ChildView, type Me, type OverruleView } from '@vane/contract';
-import { DEFAULT_READING_SETTINGS, evidenceFor, judgeClass, simulateClass, type Proposal, type Reading, type StepLines } from '@vane/core';
-import { CarpetChoice, type Chosen } from './carpet/carpetChoice';
+import { toRow, type ChildRecord, type OverruleView } from '@vane/contract';
+import { DEFAULT_READING_SETTINGS, evidenceFor, judgeClass, simulateClass, type Reading, type StepLines } from '@vane/core';
 import { EvidencePanel } from './children/evidencePanel';
 import { Needle, needleTip } from './children/needle';
 import { sailRows } from './children/sail';
@@ -22,36 +17,7 @@ import { SignInPage } from './door/signIn.page';
 import { factWords, sureness, whatWouldChange } from './look/words';
 import { Session } from './session/session';
 import { SettingsDrawer } from './shell/settingsDrawer';
-import { proposalReason } from './today/proposalWords';
-
-const ME: Me = {
-  adult: { name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
-  school: { name: 'Saltmarsh Infants', demo: true },
-  classes: [{ id: 'class', name: 'Curlew' }],
-};
-const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({
-  id: nickname.toLowerCase(),
-  nickname,
-  lastAskedAt: null,
-  measures: { copies: { tap: 4 }, counts: 1 },
-}));
-
-function configure(): void {
-  TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      provideHttpClient(),
-      provideHttpClientTesting(),
-      provideRouter([
-        { path: 'today', children: [] },
-        { path: 'sign-in', children: [] },
-        { path: 'set-up', children: [] },
-      ]),
-    ],
-  });
-}
-
-const text = (fixture: ComponentFixture<unknown>): string => (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ').trim();
+import { CHILDREN, configure, ME, text } from './testing';
 
 /** A simulated child's record, as the server would send it. */
 function demoRecord(): ChildRecord {
@@ -98,36 +64,6 @@ describe('the door', () => {
     TestBed.createComponent(SignInPage);
     const door = TestBed.inject(HttpTestingController).expectOne('/api/door');
     expect(() => door.flush({ needsSetUp: true, demo: null })).not.toThrow();
-  });
-});
-
-describe('the choice before a sitting', () => {
-  it('begins with what was chosen', async () => {
-    configure();
-    const fixture = TestBed.createComponent(CarpetChoice);
-    fixture.componentRef.setInput('children', CHILDREN);
-    fixture.componentRef.setInput('settings', DEFAULT_CARPET);
-    fixture.componentRef.setInput('childId', 'tamsin');
-    const begun: Chosen[] = [];
-    fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
-    const loader = TestbedHarnessEnvironment.loader(fixture);
-    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'the child speaks, you mark' }))).check();
-    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'none' }))).check();
-    const [, , , layout, seen] = await loader.getAllHarnesses(MatSelectHarness);
-    await layout?.clickOptions({ text: 'five frame' });
-    await seen?.clickOptions({ text: 'it stays until the answer' });
-    await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
-    expect(begun).toMatchObject([{ children: [CHILDREN[1]], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null } }]);
-    expect(begun[0]?.warmUpOf(CHILDREN[1]!)).toBe('none');
-  });
-
-  it('says so when there is nobody to ask', () => {
-    configure();
-    const fixture = TestBed.createComponent(CarpetChoice);
-    fixture.componentRef.setInput('children', []);
-    fixture.componentRef.setInput('settings', null);
-    fixture.detectChanges();
-    expect(text(fixture)).toContain('There is no child in this class yet.');
   });
 });
 
@@ -288,18 +224,6 @@ describe('words', () => {
     expect(sureness(reading({ responses: 0 }))).toBe('not asked yet');
     expect(whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
     expect(whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain('did you count or did you see it');
-  });
-
-  it('give the reason of a proposal in one line', () => {
-    const proposal: Proposal = {
-      child: 'c',
-      line: 'over-a-week',
-      daysSince: 9,
-      counted: ['show:6:frame-fives', 'show:7:frame-fives', 'show:8:frame-fives'],
-      unsure: ['show:3:five'],
-    };
-    expect(proposalReason(proposal)).toBe('Last asked nine days ago. 6 to 8 on the frame are not known yet; 3 needs more answers. About three minutes.');
-    expect(proposalReason({ ...proposal, daysSince: null, counted: [], unsure: [] })).toContain('Ten shows begin the record');
   });
 });
 

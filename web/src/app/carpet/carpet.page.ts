@@ -1,15 +1,25 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { dealTurns, routineOf, seeded, sittingAsks, type WarmUp } from '@vane/core';
+import { dealTurns, handSeconds, optionsFor, ROUTINES, routineOf, seeded, sittingAsks, type RoutineWish, type WarmUp } from '@vane/core';
 import { Trouble } from '../look/trouble';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
 import { WholeScreen } from '../shell/wholeScreen';
+import { ChosenPlan } from '../today/chosenPlan';
 import { CarpetChoice, type Chosen } from './carpetChoice';
 import { CarpetRun } from './carpetRun';
 import { Sitting } from './sitting';
+
+const PLANNED = 'planned';
+
+/** What a routine draws a child's questions from: the class's settings, the child's own number where that is wished, and its own times. */
+function wishOf(child: ChildView, settings: CarpetSettings, warmUp: WarmUp, facts: readonly string[] = []): RoutineWish {
+  const own = settings.numbers === 'own' ? child.workingNumber : null;
+  const times = child.times && { handSeconds: handSeconds(child.times, settings.answerMode), paceSeconds: child.times.pace };
+  return { ...settings, wholeFrom: own ?? settings.wholeFrom, wholeTo: own ?? settings.wholeTo, things: settings.words.things, facts, times, warmUp };
+}
 
 /** Whose go, what now, what did they say? First the choice, then the sitting. */
 @Component({
@@ -17,9 +27,20 @@ import { Sitting } from './sitting';
   imports: [Trouble, CarpetChoice, CarpetRun],
   template: `
     @if (running(); as run) {
-      <vane-carpet-run [sitting]="run.sitting" (again)="begin({ children: run.children, settings: run.settings, warmUpOf: noWarmUp })" (left)="leave()" />
+      <vane-carpet-run
+        [sitting]="run.sitting"
+        (again)="begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })"
+        (left)="leave()"
+      />
     } @else if (view.hasValue()) {
-      <vane-carpet-choice [children]="view.value().children" [settings]="settings()" [childId]="child()" (begin)="begin($event)" />
+      <vane-carpet-choice
+        [children]="view.value().children"
+        [settings]="settings()"
+        [childId]="child()"
+        [others]="plan()?.children ?? []"
+        [planned]="plan() !== null"
+        (begin)="begin($event)"
+      />
     } @else if (view.error()) {
       <div class="page"><vane-trouble [error]="view.error()" (again)="view.reload()" /></div>
     } @else {
@@ -32,13 +53,21 @@ export class CarpetPage {
   readonly #session = inject(Session);
   readonly #outbox = inject(Outbox);
   readonly #wholeScreen = inject(WholeScreen);
+  readonly #chosenPlan = inject(ChosenPlan);
   #endSitting: (() => void) | null = null;
 
-  /** From the address: the child chosen on Today. */
+  /** From the address: the child and the routine chosen on Today. */
   readonly child = input<string>();
+  readonly routine = input<string>();
   readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
+  /** The plan chosen on Today, when that is where the adult comes from. It lives as long as the page: after a reload the carpet is set by hand. */
+  readonly plan = computed(() => (this.routine() === PLANNED ? this.#chosenPlan.sitting() : null));
   readonly #used = signal<CarpetSettings | null>(null);
-  readonly settings = computed(() => this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null));
+  readonly settings = computed((): CarpetSettings | null => {
+    const used = this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null);
+    const wished = ROUTINES.find(({ id }) => id === this.routine())?.id;
+    return used && wished !== undefined && (wished !== PLANNED || this.plan() !== null) ? { ...used, routine: wished } : used;
+  });
   readonly running = signal<{ sitting: Sitting; children: readonly ChildView[]; settings: CarpetSettings } | null>(null);
   readonly noWarmUp = (): WarmUp => 'none';
 
@@ -46,19 +75,40 @@ export class CarpetPage {
     inject(DestroyRef).onDestroy(() => this.leave());
   }
 
-  begin({ children, settings, warmUpOf }: Chosen): void {
+  begin({ children, settings: chosen, choral, warmUpOf }: Chosen): void {
     this.leave();
     const classId = this.#session.classId();
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
-    const routine = routineOf(settings.routine);
-    // Each child on questions of its own, in turn.
-    const turns = dealTurns(children.map((child) => ({ child: child.id, asks: sittingAsks(random, routine, { ...settings, warmUp: warmUpOf(child) }) })));
-    this.#used.set(settings);
-    // Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
-    this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
+    const routine = routineOf(chosen.routine);
+    const settings = { ...chosen, options: optionsFor(routine, chosen.options) };
+    const wishes = new Map(children.map((child) => [child.id, wishOf(child, settings, choral ? 'none' : warmUpOf(child), this.plan()?.factsOf.get(child.id))]));
+    const everyone = { id: '', nickname: 'Everybody' };
+    const common = wishOf(children[0]!, { ...settings, numbers: 'same' }, 'none');
+    // Each child on questions of its own, in turn; or all together on the same.
+    const groups = choral
+      ? [{ child: everyone.id, asks: sittingAsks(random, routine, common) }]
+      : children.map((child) => ({ child: child.id, asks: sittingAsks(random, routine, wishes.get(child.id) ?? common) }));
+    this.#used.set(chosen);
+    // A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
+    if (chosen.routine !== PLANNED) this.#api.saveCarpet(classId, chosen).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
-    this.running.set({ sitting: new Sitting({ classId, children, settings, turns }, this.#outbox, new Date()), children, settings });
+    const wish = {
+      classId,
+      settings,
+      choral,
+      children: choral ? [everyone] : children,
+      classmates: this.view.hasValue() ? this.view.value().children : children,
+      turns: dealTurns(groups),
+      follow: (child: string, soFar: Parameters<NonNullable<typeof routine.follow>>[0]) =>
+        routine.follow?.(
+          soFar.filter((a) => !a.ask.warmUp),
+          random,
+          wishes.get(child) ?? common,
+        ) ?? [],
+      open: routine.follow !== undefined,
+    };
+    this.running.set({ sitting: new Sitting(wish, this.#outbox, () => Date.now()), children, settings: chosen });
   }
 
   leave(): void {

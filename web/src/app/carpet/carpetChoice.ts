@@ -4,13 +4,30 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
-import { ROUTINES, routineOf, SEEN_LAYOUTS, warmUpNeeded, WORD_CHOICES, type Choice, type RoutineGroup, type WarmUp, type Words } from '@vane/core';
-import { inLetters, LAYOUT_WORDS } from '../look/words';
+import {
+  cautionsOf,
+  OPTION_NAMES,
+  OPTIONS,
+  ROUTINE_GROUPS,
+  ROUTINES,
+  routineOf,
+  SEEN_LAYOUTS,
+  warmUpNeeded,
+  WORD_CHOICES,
+  type Caution,
+  type Choice,
+  type OptionName,
+  type WarmUp,
+  type Words,
+} from '@vane/core';
+import { inLetters, LAYOUT_WORDS, listed } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 
 export interface Chosen {
   readonly children: readonly ChildView[];
   readonly settings: CarpetSettings;
+  /** The whole class answers together. */
+  readonly choral: boolean;
   readonly warmUpOf: (child: ChildView) => WarmUp;
 }
 
@@ -26,14 +43,41 @@ const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }
   { ms: null, words: 'it stays until the answer' },
 ];
 
-const GROUPS: readonly RoutineGroup[] = ['seeing', 'the frame and ten', 'pairs', 'facts'];
 const WORD_NAMES: Record<keyof Words, string> = {
   whole: 'all of it',
+  part: 'some of it',
+  pair: 'two parts of it',
   plus: 'plus sign',
   minus: 'minus sign',
   equals: 'equals sign',
   things: 'counters',
+  frame: 'frame',
 };
+
+const CAUTION_WORDS: Record<Caution, string> = {
+  flash: 'One gentle showing at a time, never more than two in a second. A child with a photosensitive condition follows its own care plan.',
+  objects:
+    'Small things can choke: keep them from children under three and from any who still put things in their mouth, by your setting’s own rules. Food needs your rules on allergies and hygiene.',
+};
+
+const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly words: string; readonly why: string }[] = [
+  { mode: 'tap', words: 'the child taps', why: 'The numbers are in view from the start, so finding one costs the same every time.' },
+  {
+    mode: 'spoken',
+    words: 'speaks, you mark',
+    why: 'Press Space, or the wide button, at the moment the child speaks; then the number. Your own delay is measured with the child’s hand.',
+  },
+  {
+    mode: 'show',
+    words: 'shows fingers, you mark',
+    why: 'Press when the fingers are out, then the number. Fingers are an answer here, not a sign of counting.',
+  },
+  {
+    mode: 'write',
+    words: 'writes, you mark',
+    why: 'Press when the child begins to write, then the number. A numeral turned round is a slip of the pen, not of the number.',
+  },
+];
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
   copies: 'Four numbers to copy come first: they measure this child’s hand. Without it, a slow hand looks like counting.',
@@ -54,30 +98,48 @@ export class CarpetChoice {
   readonly children = input.required<readonly ChildView[]>();
   readonly settings = input.required<CarpetSettings | null>();
   readonly childId = input<string>();
+  /** Who else sits, as the plan has it, and whether there is a plan to follow. */
+  readonly others = input<readonly string[]>([]);
+  readonly planned = input(false);
   readonly begin = output<Chosen>();
 
   readonly exposures = EXPOSURES;
   readonly layouts = SEEN_LAYOUTS;
-  readonly groups = GROUPS.map((group) => ({ group, routines: ROUTINES.filter((routine) => routine.group === group) }));
+  readonly groups = computed(() =>
+    ROUTINE_GROUPS.map((group) => ({ group, routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())) })),
+  );
   readonly wholes = [2, 3, 4, 5, 6, 7, 8, 9, 10];
   readonly wordChoices = Object.entries(WORD_CHOICES).map(([word, choices]) => ({ word: word as keyof Words, choices }));
   readonly wordNames = WORD_NAMES;
   readonly routine = computed(() => routineOf(this.form().routine));
+  readonly modes = MODES;
+  readonly modeWhy = computed(() => MODES.find(({ mode }) => mode === this.form().answerMode)?.why ?? '');
+  /** The options of this routine, each with its values and its reason. */
+  readonly options = computed(() =>
+    OPTION_NAMES.filter((name) => this.has(name)).map((name) => ({
+      name,
+      ...OPTIONS[name],
+      values: Object.entries(OPTIONS[name].values).map(([value, words], i) => ({ value, words: i === 0 ? `${words} (usual)` : words })),
+    })),
+  );
+  readonly cautions = computed(() => cautionsOf(this.routine(), this.form().options).map((caution) => CAUTION_WORDS[caution]));
+  readonly choral = signal(false);
   readonly layoutWords = LAYOUT_WORDS;
   readonly lengths = [5, 10, 15, 20];
   readonly chosenId = linkedSignal(() => this.childId() ?? this.children()[0]?.id ?? '');
   readonly form = linkedSignal(() => this.settings() ?? DEFAULT_CARPET);
   readonly wantedWarmUp = signal<WarmUp | 'needed'>('needed');
   /** Others who sit in turn with the first. */
-  readonly othersIds = signal<readonly string[]>([]);
+  readonly othersIds = linkedSignal((): readonly string[] => this.others());
   readonly sitters = computed(() => {
     const first = this.chosen();
     return first === null ? [] : [first, ...this.children().filter((c) => c.id !== first.id && this.othersIds().includes(c.id))];
   });
   readonly sitterWords = computed(() => {
+    if (this.choral()) return 'the whole class';
     const names = this.sitters().map((c) => c.nickname);
     if (names.length > 3) return `${inLetters(names.length)} children`;
-    return names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+    return listed(names);
   });
   /** What will be put first to the first child: what was chosen, or what Vane knows too little of. */
   readonly warmUp = computed((): WarmUp => {
@@ -86,6 +148,7 @@ export class CarpetChoice {
   });
   readonly #warmUpOf = (child: ChildView): WarmUp => {
     const wanted = this.wantedWarmUp();
+    if (this.routine().untimed) return 'none';
     return wanted === 'needed' ? warmUpNeeded(child.measures, this.form().answerMode) : wanted;
   };
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
@@ -104,11 +167,15 @@ export class CarpetChoice {
     });
   }
 
+  setOption(name: OptionName, value: string): void {
+    this.set({ options: { ...this.form().options, [name]: value } });
+  }
+
   setWord(word: keyof Words, value: string): void {
     this.set({ words: { ...this.form().words, [word]: value } });
   }
 
   start(): void {
-    if (this.sitters().length > 0) this.begin.emit({ children: this.sitters(), settings: this.form(), warmUpOf: this.#warmUpOf });
+    if (this.sitters().length > 0) this.begin.emit({ children: this.sitters(), settings: this.form(), choral: this.choral(), warmUpOf: this.#warmUpOf });
   }
 }

@@ -13,15 +13,20 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
+import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import { WARM_UPS, type Sign } from '@vane/core';
+import { factInPrint, say, WARM_UPS, type Sign } from '@vane/core';
+import { viewOf } from '../children/sail';
 import { inLetters } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 import { Waiting } from '../shell/waiting';
+import { BoardAnswer } from './answers/boardAnswer';
+import { CutAnswer } from './answers/cutAnswer';
 import { KEYS } from './keys';
 import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
+import { CHOICE_WORDS, SLIP_WORDS } from './answers/words';
 import { FINER_SIGNS, type Sitting } from './sitting';
 
 const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
@@ -35,10 +40,10 @@ const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readon
 @Component({
   selector: 'vane-carpet-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, Waiting],
+  imports: [MatButtonModule, MatMenuModule, Waiting, BoardAnswer, CutAnswer],
   templateUrl: './carpetRun.html',
-  styleUrl: './carpetRun.scss',
-  host: { '[class.left]': "device.side() === 'left'" },
+  styleUrls: ['./carpetRun.scss', './pad.scss'],
+  host: { '[class.left]': "device.side() === 'left'", '[attr.data-want]': 'sitting().ask().want.by' },
 })
 export class CarpetRun {
   readonly #frames = inject(FRAMES);
@@ -52,55 +57,102 @@ export class CarpetRun {
   readonly left = output();
 
   readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
+  readonly stageArea = viewChild.required<ElementRef<HTMLElement>>('stageArea');
   readonly pad = viewChild.required<ElementRef<HTMLElement>>('pad');
   readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
 
   readonly child = computed(() => this.sitting().child());
   readonly group = computed(() => this.sitting().wish.children.length > 1);
-  readonly numbers = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0];
+  readonly choral = computed(() => this.sitting().wish.choral);
+  readonly options = computed(() => this.sitting().wish.settings.options);
+  readonly counters = computed(() => (this.options().counters === 'things' ? this.sitting().wish.settings.words.things : 'dots'));
+  /** Boards and rows lie on the stage from the question on; they are hidden there while something is flashed. */
+  readonly onStage = computed(() => this.sitting().moment() === 'asking' || this.sitting().moment() === 'answered');
+  readonly board = viewChild(BoardAnswer);
+  readonly padKind = computed((): 'number' | 'choice' | 'chips' | 'none' => {
+    const { by } = this.sitting().ask().want;
+    if (this.choral()) return 'chips';
+    if (by === 'choice') return 'choice';
+    return by === 'number' || by === 'pair' ? 'number' : 'none';
+  });
+  readonly among = computed(() => {
+    const { want } = this.sitting().ask();
+    return want.by === 'choice' ? want.among.map((given) => ({ given, words: CHOICE_WORDS[given] ?? factInPrint(given) })) : [];
+  });
+  readonly numbers = computed(() => {
+    const { want } = this.sitting().ask();
+    const from = want.by === 'number' ? want.from : 0;
+    return [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0].map((place) => ({ place, n: place + from }));
+  });
   readonly signs = SIGN_WORDS;
   readonly finerSigns = FINER_SIGNS;
-  readonly spoken = computed(() => this.sitting().wish.settings.answerMode === 'spoken');
   readonly words = computed(() => {
-    const { wish } = this.sitting();
-    const said = nextWords(this.sitting().ask(), this.sitting().moment(), this.child().nickname, wish.settings.words);
-    return this.group() && this.sitting().moment() === 'ready' ? `${this.child().nickname}’s turn. ${said}` : said;
+    const sitting = this.sitting();
+    const pair = sitting.firstPart();
+    if (pair !== null) return `${pair} and …`;
+    const said = nextWords(sitting.ask(), sitting.moment(), this.child().nickname, sitting.wish.settings.words);
+    return this.group() && sitting.moment() === 'ready' ? `${this.child().nickname}’s turn. ${said}` : said;
   });
-  readonly total = computed(() => this.sitting().turns().length);
+  /** For the adult alone: how counters were laid, or what belongs to the question. */
+  readonly note = computed(() => {
+    const sitting = this.sitting();
+    const slip = sitting.slip();
+    const note = sitting.ask().note;
+    if (slip !== null && sitting.moment() === 'answered') return SLIP_WORDS[slip];
+    return note === null ? '' : say(note, sitting.wish.settings.words);
+  });
+  readonly total = computed(() => this.sitting().line.turns().length);
   readonly warming = computed(() => this.sitting().ask().warmUp);
-  readonly canLookAgain = computed(() => this.sitting().ask().flash && this.sitting().moment() !== 'ready');
-  /** How far this child is: in its warm-up, or in the routine's own questions. */
+  /** How far this child is: in its warm-up, or in the routine's own questions. Where the next one follows from the last, nobody knows how many there will be. */
   readonly place = computed(() => {
-    const at = this.sitting().index();
-    const own = this.sitting()
+    const { line } = this.sitting();
+    const own = line.turns().filter((t) => t.child === this.child().id);
+    const had = line
       .turns()
-      .filter((t) => t.child === this.child().id);
-    const had = this.sitting()
-      .turns()
-      .slice(0, at + 1)
+      .slice(0, line.index() + 1)
       .filter((t) => t.child === this.child().id).length;
     const warm = own.filter((t) => t.ask.warmUp).length;
-    return this.warming() ? `warm-up, ${inLetters(had)} of ${inLetters(WARM_UPS)}` : `${had - warm} of ${own.length - warm}`;
+    if (this.warming()) return `warm-up, ${inLetters(had)} of ${inLetters(WARM_UPS)}`;
+    return this.sitting().wish.open ? String(had - warm) : `${had - warm} of ${own.length - warm}`;
   });
-  readonly ticks = computed(() => Array.from({ length: this.total() }, (_, i) => i < this.sitting().index() || this.sitting().moment() === 'done'));
+  readonly ticks = computed(() =>
+    this.sitting().wish.open ? [] : Array.from({ length: this.total() }, (_, i) => i < this.sitting().line.index() || this.sitting().moment() === 'done'),
+  );
   readonly mainWords = computed(() => {
     if (this.sitting().paused()) return 'Go on';
     switch (this.sitting().moment()) {
       case 'ready':
         return 'Show';
       case 'asking':
-        return this.spoken() ? `${this.child().nickname} speaks` : 'Waiting for a tap';
+        return this.#askingWords();
       case 'stopped':
-        return 'Mark the number';
+        return this.padKind() === 'number' ? 'Mark the number' : 'Mark the answer';
       default:
-        return this.sitting().index() + 1 < this.total() ? 'Next' : 'Finish';
+        return this.sitting().wish.open || this.sitting().line.index() + 1 < this.total() ? 'Next' : 'Finish';
     }
   });
   readonly spaceWorks = computed(() => {
     const moment = this.sitting().moment();
-    return moment === 'ready' || moment === 'answered' || (moment === 'asking' && this.spoken());
+    if (moment !== 'asking') return moment !== 'stopped';
+    const { by } = this.sitting().ask().want;
+    return this.choral() || by === 'talk' || by === 'board' || (this.sitting().marks() && by !== 'cut');
   });
-  readonly given = computed(() => this.sitting().row()?.given ?? null);
+  /** Who has something to see afterwards. */
+  readonly changed = computed(() => (this.choral() ? [] : this.sitting().line.children()));
+  readonly others = computed(() => this.sitting().wish.classmates.filter((one) => one.id !== this.child().id));
+
+  isGiven(n: number): boolean {
+    return this.sitting().given() === String(n) || this.sitting().firstPart() === String(n);
+  }
+
+  #askingWords(): string {
+    const { by } = this.sitting().ask().want;
+    if (this.choral() || by === 'talk') return 'Go on';
+    if (by === 'board') return 'Done';
+    if (by === 'cut') return 'Waiting for a cut';
+    const does = { spoken: 'speaks', show: 'shows', write: 'writes', tap: '', build: '' }[this.sitting().mode()];
+    return does === '' ? 'Waiting for a tap' : `${this.child().nickname} ${does}`;
+  }
 
   constructor() {
     const destroy = inject(DestroyRef);
@@ -109,6 +161,7 @@ export class CarpetRun {
     afterNextRender(() => this.#listen(listening.signal));
     effect(() => {
       const sitting = this.sitting();
+      sitting.attachBoard(() => this.board()?.board() ?? null);
       sitting.attach(new StageRunner(this.stage().nativeElement, this.#frames, sitting, performance.timeOrigin));
     });
   }
@@ -127,6 +180,7 @@ export class CarpetRun {
     };
     for (const type of ['pointerdown', 'click']) {
       this.pad().nativeElement.addEventListener(type, onPad, { signal });
+      this.stageArea().nativeElement.addEventListener(type, onPad, { signal });
       this.main().nativeElement.addEventListener(type, onMain, { signal });
     }
     window.addEventListener('keydown', (event) => this.#key(event), { signal });
@@ -154,7 +208,7 @@ export class CarpetRun {
   }
 
   seeChild(id: string): void {
-    void this.#router.navigate(['/children', id], { queryParams: { see: 'seeing' } });
+    void this.#router.navigate(['/children', id], { queryParams: { see: viewOf(this.sitting().lastFact()) } });
   }
   toToday(): void {
     void this.#router.navigateByUrl('/today');

@@ -9,7 +9,7 @@ export function nextWords(ask: Ask, moment: Moment, name: string, words: Words):
     case 'asking':
       return say(ask.prompt, words);
     case 'stopped':
-      return `Which number did ${name} say?`;
+      return `What did ${name} answer?`;
     default:
       return say(ask.after, words);
   }

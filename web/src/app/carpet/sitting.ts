@@ -1,9 +1,28 @@
 import { computed, signal } from '@angular/core';
-import { toRow, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
-import { away, back, later, parseFact, SIGNS, type Aid, type Ask, type Measured, type Response, type Sign, type Turn } from '@vane/core';
+import type { CarpetSettings, RecordRow } from '@vane/contract';
+import {
+  adultMarks,
+  builtNumber,
+  isFact,
+  isRight,
+  observedText,
+  parseObserved,
+  slipOf,
+  type Aid,
+  type AnswerMode,
+  type Ask,
+  type Board,
+  type Measured,
+  type Sign,
+  type Slip,
+  type Turn,
+} from '@vane/core';
 import { v7 } from 'uuid';
 import type { StageListener, StageRunner } from './measurement/stageRunner';
+import { Recorder, type Keeper } from './recorder';
+import { answerRow, CHORAL, choralRow } from './rows';
 import { stagePicture } from './stagePictures';
+import { TurnLine, type Follow, type Sitter } from './turnLine';
 
 /** Where the adult is: `ready` to show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
 export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
@@ -11,22 +30,20 @@ export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
 export const FINER_SIGNS = ['fingers', 'lips'] as const;
 export type FinerSign = (typeof FINER_SIGNS)[number];
 
-/** Where a sitting's record goes: the outbox, behind the few calls a sitting makes. */
-export interface Keeper {
-  keepSitting(classId: string, row: SittingRow): Promise<void>;
-  keepOpen(classId: string, row: RecordRow): Promise<void>;
-  closeAll(): Promise<void>;
-  hold(): void;
-  release(): void;
-}
-
 export interface SittingWish {
   readonly classId: string;
   readonly settings: CarpetSettings;
-  /** Who sits, by id and nickname, in the order of the turn line. */
-  readonly children: readonly { readonly id: string; readonly nickname: string }[];
+  /** Who sits, in the order of the turn line. With the whole class answering together it is one sitter for all. */
+  readonly children: readonly Sitter[];
   /** Whose go with which question, in order; at least one. */
   readonly turns: readonly Turn[];
+  readonly follow: Follow;
+  /** Everybody who may be meant: for a slip of who sits here, and for chips while the class answers together. */
+  readonly classmates: readonly Sitter[];
+  /** The class answers together: nothing of that is evidence, and it is not recorded. */
+  readonly choral: boolean;
+  /** How many questions there will be follows from the answers. */
+  readonly open: boolean;
 }
 
 /**
@@ -36,54 +53,59 @@ export interface SittingWish {
 export class Sitting implements StageListener {
   readonly id = v7();
   readonly #moment = signal<Moment>('ready');
-  readonly #index = signal(0);
-  readonly #turns = signal<readonly Turn[]>([]);
-  /** Turns of children who are away, to be put back. */
-  readonly #away = signal<ReadonlyMap<string, readonly Turn[]>>(new Map());
   readonly #row = signal<RecordRow | null>(null);
   readonly #paused = signal(false);
-  /** A write to the device's own store failed: the adult must know. */
-  readonly #unkept = signal('');
+  /** The first part of a pair that waits for its second. */
+  readonly #firstPart = signal<string | null>(null);
+  /** How counters were laid against the rule, when they were. */
+  readonly #slip = signal<Slip | null>(null);
+  /** What was given last, recorded or not. */
+  readonly #given = signal<string | null>(null);
+  /** Children seen counting while the class answers this question together. */
+  readonly #chips = signal<ReadonlyMap<string, RecordRow>>(new Map());
   #runner: StageRunner | null = null;
+  #readBoard: () => Board | null = () => null;
   #aid: Aid = 'none';
   #spoil = false;
-  /** Writes in order: a later state of a response must not be overtaken by an earlier one. */
-  #writes: Promise<void> = Promise.resolve();
 
   readonly moment = this.#moment.asReadonly();
-  readonly index = this.#index.asReadonly();
   readonly paused = this.#paused.asReadonly();
-  readonly unkept = this.#unkept.asReadonly();
+  readonly firstPart = this.#firstPart.asReadonly();
+  readonly slip = this.#slip.asReadonly();
+  readonly given = this.#given.asReadonly();
+  readonly chips = this.#chips.asReadonly();
   /** The last answer while it can still be changed. */
   readonly row = this.#row.asReadonly();
-  readonly turns = this.#turns.asReadonly();
-  readonly turn = computed((): Turn => this.#turns()[this.#index()]!);
-  readonly ask = computed((): Ask => this.turn().ask);
-  readonly child = computed(() => this.wish.children.find((c) => c.id === this.turn().child)!);
-  /** The turn line: every child with the turns it has had. */
-  readonly line = computed(() => {
-    const before = this.#turns().slice(0, this.#index());
-    return this.wish.children.map((child) => ({
-      ...child,
-      had: before.filter((t) => t.child === child.id).length,
-      now: child.id === this.turn().child,
-      away: this.#away().has(child.id),
-    }));
+  readonly line: TurnLine;
+  readonly record: Recorder;
+  readonly ask = computed((): Ask => this.line.turn().ask);
+  readonly child = computed((): Sitter => this.line.child());
+  /** An adult stops the clock and marks what came. */
+  readonly marks = computed(() => adultMarks(this.mode()));
+  /** How this question is answered. */
+  readonly mode = computed((): AnswerMode => {
+    const { want, aid } = this.ask();
+    if (want.by === 'board' || want.by === 'cut') return 'build';
+    return aid === 'objects' ? 'show' : this.wish.settings.answerMode;
   });
-  readonly sign = computed(() => SIGNS.find((sign) => this.#row()?.observed.split(':')[0] === sign) ?? null);
-  readonly finer = computed(() => FINER_SIGNS.filter((sign) => this.#row()?.observed.split(':')[1]?.split(' ').includes(sign)));
-  /** The answer stands and the stage is still: signs, undo, second look are open. */
+  readonly #observed = computed(() => parseObserved(this.#row()?.observed ?? '') ?? { sign: null, finerSigns: [] });
+  readonly sign = computed(() => this.#observed().sign);
+  readonly finer = computed((): readonly string[] => this.#observed().finerSigns);
+  /** The answer stands and the stage is still: signs and void are open. */
   readonly canAmend = computed(() => this.#moment() === 'answered' && this.#row() !== null);
+  readonly canUndo = computed(() => this.#firstPart() !== null || (this.#moment() === 'answered' && this.#given() !== null));
+  readonly canLookAgain = computed(() => this.ask().flash && this.wish.settings.secondLook && this.#moment() !== 'ready');
 
   constructor(
     readonly wish: SittingWish,
     private readonly keeper: Keeper,
-    startedAt: Date,
+    /** Milliseconds since 1970. */
+    private readonly now: () => number,
   ) {
     const { classId, settings } = wish;
-    this.#turns.set(wish.turns);
-    const row = { id: this.id, routine: settings.routine, started_at: startedAt.toISOString(), answer_mode: settings.answerMode, settings };
-    this.#write(() => keeper.keepSitting(classId, row));
+    this.line = new TurnLine(wish.children, wish.turns, wish.follow);
+    const row = { id: this.id, routine: settings.routine, started_at: new Date(now()).toISOString(), answer_mode: settings.answerMode, settings };
+    this.record = new Recorder(keeper, classId, row);
   }
 
   /** The stage to run on; until then the sitting waits. */
@@ -91,40 +113,86 @@ export class Sitting implements StageListener {
     this.#runner = runner;
   }
 
+  /** Where the board that a child builds on is read from. */
+  attachBoard(read: () => Board | null): void {
+    this.#readBoard = read;
+  }
+
   /** Space: shows, stops the clock, or goes on, whichever is next. */
   goOn(at: number): void {
     if (this.#paused()) return;
     const moment = this.#moment();
     if (moment === 'ready') this.#show(this.ask().aid);
-    else if (moment === 'asking' && this.wish.settings.answerMode === 'spoken') this.#runner?.stop(at);
     else if (moment === 'answered') this.next();
+    else if (moment === 'asking' && (this.ask().want.by === 'talk' || this.wish.choral)) this.#runner?.noAnswer();
+    else if (moment === 'asking' && this.ask().want.by === 'board') this.#answerBoard(at);
+    else if (moment === 'asking' && this.marks()) this.#runner?.stop(at);
   }
 
-  /** A number, tapped by the child or marked by the adult. */
+  /** A digit key, 10 for `t`: the number, the first or second part of a pair, the choice in this place, or the number that was built. */
+  mark(n: number, at: number): void {
+    const { want } = this.ask();
+    if (want.by === 'number') this.answer(String(n + want.from), at);
+    else if (want.by === 'choice') this.answer(want.among[n - 1] ?? '', at);
+    else if (want.by === 'pair' || want.by === 'board') this.answer(String(n), at);
+    else if (want.by === 'cut' && n > 0 && n < want.count && !want.cuts.includes(n)) this.answer(String(n), at);
+  }
+
+  /** An answer, tapped by the child or marked by the adult. */
   answer(given: string, at: number): void {
-    if (this.#paused()) return;
-    this.#runner?.answer(given, at);
+    if (this.#paused() || given === '' || this.wish.choral || this.ask().want.by === 'talk') return;
+    if (this.ask().want.by !== 'pair' || given.includes('+')) return this.#runner?.answer(given, at);
+    const first = this.#firstPart();
+    if (first !== null) this.#runner?.answer(`${first}+${given}`, at);
+    else if (this.#runner?.asking) this.#firstPart.set(given);
+  }
+
+  /** What the child has built on the frame. */
+  #answerBoard(at: number): void {
+    const { want } = this.ask();
+    const board = this.#readBoard();
+    if (want.by !== 'board' || board === null || !this.#runner?.asking) return;
+    this.#slip.set(want.plan.byRule ? slipOf(want.plan.layout, board) : null);
+    this.answer(String(builtNumber(want.plan, board)), at);
   }
 
   noAnswer(): void {
-    if (this.#moment() === 'asking' || this.#moment() === 'stopped') this.#runner?.noAnswer();
+    if (this.ask().want.by !== 'talk' && !this.wish.choral && (this.#moment() === 'asking' || this.#moment() === 'stopped')) this.#runner?.noAnswer();
   }
 
   /** The same show again. Its answer is kept apart; a first look that brought no answer is recorded as such. */
   secondLook(): void {
-    if (this.#paused() || !this.ask().flash) return;
+    if (this.#paused() || !this.canLookAgain()) return;
     if (this.#moment() === 'asking' && this.#runner?.asking) this.#runner.noAnswer();
     if (this.#moment() === 'answered') this.#show('second-look');
   }
 
-  /** Takes the last mark back: it stays in the record as undone, and the number is asked for again. */
+  /** Takes the last mark back: it stays in the record as undone, and the answer is asked for again. */
   undo(): void {
+    if (this.#firstPart() !== null) return this.#firstPart.set(null);
+    if (!this.canUndo()) return;
     const row = this.#row();
-    if (!this.canAmend() || row === null) return;
-    this.#keep({ ...row, void: 'undone' });
-    this.#row.set(null);
+    if (row !== null) this.record.keep({ ...row, void: 'undone' });
+    this.#clear();
     this.#moment.set('asking');
     this.#runner?.takeBack();
+  }
+
+  /** It was another child who answered: the last answer is that child's. Where only one sits, so are all that follow. */
+  wasAnother(child: Sitter): void {
+    const row = this.#row();
+    if (this.canAmend() && row !== null) this.#change({ ...row, child: child.id });
+    if (this.wish.children.length === 1) this.line.takeOver(child);
+  }
+
+  /** While the class answers together, a child is seen counting: noted, and never evidence. Pressed again, it was a slip. */
+  chip(child: Sitter): void {
+    const was = this.#chips().get(child.id);
+    const { fact } = this.ask();
+    if (!this.wish.choral || fact === null || this.#moment() === 'ready' || this.#moment() === 'done') return;
+    const row = was ? { ...was, void: was.void === CHORAL ? 'undone' : CHORAL } : choralRow({ ...this.#asked(fact, this.now()), child: child.id });
+    this.#chips.update((chips) => new Map(chips).set(child.id, row));
+    this.record.keep(row);
   }
 
   /** Spoiled: the last answer, or the show that is on. */
@@ -162,35 +230,42 @@ export class Sitting implements StageListener {
   }
 
   next(): void {
-    if (this.#index() + 1 >= this.#turns().length) return this.end();
-    const before = this.turn().child;
-    this.#row.set(null);
-    this.#write(() => this.keeper.closeAll());
-    this.#index.update((index) => index + 1);
+    const before = this.child().id;
+    const goes = this.line.advance(this.#answered());
+    this.#clear();
+    this.#chips.set(new Map());
+    if (!goes) return this.end();
+    this.record.close();
     // Another child has to come to the stage first.
-    if (this.turn().child === before) this.#show(this.ask().aid);
+    if (this.child().id === before) this.#show(this.ask().aid);
     else this.#moment.set('ready');
+  }
+
+  #answered() {
+    const row = this.#row();
+    const given = this.#given() ?? '';
+    return { ask: this.ask(), given, right: isRight(this.ask(), given), responseMs: row?.response_ms ?? null, sign: this.sign() };
+  }
+
+  /** The fact asked last, of those that are recorded. */
+  lastFact(): string {
+    const asked = this.line
+      .turns()
+      .slice(0, this.line.index() + 1)
+      .map((turn) => turn.ask.fact);
+    return asked.reverse().find((fact) => fact !== null && isFact(fact)) ?? '';
   }
 
   /** Whoever is to go now goes later. */
   goLater(): void {
-    if (this.#moment() === 'ready') this.#turns.update((turns) => later(turns, this.#index()));
+    if (this.#moment() === 'ready') this.line.goLater();
   }
 
-  /** A child leaves the carpet, or comes back to it; what it has answered stays. The last one left cannot leave: the sitting is ended instead. */
+  /** A child leaves the carpet, or comes back to it; what it has answered stays. */
   toggleAway(child: string): void {
-    if (this.#moment() !== 'ready' && (child === this.turn().child || this.#moment() !== 'answered')) return;
-    const at = this.#moment() === 'ready' ? this.#index() : this.#index() + 1;
-    const gone = this.#away().get(child);
-    if (gone) {
-      this.#turns.update((turns) => back(turns, at, gone));
-      this.#away.update((away) => new Map([...away].filter(([id]) => id !== child)));
-      return;
-    }
-    const { turns, taken } = away(this.#turns(), at, child);
-    if (taken.length === 0 || turns.length <= at) return;
-    this.#turns.set(turns);
-    this.#away.update((away) => new Map(away).set(child, taken));
+    const ready = this.#moment() === 'ready';
+    if (!ready && (child === this.child().id || this.#moment() !== 'answered')) return;
+    this.line.toggleAway(child, ready ? this.line.index() : this.line.index() + 1);
   }
 
   /** Ends here: what was marked stays. */
@@ -200,7 +275,7 @@ export class Sitting implements StageListener {
     this.#paused.set(false);
     this.#moment.set('done');
     this.keeper.release();
-    this.#write(() => this.keeper.closeAll());
+    this.record.close();
   }
 
   stopped(): void {
@@ -208,31 +283,23 @@ export class Sitting implements StageListener {
   }
 
   answered(given: string, result: Measured, shownAt: number): void {
-    const fact = parseFact(this.ask().fact);
-    const { settings } = this.wish;
-    const response: Response = {
-      id: v7(),
-      child: this.turn().child,
-      sitting: this.id,
-      shownAt,
-      kind: fact.kind,
-      fact: fact.text,
-      answerMode: settings.answerMode,
-      exposureMs: result.exposureMs,
-      responseMs: given === '' ? null : result.responseMs,
-      given,
-      outcome: given === '' ? 'none' : Number(given) === fact.answer ? 'correct' : 'wrong',
-      sign: null,
-      finerSigns: [],
-      aid: this.#aid,
-      void: this.#spoil ? 'spoiled' : '',
-      flags: result.flags,
-    };
-    this.#spoil = false;
-    const quality = { asked_ms: this.#askedMs(), frame_ms: result.frameMs, frames_ms: result.framesMs.slice(0, 600), dropped_frames: result.droppedFrames };
-    this.#change(toRow(response, quality));
+    const ask = this.ask();
+    this.#firstPart.set(null);
+    this.#given.set(given);
     this.#moment.set('answered');
+    if (ask.want.by === 'talk') {
+      this.keeper.release();
+      return this.next();
+    }
+    if (ask.fact === null || this.wish.choral) return this.keeper.release();
+    const how = { mode: this.mode(), slip: this.#slip(), spoiled: this.#spoil, askedMs: this.#askedMs() };
+    this.#spoil = false;
+    this.#change(answerRow(this.#asked(ask.fact, shownAt), ask, given, how, result));
     this.keeper.release();
+  }
+
+  #asked(fact: string, shownAt: number) {
+    return { child: this.child().id, sitting: this.id, shownAt, fact, aid: this.#aid };
   }
 
   #askedMs(): number | null {
@@ -243,30 +310,27 @@ export class Sitting implements StageListener {
     const { picture, cover } = stagePicture(this.ask().picture);
     const exposureMs = this.#askedMs();
     this.#aid = aid;
-    this.#row.set(null);
+    this.#clear();
     this.keeper.hold();
     this.#moment.set('asking');
-    this.#runner?.begin({ picture, cover: exposureMs === null ? null : cover, exposureMs, answerMode: this.wish.settings.answerMode });
+    this.#runner?.begin({ picture, cover: exposureMs === null ? null : cover, exposureMs, answerMode: this.mode() });
+  }
+
+  /** Forgets the last answer: it is closed, taken back, or another one is about to come. */
+  #clear(): void {
+    this.#row.set(null);
+    this.#given.set(null);
+    this.#slip.set(null);
   }
 
   #observe(sign: Sign | null, finer: readonly string[]): void {
     const row = this.#row();
     if (!this.canAmend() || row === null) return;
-    this.#change({ ...row, observed: finer.length > 0 ? `${sign ?? ''}:${finer.join(' ')}` : (sign ?? '') });
+    this.#change({ ...row, observed: observedText({ sign, finerSigns: finer }) });
   }
 
   #change(row: RecordRow): void {
     this.#row.set(row);
-    this.#keep(row);
-  }
-
-  #keep(row: RecordRow): void {
-    this.#write(() => this.keeper.keepOpen(this.wish.classId, row));
-  }
-
-  #write(work: () => Promise<void>): void {
-    this.#writes = this.#writes.then(work).catch((error: unknown) => {
-      this.#unkept.set(`This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`);
-    });
+    this.record.keep(row);
   }
 }

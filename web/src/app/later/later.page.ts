@@ -1,10 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
 const WORDS = {
-  class: [
-    'Class',
-    'Who needs the same thing? This place will show the working numbers of the class, the facts most children still count, and small groups by need.',
-  ],
   prints: ['Prints', 'This place will make flash cards, mats, sheets and the home sheet as PDF, in your class’s own words.'],
 } as const;
 

@@ -1,9 +1,13 @@
+import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatPaginatorModule } from '@angular/material/paginator';
-import { MatTableModule } from '@angular/material/table';
-import type { ImportResult, RecordRow } from '@vane/contract';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSelectModule } from '@angular/material/select';
+import type { Change, CorrectionRequest, ImportResult, LogQuery } from '@vane/contract';
+import { ROUTINES } from '@vane/core';
 import { format } from 'date-fns';
 import { Trouble } from '../look/trouble';
 import { factWords, seconds } from '../look/words';
@@ -11,13 +15,20 @@ import type { KeptResponse } from '../outbox/keptDatabase';
 import { Outbox } from '../outbox/outbox';
 import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
+import { LogSource, type LogRow } from './logSource';
 
-const PAGE = 200;
+const REASONS = ['interrupted', 'helped', 'did not listen', 'spoiled'] as const;
+const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly words: string }[] = [
+  { only: 'wrong', words: 'wrong answers' },
+  { only: 'void', words: 'void' },
+  { only: 'flagged', words: 'flagged' },
+  { only: 'corrected', words: 'corrected' },
+];
 
 /** Every response, newest first, and the file of them, out and in. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatPaginatorModule, MatTableModule, Trouble],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, ScrollingModule, Trouble],
   templateUrl: './log.page.html',
   styleUrl: './log.page.scss',
 })
@@ -25,14 +36,28 @@ export class LogPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
 
-  readonly columns = ['when', 'child', 'fact', 'answer', 'time', 'shown', 'seen', 'notes'];
-  readonly pageSize = PAGE;
-  readonly offset = signal(0);
+  readonly reasons = REASONS;
+  readonly only = ONLY;
+  readonly routines = ROUTINES;
+  readonly numbers = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10'];
+  readonly query = signal<Omit<LogQuery, 'offset'>>({});
+  readonly narrowed = computed(() => Object.keys(this.query()).length > 0);
+  readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
+  readonly children = computed(() => (this.view.hasValue() ? this.view.value().children : []));
   readonly page = rxResource({
-    params: () => (this.#session.classId() ? { classId: this.#session.classId(), offset: this.offset() } : undefined),
-    stream: ({ params }) => this.#api.log(params.classId, params.offset),
+    params: () => (this.#session.classId() ? { classId: this.#session.classId(), query: this.query() } : undefined),
+    stream: ({ params: { classId, query } }) => this.#api.log(classId, { ...query, offset: 0 }),
   });
-  readonly rows = computed(() => (this.page.hasValue() ? this.page.value().rows.map((row) => ({ ...words(row), child: row.nickname })) : []));
+  readonly source = computed(() => {
+    if (!this.page.hasValue()) return null;
+    const [classId, query] = [this.#session.classId(), this.query()];
+    return new LogSource(
+      this.page.value(),
+      (offset) => this.#api.log(classId, { ...query, offset }),
+      (error) => this.trouble.set(inWords(error)),
+    );
+  });
+  readonly words = words;
   readonly exportAddress = computed(() => this.#api.exportAddress(this.#session.classId()));
   readonly reading = signal(false);
   readonly result = signal<ImportResult | null>(null);
@@ -43,6 +68,25 @@ export class LogPage {
     void inject(Outbox)
       .refused()
       .then((kept) => this.refused.set(kept));
+  }
+
+  /** Narrows the log; an empty value widens it again. */
+  narrow(change: Partial<Record<keyof Omit<LogQuery, 'offset'>, string>>): void {
+    this.query.update((query) => Object.fromEntries(Object.entries({ ...query, ...change }).filter(([, value]) => value)));
+  }
+
+  correct(row: LogRow, change: Change): void {
+    this.#send({ responses: [row.response_id], change });
+  }
+  voidSitting(row: LogRow): void {
+    this.#send({ sitting: row.sitting, change: { what: 'void', reason: 'sitting spoiled' } });
+  }
+  #send(request: CorrectionRequest): void {
+    this.trouble.set('');
+    this.#api.correct(this.#session.classId(), request).subscribe({
+      next: () => this.page.reload(),
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
   }
 
   read(input: HTMLInputElement): void {
@@ -66,15 +110,20 @@ export class LogPage {
   }
 }
 
-function words(row: RecordRow) {
+function words(row: LogRow) {
   return {
-    id: row.response_id,
+    child: row.nickname,
     when: format(new Date(row.shown_at), 'd MMM, HH:mm:ss'),
     fact: row.kind === 'match' ? `copy ${factWords(row.fact)}` : row.kind === 'count' ? `count ${factWords(row.fact)}` : factWords(row.fact),
     answer: row.outcome === 'none' ? 'no answer' : `${row.given}${row.outcome === 'wrong' ? ' (wrong)' : ''}`,
     time: row.response_ms === null ? '' : seconds(row.response_ms),
     shown: row.exposure_ms === null ? 'stays' : `${Math.round(row.exposure_ms)} ms`,
-    seen: row.observed.replace(':', ' '),
-    notes: [row.answer_mode === 'spoken' ? 'spoken' : '', row.aid === 'none' ? '' : row.aid, row.void, ...row.flags].filter((note) => note !== '').join(', '),
+    seen: row.observed.replace(':', ' ').replaceAll('-', ' '),
+    notes: [row.answer_mode === 'spoken' ? 'spoken' : '', row.aid === 'none' ? '' : row.aid, row.void, ...row.flags, corrected(row)]
+      .filter((note) => note !== '')
+      .join(', '),
   };
 }
+
+const corrected = ({ corrected: last }: LogRow): string =>
+  last === null ? '' : `corrected by ${last.by}, ${format(new Date(last.at), 'd MMM')} (first ${last.was})`;

@@ -1,9 +1,12 @@
-import { factInPrint, type LayoutName, type Reading, type Reason } from '@vane/core';
+import { factInPrint, isFact, questionInPrint, type LayoutName, type Reading, type Reason } from '@vane/core';
 
 /** Words for what `core` gives as data. */
 const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
 export const inLetters = (n: number): string => NUMBERS[n] ?? String(n);
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** "Ivo", "Ivo and Cleo", "Ivo, Cleo and Odo". */
+export const listed = (items: readonly string[]): string =>
+  items.length <= 1 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} and ${items[items.length - 1] ?? ''}`;
 export const some = (n: number, one: string, many = `${one}s`): string => `${inLetters(n)} ${n === 1 ? one : many}`;
 
 export const LAYOUT_WORDS: Record<LayoutName, string> = {
@@ -23,7 +26,7 @@ export const LAYOUT_WORDS: Record<LayoutName, string> = {
 export function factWords(fact: string): string {
   const [kind, n, layout] = fact.split(':');
   if (kind === 'show') return `${n} on a ${LAYOUT_WORDS[layout as LayoutName]}`;
-  return factInPrint(fact);
+  return isFact(fact) ? factInPrint(fact) : questionInPrint(fact);
 }
 
 export const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;

@@ -18,7 +18,8 @@ import {
   type SimulatedAnswer,
 } from '@vane/core';
 import { CarpetRun } from '../carpet/carpetRun';
-import { Sitting, type Keeper } from '../carpet/sitting';
+import type { Keeper } from '../carpet/recorder';
+import { Sitting } from '../carpet/sitting';
 import { factWords, seconds } from '../look/words';
 import { WholeScreen } from '../shell/wholeScreen';
 
@@ -41,6 +42,16 @@ const SEEN: Record<SimulatedAnswer['strategy'], readonly string[]> = {
 };
 
 /** One simulated child's sitting, to practise marking: it speaks, the adult stops the clock, marks, and says what it saw; then the truth. Nothing is kept. */
+const NOBODY: ChildView = {
+  id: '',
+  nickname: '',
+  lastAskedAt: null,
+  measures: { copies: {}, counts: 0 },
+  times: null,
+  workingNumber: null,
+  halfLifeDays: null,
+};
+
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, CarpetRun],
@@ -135,7 +146,7 @@ export class MarkingPage {
   readonly #answers = new Map<string, SimulatedAnswer>();
   readonly #kept = signal<ReadonlyMap<string, RecordRow>>(new Map());
 
-  readonly child = signal<ChildView>({ id: '', nickname: '', lastAskedAt: null, measures: { copies: {}, counts: 0 } });
+  readonly child = signal<ChildView>(NOBODY);
   readonly sitting = signal(this.#newSitting());
 
   readonly rows = computed(() => [...this.#kept().values()].map((row) => this.#compared(row)));
@@ -178,15 +189,19 @@ export class MarkingPage {
     this.#simulated = makeChild('', 'mixed', this.#random);
     this.#answers.clear();
     this.#kept.set(new Map());
-    this.child.set({
-      id: 'practice',
-      nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0] ?? 'Oriel',
-      lastAskedAt: null,
-      measures: { copies: {}, counts: 0 },
-    });
+    this.child.set({ ...NOBODY, id: 'practice', nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0] ?? 'Oriel' });
     const settings = { ...DEFAULT_CARPET, answerMode: 'spoken' as const, shows: SHOWS };
-    const asks = sittingAsks(this.#random, routineOf('flash-and-say'), { ...settings, warmUp: 'none' });
-    return new Sitting({ classId: '', children: [this.child()], settings, turns: dealTurns([{ child: 'practice', asks }]) }, this.#memory(), new Date());
+    const asks = sittingAsks(this.#random, routineOf('flash-and-say'), { ...settings, things: settings.words.things, facts: [], times: null, warmUp: 'none' });
+    const wish = {
+      classId: '',
+      children: [this.child()],
+      classmates: [],
+      settings,
+      turns: dealTurns([{ child: 'practice', asks }]),
+      choral: false,
+      open: false,
+    };
+    return new Sitting({ ...wish, follow: () => [] }, this.#memory(), () => Date.now());
   }
 
   /** Keeps the last state of each response in memory alone. */
@@ -210,6 +225,7 @@ export class MarkingPage {
     if (phase === 'ready' || phase === 'feedback') this.#hush();
     if (phase !== 'show' || this.#speaking !== null) return;
     const { fact } = this.sitting().ask();
+    if (fact === null) return;
     const answer = answerFact(this.#simulated, parseFact(fact), 'tap', TODAY, this.#random);
     this.#answers.set(fact, answer);
     this.#speaking = setTimeout(() => {

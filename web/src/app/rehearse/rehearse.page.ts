@@ -94,7 +94,15 @@ export class RehearsePage {
     if (!done || !judged) return null;
     const responses = done.responses.filter((r) => r.child === this.child()).map((r) => toRow(r));
     return {
-      child: { id: this.child(), nickname: this.child(), lastAskedAt: null, measures: { copies: {}, counts: 0 } },
+      child: {
+        id: this.child(),
+        nickname: this.child(),
+        lastAskedAt: null,
+        measures: { copies: {}, counts: 0 },
+        times: null,
+        workingNumber: null,
+        halfLifeDays: null,
+      },
       estimate: judged.estimate,
       readings: judged.readings,
       moved: [],

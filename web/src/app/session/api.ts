@@ -6,9 +6,11 @@ import type {
   ChildRecord,
   ClassReadings,
   ClassView,
+  CorrectionRequest,
   Door,
   ImportResult,
   LogPage,
+  LogQuery,
   Me,
   Problem,
   RecordBatch,
@@ -67,8 +69,11 @@ export class Api {
   sendRecord(classId: string, batch: RecordBatch): Observable<BatchResult> {
     return this.#http.post<BatchResult>(`/api/classes/${classId}/record`, batch);
   }
-  log(classId: string, offset: number): Observable<LogPage> {
-    return this.#http.get<LogPage>(`/api/classes/${classId}/log`, { params: { offset } });
+  log(classId: string, query: LogQuery): Observable<LogPage> {
+    return this.#http.get<LogPage>(`/api/classes/${classId}/log`, { params: { ...query } });
+  }
+  correct(classId: string, request: CorrectionRequest): Observable<{ changed: number }> {
+    return this.#http.post<{ changed: number }>(`/api/classes/${classId}/corrections`, request);
   }
   importResponses(classId: string, file: File): Observable<ImportResult> {
     return this.#http.post<ImportResult>(`/api/classes/${classId}/import`, file, { headers: { 'content-type': 'text/csv' } });

@@ -1,26 +1,27 @@
+import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray, type CdkDragDrop } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import { TIDE_LINES, whoNext, type Proposal, type TideLine } from '@vane/core';
+import { NEW_DAY, type DayPlan } from '@vane/contract';
+import type { PlannedSitting } from '@vane/core';
 import { format } from 'date-fns';
 import { forkJoin } from 'rxjs';
 import { Trouble } from '../look/trouble';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
-import { proposalReason, proposalTitle } from './proposalWords';
-
-const LINE_WORDS: Record<TideLine, string> = {
-  never: 'Not yet asked',
-  'over-a-week': 'Over a week ago',
-  'this-week': 'Two to seven days ago',
-  lately: 'Today or yesterday',
-};
+import { ChosenPlan } from './chosenPlan';
+import { sittingsFor } from './classPlan';
+import { arranged, DayPlans, withSwaps } from './dayPlan';
+import { Learned } from './learned';
+import { minutesWords, needWords, sittingReason } from './planWords';
 
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, Trouble],
+  imports: [CdkDrag, CdkDragHandle, CdkDropList, MatButtonModule, MatButtonToggleModule, MatMenuModule, Learned, Trouble],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
 })
@@ -28,43 +29,92 @@ export class TodayPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #router = inject(Router);
+  readonly #plans = inject(DayPlans);
+  readonly #chosen = inject(ChosenPlan);
 
   readonly today = format(new Date(), 'EEEE d MMMM');
-  readonly lineWords = LINE_WORDS;
+  readonly lengths = [4, 8, 12, 20];
   readonly record = rxResource({
     params: () => this.#session.classId() || undefined,
     stream: ({ params: classId }) => forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
   });
-
-  readonly #proposals = computed((): Proposal[] => {
+  readonly day = linkedSignal((): DayPlan => {
+    const classId = this.#session.classId();
+    return classId ? this.#plans.read(classId) : NEW_DAY;
+  });
+  readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
+  readonly #proposed = computed((): PlannedSitting[] => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
-    const children = view.children.map((child) => ({
-      child: child.id,
-      lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt),
-      readings: judged.readings.filter((r) => r.child === child.id),
-    }));
-    return whoNext(children, Date.now(), -60_000 * new Date().getTimezoneOffset());
+    return sittingsFor(view, judged, this.day().aim, Date.now());
   });
-  readonly #names = computed(() => new Map(this.record.hasValue() ? this.record.value().view.children.map((c) => [c.id, c.nickname]) : []));
-  readonly lines = computed(() =>
-    TIDE_LINES.map((line) => ({
-      line,
-      children: this.#proposals()
-        .filter((p) => p.line === line)
-        .map((p) => ({ id: p.child, name: this.#names().get(p.child) ?? '' })),
-    })).filter(({ children }) => children.length > 0),
-  );
-  /** The chosen child: whoever has waited longest until the teacher taps another. */
-  readonly chosen = linkedSignal(() => this.#proposals()[0]?.child ?? null);
-  readonly proposal = computed(() => {
-    const found = this.#proposals().find((p) => p.child === this.chosen());
-    if (!found) return null;
-    const name = this.#names().get(found.child) ?? '';
-    return { child: found.child, name, title: proposalTitle(name), reason: proposalReason(found) };
+  readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
+  readonly #arranged = computed(() => arranged(withSwaps(this.#proposed(), this.day().swapped), this.day()));
+  /** The tide table: what fits into the minutes there are stands above the line. */
+  readonly rows = computed(() => {
+    let minutes = 0;
+    return this.#arranged().map((sitting) => {
+      minutes += sitting.minutes;
+      return {
+        sitting,
+        title: needWords(sitting.need),
+        who: sitting.children.map(({ child }) => ({ id: child, name: this.#names().get(child) ?? '' })),
+        reason: sittingReason(sitting),
+        minutes: minutesWords(sitting.minutes),
+        fits: minutes <= this.day().minutes || minutes === sitting.minutes,
+        pinned: this.day().pinned.includes(sitting.id),
+      };
+    });
+  });
+  readonly changed = computed(() => this.day().order.length + this.day().pinned.length + this.day().skipped.length + this.day().swapped.length > 0);
+  /** Who was asked today: what Vane learned of them stands below the plan. */
+  readonly askedToday = computed(() => {
+    const midnight = new Date().setHours(0, 0, 0, 0);
+    return this.children().filter((c) => c.lastAskedAt !== null && Date.parse(c.lastAskedAt) >= midnight);
   });
 
-  begin(child: string): void {
+  set(change: Partial<DayPlan>): void {
+    this.day.update((day) => ({ ...day, ...change }));
+    this.#plans.keep(this.#session.classId(), this.day());
+  }
+  pin(id: string): void {
+    const { pinned } = this.day();
+    this.set({ pinned: pinned.includes(id) ? pinned.filter((p) => p !== id) : [...pinned, id] });
+  }
+  skip(id: string): void {
+    this.set({ skipped: [...this.day().skipped, id] });
+  }
+  /** As Vane proposes it; aim and minutes stay. */
+  reset(): void {
+    const { aim, minutes } = this.day();
+    this.set({ ...NEW_DAY, aim, minutes });
+  }
+  move(from: number, to: number): void {
+    const ids = this.#arranged().map((s) => s.id);
+    if (to < 0 || to >= ids.length) return;
+    moveItemInArray(ids, from, to);
+    this.set({ order: ids });
+  }
+  dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
+    this.move(previousIndex, currentIndex);
+  }
+  /** Alt and an arrow moves a row, as dragging does. */
+  key(event: KeyboardEvent, index: number): void {
+    if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+    event.preventDefault();
+    this.move(index, index + (event.key === 'ArrowUp' ? -1 : 1));
+  }
+  swap(child: string, other: string): void {
+    this.set({ swapped: [...this.day().swapped, [child, other]] });
+  }
+
+  begin(sitting: PlannedSitting): void {
+    const factsOf = new Map(sitting.children.map(({ child, facts }) => [child, facts.map((f) => f.fact)]));
+    this.#chosen.sitting.set({ children: sitting.children.map((c) => c.child), factsOf });
+    void this.#router.navigate(['/carpet'], { queryParams: { child: sitting.children[0]?.child, routine: 'planned' } });
+  }
+  other(child: string): void {
+    this.#chosen.sitting.set(null);
     void this.#router.navigate(['/carpet'], { queryParams: { child } });
   }
 }

@@ -1,181 +1,12 @@
-import { DEFAULT_CARPET, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
-import { dealTurns, parseFact, USUAL_WORDS, type Ask, type Measured } from '@vane/core';
-import { PlayedFrames } from './measurement/playedFrames';
-import { StageRunner, type StageShow } from './measurement/stageRunner';
+import type { CarpetSettings } from '@vane/contract';
+import { USUAL_WORDS } from '@vane/core';
+import { asked, playSitting, written } from './played';
 import { nextWords } from './prompts';
-import { Sitting, type Keeper } from './sitting';
 import { stagePicture } from './stagePictures';
 
-const SVG = 'http://www.w3.org/2000/svg';
-const picture = (): SVGElement => document.createElementNS(SVG, 'svg');
-const flash = (change: Partial<StageShow> = {}): StageShow => ({ picture: picture(), cover: picture(), exposureMs: 500, answerMode: 'tap', ...change });
-
-describe('the stage runner', () => {
-  const setUp = () => {
-    const frames = new PlayedFrames();
-    const stage = document.createElement('div');
-    const heard: { given: string; result: Measured; shownAt: number }[] = [];
-    let stops = 0;
-    const runner = new StageRunner(
-      stage,
-      frames,
-      { stopped: () => stops++, answered: (given, result, shownAt) => heard.push({ given, result, shownAt }) },
-      1_000_000,
-    );
-    const phase = () => stage.dataset['phase'];
-    return { frames, stage, heard, runner, phase, stops: () => stops };
-  };
-
-  it('prepares the picture hidden, watches the display for half a second, then shows', () => {
-    const { frames, stage, runner, phase } = setUp();
-    runner.begin(flash());
-    expect(phase()).toBe('ready');
-    expect(stage.querySelectorAll('.layer')).toHaveLength(2);
-    const began = frames.now();
-    frames.until(() => phase() === 'show');
-    expect(frames.now() - began).toBeGreaterThanOrEqual(500);
-  });
-
-  it('covers in the frame nearest to the time asked, clears, and times a press by its own stamp', () => {
-    const { frames, runner, phase, heard } = setUp();
-    runner.begin(flash());
-    const shown = frames.until(() => phase() === 'show');
-    const covered = frames.until(() => phase() === 'mask');
-    expect(covered - shown).toBeCloseTo(500, 0);
-    frames.until(() => phase() === 'answer');
-    expect(frames.wanted).toBe(false);
-    runner.answer('7', shown + 1234.56);
-    expect(phase()).toBe('feedback');
-    expect(heard).toHaveLength(1);
-    expect(heard[0]).toMatchObject({ given: '7', shownAt: Math.round(1_000_000 + shown), result: { responseMs: 1234.6, exposureMs: 500, flags: [] } });
-  });
-
-  it('measures the frame of the display it runs on', () => {
-    const frames = new PlayedFrames(1000 / 120);
-    const heard: Measured[] = [];
-    const stage = document.createElement('div');
-    const runner = new StageRunner(stage, frames, { stopped: () => undefined, answered: (_, result) => heard.push(result) }, 0);
-    runner.begin(flash({ exposureMs: 200 }));
-    const shown = frames.until(() => stage.dataset['phase'] === 'show');
-    frames.until(() => stage.dataset['phase'] === 'answer');
-    runner.answer('1', shown + 900);
-    expect(heard[0]?.frameMs).toBeCloseTo(8.3, 1);
-    expect(heard[0]?.exposureMs).toBeCloseTo(200, 0);
-  });
-
-  it('flags a frame that was dropped while the show was on, and keeps every frame time', () => {
-    const { frames, runner, phase, heard } = setUp();
-    runner.begin(flash());
-    const shown = frames.until(() => phase() === 'show');
-    frames.play(90);
-    frames.until(() => phase() === 'mask');
-    runner.answer('7', shown + 800);
-    expect(heard[0]?.result.flags).toEqual(['dropped-frame']);
-    expect(heard[0]?.result.framesMs[1]).toBe(90);
-    expect(heard[0]?.result.droppedFrames).toBe(4);
-  });
-
-  it('takes no press before the show, and an answer in the show ends it', () => {
-    const { frames, runner, phase, heard } = setUp();
-    runner.begin(flash());
-    runner.answer('3', frames.now());
-    expect(heard).toEqual([]);
-    const shown = frames.until(() => phase() === 'show');
-    frames.play();
-    expect(runner.asking).toBe(true);
-    runner.answer('3', shown + 300);
-    expect(heard[0]?.result.exposureMs).toBe(300);
-    expect(frames.wanted).toBe(false);
-  });
-
-  it('abandons cleanly, and begins anew', () => {
-    const { frames, runner, phase, stage, heard } = setUp();
-    runner.begin(flash());
-    frames.until(() => phase() === 'show');
-    runner.abandon();
-    expect(phase()).toBe('ready');
-    expect(stage.childElementCount).toBe(0);
-    expect(frames.wanted).toBe(false);
-    runner.begin(flash({ exposureMs: null, cover: null }));
-    const shown = frames.until(() => phase() === 'show');
-    for (let i = 0; i < 300; i++) frames.play();
-    expect(phase()).toBe('show');
-    runner.answer('2', shown + 2000);
-    expect(heard).toHaveLength(1);
-  });
-});
-
-const SETTINGS: CarpetSettings = { ...DEFAULT_CARPET, exposureMs: 500, shows: 5 };
-
-/** Questions as the flash routine would put them. */
-const asked = (fact: string): Ask => {
-  const { kind, answer } = parseFact(fact);
-  const flash = kind === 'show';
-  return {
-    fact,
-    picture: flash
-      ? { show: 'frame', layout: fact.endsWith('five') ? 'five' : 'frame-fives', count: answer, direction: 'rows' }
-      : { show: 'numeral', n: answer },
-    flash,
-    aid: 'none',
-    prompt: flash ? { say: 'how-many-seen' } : { say: 'copy' },
-    after: flash ? { say: 'follow-up', n: answer } : { say: 'thanks' },
-    warmUp: !flash,
-  };
-};
-
-/** A keeper that remembers every state it was given, in order. */
-class Memory implements Keeper {
-  readonly states: RecordRow[] = [];
-  readonly sittings: SittingRow[] = [];
-  closed = 0;
-  held = false;
-  fails = false;
-  keepSitting(_: string, row: SittingRow): Promise<void> {
-    this.sittings.push(row);
-    return Promise.resolve();
-  }
-  keepOpen(_: string, row: RecordRow): Promise<void> {
-    if (this.fails) return Promise.reject(new Error('no room'));
-    this.states.push(row);
-    return Promise.resolve();
-  }
-  closeAll(): Promise<void> {
-    this.closed++;
-    return Promise.resolve();
-  }
-  hold(): void {
-    this.held = true;
-  }
-  release(): void {
-    this.held = false;
-  }
-  /** The last state of each response, in the order in which they began. */
-  last(): RecordRow[] {
-    return [...new Map(this.states.map((row) => [row.response_id, row])).values()];
-  }
-}
-
 describe('a sitting', () => {
-  const begin = (facts: string[], settings: Partial<CarpetSettings> = {}, children = [{ id: 'child', nickname: 'Odo' }]) => {
-    const keeper = new Memory();
-    const frames = new PlayedFrames();
-    const stage = document.createElement('div');
-    const sitting = new Sitting(
-      {
-        classId: 'class',
-        children,
-        settings: { ...SETTINGS, ...settings },
-        turns: dealTurns(children.map(({ id }) => ({ child: id, asks: facts.map(asked) }))),
-      },
-      keeper,
-      new Date('2026-11-25T09:00:00Z'),
-    );
-    sitting.attach(new StageRunner(stage, frames, sitting, 0));
-    const shown = () => frames.until(() => stage.dataset['phase'] === 'show');
-    return { sitting, keeper, frames, stage, shown };
-  };
-  const written = () => new Promise((done) => setTimeout(done));
+  const begin = (facts: string[], settings: Partial<CarpetSettings> = {}, children = [{ id: 'child', nickname: 'Odo' }]) =>
+    playSitting(facts.map(asked), settings, { children });
 
   it('puts its facts in order, keeps each answer at once, and closes it when the next show begins', async () => {
     const { sitting, keeper, shown } = begin(['match:4', 'show:7:frame-fives']);
@@ -209,7 +40,7 @@ describe('a sitting', () => {
     sitting.toggleSign('knew');
     sitting.toggleFiner('lips');
     await written();
-    expect(keeper.states.map((row) => row.observed)).toEqual(['', 'counted', 'counted:lips', 'counted:lips fingers', 'knew:fingers lips', 'knew:fingers']);
+    expect(keeper.states.map((row) => row.observed)).toEqual(['', 'counted', 'counted:lips', 'counted:lips fingers', 'knew:lips fingers', 'knew:fingers']);
     expect(keeper.last()).toHaveLength(1);
   });
 
@@ -327,7 +158,7 @@ describe('a sitting', () => {
     go('3');
     sitting.goOn(0);
     sitting.toggleAway('fenn');
-    expect(sitting.line().map((c) => [c.nickname, c.had, c.away])).toEqual([
+    expect(sitting.line.pebbles().map((c) => [c.nickname, c.had, c.away])).toEqual([
       ['Ivo', 1, false],
       ['Fenn', 0, true],
       ['Cleo', 1, false],
@@ -357,7 +188,7 @@ describe('a sitting', () => {
     sitting.goOn(0);
     sitting.answer('3', shown() + 900);
     await written();
-    expect(sitting.unkept()).toContain('no room');
+    expect(sitting.record.unkept()).toContain('no room');
   });
 });
 
@@ -372,12 +203,12 @@ describe('what is shown and said', () => {
 
   it('asks the question that suits the number', () => {
     const after = (n: number) => nextWords(asked(`show:${n}:frame-fives`), 'answered', 'Odo', USUAL_WORDS);
-    expect(after(4)).toContain('to five');
+    expect(after(4)).toContain('make five');
     expect(after(5)).toContain('full row');
     expect(after(8)).toContain('on the top');
     expect(after(9)).toContain('empty');
     expect(after(10)).toContain('full');
     expect(after(0)).toContain('empty');
-    expect(nextWords(asked('show:4:five'), 'stopped', 'Odo', USUAL_WORDS)).toBe('Which number did Odo say?');
+    expect(nextWords(asked('show:4:five'), 'stopped', 'Odo', USUAL_WORDS)).toBe('What did Odo answer?');
   });
 });

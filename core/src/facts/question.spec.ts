@@ -1,0 +1,54 @@
+import fc from 'fast-check';
+import { NotAFact } from './fact';
+import { isFact, parseQuestion, questionInPrint } from './question';
+
+describe('questions', () => {
+  it.each([
+    ['3+5', 'add', '8'],
+    ['8+5', 'bridge', '13'],
+    ['13-5', 'bridge', '8'],
+    ['8+?=13', 'bridge', '5'],
+    ['8+5:move', 'bridge', '2'],
+    ['3+7+2', 'three', '12'],
+    ['3+?+2=10', 'three', '5'],
+    ['ways:6', 'ways', null],
+    ['groups:4:2', 'groups', '8'],
+    ['more:4:6', 'compare', 'right'],
+    ['more:6:4', 'compare', 'left'],
+    ['more:4:4', 'compare', 'same'],
+    ['same:4:4', 'compare', 'same'],
+    ['same:4:5', 'compare', 'different'],
+    ['check:3+4=8', 'check', 'no'],
+    ['check:3+?=8=5', 'check', 'yes'],
+    ['check:8+5=13', 'check', 'yes'],
+    ['hides:4+5:8+5:2+3', 'bridge', '8+5'],
+    ['hides:1+6+2:3+5+7', 'bridge', '3+5+7'],
+  ])('%s is of kind %s and answered %s', (text, kind, answer) => {
+    expect(parseQuestion(text)).toEqual({ text, kind, answer });
+  });
+
+  it.each(['', '21-1', '15+6', '3+?+8=10', 'ways:11', 'groups:11:2', 'check:3+4', 'more:4', '8+1:move', 'same:4:5:6'])('refuses %j', (text) => {
+    expect(() => parseQuestion(text)).toThrow(NotAFact);
+  });
+
+  it('past ten goes on where facts within ten end', () => {
+    fc.assert(
+      fc.property(fc.nat(10), fc.nat(10), (a, b) => {
+        expect(isFact(`${a}+${b}`)).toBe(a + b <= 10);
+        expect(parseQuestion(`${a}+${b}`)).toMatchObject({ kind: a + b > 10 ? 'bridge' : 'add', answer: String(a + b) });
+      }),
+    );
+  });
+
+  it.each([
+    ['8+5', '8 + 5'],
+    ['13-5', '13 − 5'],
+    ['ways:6', 'ways to make 6'],
+    ['groups:4:2', '4 groups of 2'],
+    ['more:4:6', '4 or 6: which is more'],
+    ['same:4:4', '4 and 4: same or different'],
+    ['check:8-3=4', 'is it right: 8 − 3 = 4'],
+    ['8+5:move', '8 + 5: how many move'],
+    ['hides:4+5:8+5', 'where a ten hides: 4 + 5, 8 + 5'],
+  ])('%s is printed "%s"', (text, printed) => expect(questionInPrint(text)).toBe(printed));
+});

@@ -1,0 +1,95 @@
+import { factInPrint, NotAFact, parseFact, type FactKind } from './fact';
+
+/** Whatever is put to a child and recorded: a fact within ten, or one of the questions beyond. */
+export interface Question {
+  readonly kind: FactKind;
+  readonly text: string;
+  /** The right answer as it is given; null when there are several, as with the ways to make a number. */
+  readonly answer: string | null;
+}
+
+const MOST = 20;
+
+/** Largest number on either side, and how a question of this form is answered; null when the numbers do not fit it. */
+type Form = readonly [form: RegExp, kind: FactKind, answer: (...parts: number[]) => string | null | undefined];
+
+const beyondTen = (whole: number, answer: number): string | undefined => (whole > 10 && whole <= MOST && answer >= 0 ? String(answer) : undefined);
+const upTo = (most: number, answer: number): string | undefined => (answer >= 0 && answer <= most ? String(answer) : undefined);
+const side = (left: number, right: number): string => {
+  if (left === right) return 'same';
+  return left > right ? 'left' : 'right';
+};
+
+const FORMS: readonly Form[] = [
+  [/^(\d{1,2})\+(\d{1,2})$/, 'bridge', (a, b) => beyondTen(a + b, a + b)],
+  [/^(\d{1,2})-(\d{1,2})$/, 'bridge', (c, b) => beyondTen(c, c - b)],
+  [/^(\d{1,2})\+\?=(\d{1,2})$/, 'bridge', (a, c) => beyondTen(c, c - a)],
+  // Moved to the first number to make it ten.
+  [/^(\d)\+(\d):move$/, 'bridge', (a, b) => (b >= 10 - a ? upTo(10, 10 - a) : undefined)],
+  [/^(\d{1,2})\+(\d{1,2})\+(\d{1,2})$/, 'three', (a, b, c) => upTo(MOST, a + b + c)],
+  [/^(\d{1,2})\+\?\+(\d{1,2})=(\d{1,2})$/, 'three', (a, c, whole) => upTo(MOST, whole - a - c)],
+  [/^ways:(\d{1,2})$/, 'ways', (whole) => (whole <= 10 ? null : undefined)],
+  [/^groups:(\d{1,2}):(\d{1,2})$/, 'groups', (count, of) => upTo(MOST, count * of)],
+  [/^more:(\d{1,2}):(\d{1,2})$/, 'compare', side],
+  [/^same:(\d{1,2}):(\d{1,2})$/, 'compare', (left, right) => (left === right ? 'same' : 'different')],
+];
+
+/** Whether a sum goes past ten, or has two parts that make it. */
+function hidesTen(sum: string): boolean {
+  const parts = sum.split('+').map(Number);
+  return parts.length === 2 ? parts[0]! + parts[1]! > 10 : parts.some((a, i) => parts.some((b, j) => i !== j && a + b === 10));
+}
+
+/**
+ * Reads what was asked: every fact of `parseFact`, and beyond them `8+5`, `13-5` (past ten), `8+5:move` (how many move to make ten), `3+7+2`, `3+?+2=10`,
+ * `ways:6`, `groups:4:2` (four groups of two), `more:4:6` (which side has more), `same:4:4`,
+ * `check:3+4=8` (an answer to judge) and `hides:8+5:3+4` (in which does a ten hide).
+ * @throws NotAFact when the text is none of these
+ * @example parseQuestion('8+5').answer // '13'
+ */
+export function parseQuestion(text: string): Question {
+  const claim = /^check:(.+)=(\d{1,2})$/.exec(text);
+  if (claim) return { kind: 'check', text, answer: String(parseQuestion(claim[1]!).answer) === claim[2] ? 'yes' : 'no' };
+  const hides = /^hides:(.+)$/.exec(text);
+  if (hides) return { kind: 'bridge', text, answer: hides[1]!.split(':').find(hidesTen) ?? null };
+  for (const [form, kind, answerOf] of FORMS) {
+    const found = form.exec(text);
+    if (!found) continue;
+    const answer = answerOf(...found.slice(1).map(Number));
+    if (answer !== undefined) return { kind, text, answer };
+  }
+  const fact = parseFact(text);
+  return { kind: fact.kind, text, answer: String(fact.answer) };
+}
+
+/** True when the text is a fact within ten, as `parseFact` reads it. */
+export function isFact(text: string): boolean {
+  try {
+    parseFact(text);
+    return true;
+  } catch (error) {
+    if (error instanceof NotAFact) return false;
+    throw error;
+  }
+}
+
+/** The question as it is said on paper: as `factInPrint` has it, and the words of what has no sentence. */
+export function questionInPrint(text: string): string {
+  const [head = '', ...rest] = text.split(':');
+  switch (head) {
+    case 'ways':
+      return `ways to make ${rest[0]}`;
+    case 'groups':
+      return `${rest[0]} groups of ${rest[1]}`;
+    case 'more':
+      return `${rest[0]} or ${rest[1]}: which is more`;
+    case 'same':
+      return `${rest[0]} and ${rest[1]}: same or different`;
+    case 'hides':
+      return `where a ten hides: ${rest.map(factInPrint).join(', ')}`;
+    case 'check':
+      return `is it right: ${factInPrint(rest.join(':'))}`;
+    default:
+      return text.endsWith(':move') ? `${factInPrint(head)}: how many move` : factInPrint(text);
+  }
+}

@@ -1,0 +1,95 @@
+import { factsWithinTen, isNumberFact, parseFact, type NumberFact } from '../facts/fact';
+import type { Reading } from '../reading/reading';
+import { workingNumber } from './workingNumber';
+
+export const AIMS = ['judge', 'practise'] as const;
+/** To find out what is known, or to bring on what is nearly known. */
+export type Aim = (typeof AIMS)[number];
+
+/** Where a fact stands on the path, lowest first: what comes earlier is offered earlier. */
+export type Step = 'seeing' | 'five anchor' | 'ten anchor' | 'pairs' | 'missing part' | 'take-away';
+
+export interface Offered {
+  readonly fact: string;
+  readonly step: Step;
+  /** Its whole, against the working number: below it, it, or the next one on offer. */
+  readonly place: 'below' | 'at' | 'next';
+  readonly answer: number;
+  /** The whole, or the number seen. */
+  readonly whole: number;
+  /** Probability that it is known; from its neighbours when it was never read. */
+  readonly p: number;
+  readonly reading: Reading | null;
+}
+
+/** Facts of an earlier step count as safe from this mean probability on: then the next step is opened. */
+const SAFE = 0.6;
+/** What is taken to be known of a fact of which nothing like it was ever read. */
+const UNREAD = 0.25;
+/** Where pairs begin for a child of whom no pair was ever asked. */
+const FIRST_NUMBER = 5;
+
+const SHOWS = [1, 2, 3, 4, 5].map((n) => `show:${n}:five`).concat([1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => `show:${n}:frame-fives`));
+
+const isAnchor = ({ kind, whole }: NumberFact, of: number): boolean => kind === 'missing' && whole === of;
+
+function stepOf(fact: NumberFact): Step {
+  if (isAnchor(fact, 5)) return 'five anchor';
+  if (isAnchor(fact, 10)) return 'ten anchor';
+  if (fact.kind === 'subtract') return 'take-away';
+  return fact.kind === 'missing' ? 'missing part' : 'pairs';
+}
+
+/**
+ * The facts that are open to a child: to judge it, all; to practise, by the path: seeing; five anchor before ten anchor; pairs up to its working number, with the
+ * next on offer; missing part and take-away of a whole once its sums are safe.
+ */
+export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
+  const byFact = new Map(readings.map((r) => [r.fact, r]));
+  const found = workingNumber(readings);
+  const number = found.number ?? (found.allKnown ? 10 : FIRST_NUMBER);
+  const read = readings.flatMap((r) => {
+    const fact = parseFact(r.fact);
+    return isNumberFact(fact) ? [{ kind: fact.kind, whole: fact.whole, p: r.pAutomatic }] : [];
+  });
+  const near = (kind: string, whole: number): number => {
+    const like = read.filter((r) => r.kind === kind && Math.abs(r.whole - whole) <= 1);
+    return like.length === 0 ? UNREAD : like.reduce((sum, r) => sum + r.p, 0) / like.length;
+  };
+  const pOf = (text: string, fact: NumberFact): number => byFact.get(text)?.pAutomatic ?? near(fact.kind, fact.whole);
+  const seeing = SHOWS.map((text): Offered => ({
+    fact: text,
+    step: 'seeing',
+    place: 'at',
+    answer: parseFact(text).answer,
+    whole: parseFact(text).answer,
+    p: byFact.get(text)?.pAutomatic ?? 0.5,
+    reading: byFact.get(text) ?? null,
+  }));
+  const facts = (['add', 'missing', 'subtract'] as const).flatMap((operation) =>
+    factsWithinTen(operation).map((text) => ({ text, fact: parseFact(text) as NumberFact })),
+  );
+  const mean = (fits: (fact: NumberFact) => boolean): number => {
+    const own = facts.filter(({ fact }) => fits(fact));
+    return own.reduce((sum, { text, fact }) => sum + pOf(text, fact), 0) / own.length;
+  };
+  const fiveSafe = mean((fact) => isAnchor(fact, 5)) >= SAFE;
+  const sumsSafe = new Map(Array.from({ length: 11 }, (_, whole) => [whole, mean((fact) => fact.kind === 'add' && fact.whole === whole) >= SAFE]));
+  return [
+    ...seeing,
+    ...facts.flatMap(({ text, fact }): Offered[] => {
+      const step = stepOf(fact);
+      const { whole } = fact;
+      if (whole < 2) return [];
+      const onPath =
+        step === 'five anchor' ||
+        (step === 'ten anchor' ? fiveSafe : step === 'pairs' ? whole <= number + 1 : whole <= number + 1 && sumsSafe.get(whole) === true);
+      // To find out what is known, everything may be asked; to practise, what comes next on the path.
+      const place = whole < number ? 'below' : whole === number ? 'at' : 'next';
+      // A part of nothing is an idea, met at the number being fixed, and nothing to practise beside it.
+      const idle = place !== 'at' && Math.min(...fact.parts) === 0;
+      if (aim === 'practise' && (!onPath || idle)) return [];
+      return [{ fact: text, step, place, answer: fact.answer, whole, p: pOf(text, fact), reading: byFact.get(text) ?? null }];
+    }),
+  ];
+}

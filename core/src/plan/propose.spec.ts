@@ -1,0 +1,190 @@
+import fc from 'fast-check';
+import { factsWithinTen, parseFact } from '../facts/fact';
+import { seeded } from '../random/random';
+import type { Reading } from '../reading/reading';
+import type { Response } from '../record/response';
+import { someReading } from '../testing/reading';
+import { planClass } from './classPlan';
+import { halfLifeDays, stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
+import { offerOf } from './offer';
+import { proposeFacts, type ProposeWish } from './propose';
+
+const DAY = 86_400_000;
+const NOW = Date.UTC(2026, 10, 25, 9);
+const word = (p: number): Reading['reading'] => (p >= 0.8 ? 'knows' : p <= 0.2 ? 'counts' : 'too few answers');
+const read = (fact: string, p: number, more: Partial<Reading> = {}): Reading =>
+  someReading(fact, { reading: word(p), pAutomatic: p, certainty: 0.7, responses: 4, ...more });
+const whole = (fact: string): number => {
+  const parsed = parseFact(fact);
+  return 'whole' in parsed ? parsed.whole : parsed.answer;
+};
+/** A child that knows its sums up to a number and counts beyond. */
+const sumsTo = (known: number): Reading[] => [
+  ...[1, 2, 3, 4, 5].map((n) => read(`show:${n}:five`, 0.95)),
+  ...[1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => read(`show:${n}:frame-fives`, 0.95)),
+  ...[0, 1, 2, 3, 4, 5].map((n) => read(`${n}+?=5`, 0.9)),
+  ...factsWithinTen('add')
+    .filter((f) => whole(f) >= 2)
+    .map((f) => read(f, whole(f) <= known ? 0.95 : 0.1)),
+];
+const wish = (readings: readonly Reading[], more: Partial<ProposeWish> = {}): ProposeWish => ({
+  readings,
+  lastAsked: new Map(readings.map((r) => [r.fact, NOW - 3 * DAY])),
+  now: NOW,
+  aim: 'practise',
+  count: 12,
+  ...more,
+});
+
+describe('what is on offer', () => {
+  it('is pairs up to the working number and the next, and take-away only where sums are safe', () => {
+    const offer = offerOf(sumsTo(5), 'practise');
+    const wholes = (step: string): number[] => [...new Set(offer.filter((o) => o.step === step).map((o) => whole(o.fact)))].sort((a, b) => a - b);
+    expect(wholes('pairs')).toEqual([2, 3, 4, 5, 6, 7]);
+    expect(Math.max(...wholes('take-away'))).toBe(5);
+    expect(offer.filter((o) => o.fact === '3+3').map((o) => o.place)).toEqual(['at']);
+    expect(offer.filter((o) => o.fact === '3+4').map((o) => o.place)).toEqual(['next']);
+  });
+
+  it('opens the ten anchor when five is safe', () => {
+    const anchors = (p: number) =>
+      offerOf(
+        [0, 1, 2, 3, 4, 5].map((n) => read(`${n}+?=5`, p)),
+        'practise',
+      ).filter((o) => o.step === 'ten anchor').length;
+    expect([anchors(0.2), anchors(0.9)]).toEqual([0, 9]);
+  });
+});
+
+describe('proposed facts', () => {
+  const kinds = fc.record({
+    known: fc.integer({ min: 1, max: 10 }),
+    aim: fc.constantFrom('judge' as const, 'practise' as const),
+    count: fc.integer({ min: 1, max: 20 }),
+  });
+
+  it('start with something sure, never repeat a fact or, where that can be helped, an answer, and are the same each time', () => {
+    fc.assert(
+      fc.property(kinds, ({ known, aim, count }) => {
+        const proposed = proposeFacts(wish(sumsTo(known), { aim, count }));
+        expect(proposed).toHaveLength(count);
+        expect(proposed).toEqual(proposeFacts(wish(sumsTo(known), { aim, count })));
+        expect(new Set(proposed.map((p) => p.fact)).size).toBe(count);
+        if (known > 2) expect(proposed[0]).toMatchObject({ why: 'sure-start' });
+        const answers = proposed.map((p) => parseFact(p.fact).answer);
+        answers.slice(1).forEach((answer, i) => expect(answer).not.toBe(answers[i]));
+      }),
+    );
+  });
+
+  it('come right about four times in five, and new ones never run on for long', () => {
+    const proposed = proposeFacts(wish(sumsTo(6), { count: 15 }));
+    const isNew = proposed.map((p) => p.pAutomatic < 0.75);
+    expect(isNew.filter((n) => !n).length).toBeGreaterThanOrEqual(4);
+    expect(isNew.map(Number).join('')).not.toContain('1111');
+  });
+
+  it('to judge: first what could be either way; to practise: first what is nearly known', () => {
+    const readings = [...sumsTo(5), read('2+4', 0.5, { certainty: 0.1 }), read('4+2', 0.35, { certainty: 0.1 })];
+    const target = (aim: 'judge' | 'practise') =>
+      proposeFacts(wish(readings, { aim, offer: offerOf(readings, 'practise').filter((o) => o.reading) })).find((p) => p.why === 'unsure' || p.why === 'nearly')
+        ?.fact;
+    expect(target('judge')).toBe('2+4');
+    expect(target('practise')).toBe('2+4');
+    const far = proposeFacts(wish(readings, { aim: 'practise' })).findIndex((p) => p.why === 'next-number');
+    expect(far === -1 || far > 2).toBe(true);
+  });
+
+  it('leaves out what the teacher does not want, and what was asked today comes later', () => {
+    const readings = [...sumsTo(5), read('2+4', 0.5, { certainty: 0.1 }), read('4+2', 0.48, { certainty: 0.1 })];
+    const first = (more: Partial<ProposeWish>) =>
+      proposeFacts(wish(readings, { aim: 'judge', offer: offerOf(readings, 'practise').filter((o) => o.reading), ...more })).find((p) => p.why === 'unsure')
+        ?.fact;
+    expect(first({ without: new Set(['2+4']) })).toBe('4+2');
+    expect(first({ lastAsked: new Map([['2+4', NOW - 3600_000]]) })).toBe('4+2');
+  });
+
+  it('brings back what fades, the sooner for a child that forgets soon', () => {
+    const fading = (halfLife: number) =>
+      proposeFacts(wish(sumsTo(10), { halfLife, count: 8, lastAsked: new Map(sumsTo(10).map((r) => [r.fact, NOW - (r.fact === '3+4' ? 30 : 1) * DAY])) }));
+    expect(
+      fading(8)
+        .slice(0, 3)
+        .map((p) => p.fact),
+    ).toContain('3+4');
+  });
+});
+
+describe('how fast a child forgets', () => {
+  const answers = (life: number, seed: number): Response[] => {
+    const random = seeded(seed);
+    return Array.from({ length: 40 }, (_, f) => {
+      let rightDays = 0;
+      return [0, 4, 12, 26].map((day, i): Response => {
+        const gap = i === 0 ? 0 : day - [0, 4, 12, 26][i - 1]!;
+        const right = random() < (rightDays === 0 ? 0.9 : Math.max(0.05, stillThere(gap, rightDays, life)));
+        rightDays = right ? rightDays + 1 : 0;
+        return {
+          id: `${f}-${day}`,
+          child: 'a',
+          sitting: 's',
+          shownAt: NOW + day * DAY,
+          kind: 'add',
+          fact: `${f % 6}+${Math.floor(f / 8)}`,
+          answerMode: 'tap',
+          exposureMs: null,
+          responseMs: 1500,
+          given: '',
+          outcome: right ? 'correct' : 'wrong',
+          sign: null,
+          finerSigns: [],
+          aid: 'none',
+          void: '',
+          flags: [],
+        };
+      });
+    }).flat();
+  };
+
+  it('is the usual pace with no record, and comes back from a simulated one in the right order', () => {
+    expect(halfLifeDays([])).toBe(USUAL_HALF_LIFE_DAYS);
+    const mean = (life: number): number => [1, 2, 3, 4].reduce((sum, seed) => sum + halfLifeDays(answers(life, seed)), 0) / 4;
+    expect(mean(2)).toBeLessThan(mean(8));
+    expect(mean(8)).toBeLessThan(mean(32));
+  });
+
+  it('halves at the half-life, which doubles with each right day', () => {
+    expect(stillThere(8, 1, 8)).toBeCloseTo(0.5);
+    expect(stillThere(8, 2, 8)).toBeCloseTo(Math.SQRT1_2);
+  });
+});
+
+describe('a class’s plan', () => {
+  const child = (name: string, readings: Reading[], daysAgo: number | null) => ({
+    child: name,
+    readings,
+    lastAsked: new Map<string, number>(),
+    lastAskedAt: daysAgo === null ? null : NOW - daysAgo * DAY,
+  });
+  const plan = (children: ReturnType<typeof child>[]) => planClass({ children, now: NOW, aim: 'practise', count: 8 });
+
+  it('puts children with the same need together, at most four, and leaves nobody out', () => {
+    const children = ['a', 'b', 'c', 'd', 'e'].map((name, i) => child(name, sumsTo(6), i + 1)).concat(child('z', sumsTo(4), 2), child('new', [], null));
+    const sittings = plan(children);
+    expect(sittings.flatMap((s) => s.children.map((c) => c.child)).sort()).toEqual(['a', 'b', 'c', 'd', 'e', 'new', 'z']);
+    expect(Math.max(...sittings.map((s) => s.children.length))).toBeLessThanOrEqual(4);
+    expect(sittings[0]).toMatchObject({ need: { need: 'begin' }, waited: null });
+    for (const { need, children: own } of sittings) expect(own.every((c) => JSON.stringify(c.need) === JSON.stringify(need))).toBe(true);
+  });
+
+  it('puts first whoever has waited longest', () => {
+    const sittings = plan([child('a', sumsTo(6), 3), child('b', sumsTo(4), 9), child('c', sumsTo(8), 1)]);
+    expect(sittings[0]?.children[0]?.child).toBe('b');
+    expect(sittings[0]?.waited).toBe(9);
+  });
+
+  it('says how many minutes it takes', () => {
+    const [sitting] = plan([child('a', sumsTo(6), 3)]);
+    expect(sitting?.minutes).toBe(2);
+  });
+});

@@ -1,0 +1,130 @@
+import { pick, shuffled, type Random } from '../random/random';
+import { put, type Ask, type Routine, type RoutineWish, type Want } from './routine';
+import type { Pair } from './ways';
+
+const number = (answer: number): Want => ({ by: 'number', from: answer > 10 ? 10 : 0 });
+
+/** Three parts of which two make ten, in any places, and which those are. */
+function withTen(random: Random): { readonly parts: number[]; readonly ten: Pair } {
+  const one = pick(random, [1, 2, 3, 4, 6, 7, 8, 9]);
+  const rest = pick(
+    random,
+    [1, 2, 3, 4, 5, 6].filter((n) => n !== one && n !== 10 - one),
+  );
+  return { parts: shuffled(random, [one, 10 - one, rest]), ten: [one, 10 - one] };
+}
+
+/** Three parts within ten, for adding from left to right. */
+function withinTen(random: Random): number[] {
+  const a = pick(random, [1, 2, 3, 4, 5]);
+  const b = pick(random, [1, 2, 3]);
+  return [
+    a,
+    b,
+    pick(
+      random,
+      [1, 2].filter((n) => a + b + n <= 10),
+    ),
+  ];
+}
+
+const threeParts: Routine = {
+  id: 'three-parts',
+  title: 'Three parts',
+  group: 'three parts and past ten',
+  about: 'Three parts in all: the two that make ten are found first, or they are added from left to right; every third time one is missing.',
+  choices: ['three', 'length'],
+  asks: (random, wish) =>
+    Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
+      const byTen = wish.options.three === 'ten';
+      const { parts, ten } = byTen ? withTen(random) : { parts: withinTen(random), ten: null };
+      const [a = 1, b = 1, c = 1] = parts;
+      if (i % 3 === 2) return [missingOfThree(a, b, c)];
+      const fact = `${a}+${b}+${c}`;
+      const total = put(fact, { show: 'sentence', fact }, { say: 'three-parts', parts }, { want: number(a + b + c) });
+      if (ten === null) return [total];
+      const among = [`${a}+${b}`, `${a}+${c}`, `${b}+${c}`];
+      const accepts = [`${ten[0]}+${ten[1]}`, `${ten[1]}+${ten[0]}`];
+      return [put(null, { show: 'sentence', fact }, { say: 'find-ten' }, { want: { by: 'choice', among }, accepts, after: { say: 'thanks' } }), total];
+    }).flat(),
+};
+
+/** The known two are put together first, then what is missing to the whole. */
+function missingOfThree(a: number, b: number, c: number): Ask {
+  const whole = a + b + c;
+  const fact = `${a}+?+${c}=${whole}`;
+  return put(fact, { show: 'sentence', fact }, { say: 'three-missing', known: [a, c], whole });
+}
+
+/** Two numbers below ten that go past it, mixed; both orders come up. */
+function pastTen(random: Random, { shows }: RoutineWish, perPair: number): Pair[] {
+  const all: Pair[] = [];
+  for (let a = 2; a <= 9; a++) for (let b = 2; b <= 9; b++) if (a + b > 10 && a !== b) all.push([a, b]);
+  return shuffled(random, all).slice(0, Math.max(1, Math.ceil(shows / perPair)));
+}
+
+/** Which is nearer ten → its gap → move just enough → ten and the rest → the four sentences. */
+const pastTenRoutine: Routine = {
+  id: 'past-ten',
+  title: 'Past ten by making ten',
+  group: 'three parts and past ten',
+  about: 'The number nearer ten is kept, just enough is moved to fill it, then ten and the rest; at last the sentences, both ways round.',
+  choices: ['past', 'length'],
+  asks: (random, wish) =>
+    pastTen(random, wish, 8).flatMap(([a, b]): Ask[] => {
+      const [near, far] = [Math.max(a, b), Math.min(a, b)];
+      const gap = 10 - near;
+      const rest = far - gap;
+      const outside = wish.options.past === 'one';
+      const before = { show: 'two-frames', first: near, second: far, outside } as const;
+      const full = { show: 'two-frames', first: 10, second: rest, outside } as const;
+      const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
+      const sentence = (fact: string): Ask =>
+        put(fact, { show: 'sentence', fact }, { say: 'sentence', fact }, { want: number(10 + rest), after: { say: 'thanks' } });
+      return [
+        put(
+          `more:${a}:${b}`,
+          { show: 'sentence', fact: `${a}+${b}` },
+          { say: 'nearer-ten' },
+          {
+            want: { by: 'choice', among: [String(a), String(b)] },
+            accepts: [String(near)],
+            after: { say: 'thanks' },
+          },
+        ),
+        put(`${near}+?=10`, before, { say: 'to-ten' }, seen),
+        put(
+          `${near}+${far}:move`,
+          before,
+          { say: 'move-enough' },
+          {
+            aid: 'picture',
+            want: { by: 'board', plan: { layout: 'frame-fives', frames: 2, start: [near, far], moves: true, byRule: false } },
+            after: { say: 'thanks' },
+          },
+        ),
+        put(`${far}-${gap}`, full, { say: 'left-over' }, seen),
+        ...[`10+${rest}`, `${near}+${far}`, `${far}+${near}`].map(sentence),
+        { ...sentence(`${rest}+10`), after: { say: 'how-known' } },
+      ];
+    }),
+};
+
+/** One of three sentences goes past ten, or has two parts that make it. */
+const hidesTen: Routine = {
+  id: 'hides-ten',
+  untimed: true,
+  title: 'Where does a ten hide?',
+  group: 'three parts and past ten',
+  about: 'Three sentences: in one of them a ten is hidden. Which, and where?',
+  choices: ['length'],
+  asks: (random, wish) =>
+    Array.from({ length: wish.shows }, (_, i): Ask => {
+      const hiding = i % 2 === 0 ? withTen(random).parts.join('+') : pick(random, ['8+5', '7+6', '9+4', '6+8', '5+7', '9+6']);
+      const others = i % 2 === 0 ? ['2+4+3', '1+6+2', '5+1+3', '4+4+1'] : ['4+5', '3+6', '2+7', '6+2'];
+      const lines = shuffled(random, [hiding, ...shuffled(random, others).slice(0, 2)]);
+      return put(`hides:${lines.join(':')}`, { show: 'sentences', lines }, { say: 'hides-ten' }, { want: { by: 'choice', among: lines } });
+    }),
+};
+
+export const BEYOND: readonly Routine[] = [threeParts, pastTenRoutine, hidesTen];

@@ -1,0 +1,87 @@
+import fc from 'fast-check';
+import { seeded } from '../random/random';
+import { checkState, quickSeconds } from './check';
+import { followUps } from './followUps';
+import { routineOf } from './index';
+import { USUAL_OPTIONS } from './options';
+import { isRight, type Answered, type RoutineWish } from './routine';
+
+const TIMES = { handSeconds: 1.2, paceSeconds: 0.8 };
+const WISH: RoutineWish = {
+  layout: 'frame-fives',
+  shows: 10,
+  zeroToo: false,
+  wholeFrom: 3,
+  wholeTo: 6,
+  warmUp: 'none',
+  options: USUAL_OPTIONS,
+  things: 'shells',
+  facts: [],
+  times: TIMES,
+};
+
+/** A child that knows every pair up to `knows`, counts beyond, and claims what it likes. */
+function check(knows: number, claim: number, seed: number, wish = WISH): Answered[] {
+  const random = seeded(seed);
+  const routine = routineOf('working-number');
+  const asks = routine.asks(random, wish);
+  const soFar: Answered[] = [];
+  for (let i = 0; i < 60; i++) {
+    if (i === asks.length) asks.push(...routine.follow!(soFar, random, wish));
+    const ask = asks[i];
+    if (!ask) return soFar;
+    const [, whole = 0, part = 0] = (ask.fact ?? '').split(':').map(Number);
+    const given = ask.fact === null ? String(claim) : String(whole - part);
+    soFar.push({ ask, given, right: isRight(ask, given), responseMs: whole <= knows ? 1700 : 6000, sign: null });
+  }
+  throw new Error('the check does not end');
+}
+
+describe('the working-number check', () => {
+  it('finds the number whatever was claimed, and is over in 24 questions', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 10 }), fc.nat(10), fc.integer(), (knows, claim, seed) => {
+        const played = check(knows, claim, seed);
+        const { prompt } = played[played.length - 1]!.ask;
+        expect(prompt).toEqual({ say: 'check-says', known: knows, next: Math.min(10, knows + 1) });
+        expect(played.length).toBeLessThanOrEqual(26);
+      }),
+    );
+  });
+
+  it('is soon over when the claim is true', () => expect(check(6, 6, 1).length).toBeLessThanOrEqual(8));
+
+  it('believes the adult’s eyes before the clock', () => {
+    const asked = check(6, 6, 2).slice(0, 4);
+    const seenCounting = asked.map((a) => ({ ...a, sign: 'counted' as const }));
+    expect(checkState(6, asked, TIMES).known).toBe(6);
+    expect(checkState(6, seenCounting, TIMES)).toEqual({ known: 1, next: 4 });
+  });
+
+  it('goes by this child’s own times, and by the usual rule without any', () => {
+    expect(quickSeconds('bond:9:4', TIMES)).toBeGreaterThan(quickSeconds('bond:9:7', TIMES));
+    expect(quickSeconds('bond:9:4', { handSeconds: 3, paceSeconds: 1.5 })).toBeGreaterThan(4.5);
+    expect(quickSeconds('bond:9:4', null)).toBe(3);
+    // Counting that is over at once: only the hand and the memory are left to go by.
+    expect(quickSeconds('bond:9:9', TIMES)).toBeCloseTo(1.8, 5);
+  });
+});
+
+describe('questions that suit a number', () => {
+  const said = (n: number): string[] => followUps(n, { show: 'nothing' }).map((ask) => ask.prompt.say);
+  it.each([
+    [0, ['how-many-more', 'one-more']],
+    [4, ['how-many-more', 'one-more', 'one-less']],
+    [5, ['empty-boxes', 'one-more', 'one-less']],
+    [7, ['top-row', 'lower-row', 'in-all', 'empty-boxes', 'one-more', 'one-less']],
+    [9, ['empty-boxes', 'one-more', 'one-less']],
+    [10, ['one-less']],
+  ])('for %i are %j', (n, prompts) => expect(said(n)).toEqual(prompts));
+
+  it('ask for rows only when both are in play, and never prove anything', () => {
+    for (let n = 0; n <= 10; n++) {
+      expect(said(n).includes('top-row')).toBe(n > 5 && n < 9);
+      expect(followUps(n, { show: 'nothing' }).every((ask) => ask.aid === 'picture')).toBe(true);
+    }
+  });
+});

@@ -1,0 +1,138 @@
+import { countingSteps } from '../facts/counting';
+import { parseFact } from '../facts/fact';
+import { shuffled, type Random } from '../random/random';
+import { oneWhole, pairs, sum } from './draws';
+import { put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
+import { waysOf } from './ways';
+
+/** A number is passed at three pairs that come, and failed at two that do not. */
+const PASSED = 3;
+const FAILED = 2;
+/** Enough for under four minutes at about eight seconds a question. */
+const MOST_ASKED = 24;
+const LEAST = 2;
+const MOST = 10;
+/** Until a child's own times are measured: the usual rule of thumb, in seconds. */
+const QUICK_SECONDS = 3;
+/** Fetching a known fact takes about half as long again as the hand; counting begins after about this many seconds (READING.md, section 1). */
+const RETRIEVE_OVER_HAND = 1.5;
+const START_SECONDS = 0.55;
+
+/** The time at which knowing and counting are equally likely, roughly: the geometric middle of what each takes this child, in seconds. */
+export function quickSeconds(fact: string, times: RoutineWish['times']): number {
+  if (times === null) return QUICK_SECONDS;
+  const known = RETRIEVE_OVER_HAND * times.handSeconds;
+  const counted = times.handSeconds + START_SECONDS + times.paceSeconds * countingSteps(parseFact(fact)).fromGreater;
+  return counted <= known ? known : Math.sqrt(known * counted);
+}
+
+/** Whether an answer came at once: right, and quick for this child, unless the adult saw how it came about. */
+function cameAtOnce({ ask, right, responseMs, sign }: Answered, times: RoutineWish['times']): boolean {
+  if (!right || ask.fact === null) return false;
+  if (sign !== null) return sign === 'knew';
+  return responseMs === null || responseMs / 1000 <= quickSeconds(ask.fact, times);
+}
+
+export interface CheckState {
+  /** The largest number all of whose tried pairs came; the one below the working number. */
+  readonly known: number;
+  /** The number to try next; null when the check is over. */
+  readonly next: number | null;
+}
+
+/**
+ * Where a check stands. It begins at the claim, goes up by one and then by two, or down by two, until it has passed one number and failed another, and then closes in between them: what
+ * a child knows of a number it knows of those below.
+ */
+export function checkState(claim: number, soFar: readonly Answered[], times: RoutineWish['times']): CheckState {
+  const came = new Map<number, { yes: number; no: number }>();
+  for (const answered of soFar) {
+    const whole = Number(/^bond:(\d+):/.exec(answered.ask.fact ?? '')?.[1]);
+    if (!whole) continue;
+    const tally = came.get(whole) ?? { yes: 0, no: 0 };
+    if (cameAtOnce(answered, times)) tally.yes++;
+    else tally.no++;
+    came.set(whole, tally);
+  }
+  const tried = [...came];
+  const failed = Math.min(MOST + 1, ...tried.filter(([, { no }]) => no >= FAILED).map(([n]) => n));
+  const passed = Math.max(LEAST - 1, ...tried.filter(([n, { yes }]) => n < failed && yes >= needed(n)).map(([n]) => n));
+  if (failed - passed <= 1 || soFar.length >= MOST_ASKED) return { known: passed, next: null };
+  if (passed >= LEAST && failed > MOST) return { known: passed, next: Math.min(MOST, passed + (passed <= claim ? 1 : 2)) };
+  if (failed <= MOST && passed < LEAST) return { known: passed, next: Math.max(LEAST, failed - 2) };
+  const between = failed > MOST ? Math.min(MOST, Math.max(LEAST, claim)) : Math.floor((passed + failed) / 2);
+  return { known: passed, next: between };
+}
+
+/** Small numbers have fewer pairs than are wanted. */
+const needed = (whole: number): number => Math.min(PASSED, 2 * partsOf(whole).length);
+
+/** First parts worth asking: where counting takes longer than knowing, or all when the number is too small for that. */
+const partsOf = (whole: number): number[] => {
+  const inner = waysOf(whole, 'turned').map(([a]) => a);
+  const telling = inner.filter((a) => Math.min(a, whole - a) >= 2);
+  return telling.length >= 2 ? telling : inner;
+};
+
+function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): Ask {
+  const asked = soFar.map((a) => a.ask.fact);
+  const last = asked[asked.length - 1];
+  const times = (part: number): number => asked.filter((fact) => fact === `bond:${whole}:${part}`).length;
+  const parts = shuffled(random, partsOf(whole)).filter((part, _, all) => all.length === 1 || `bond:${whole}:${part}` !== last);
+  const part = parts.reduce((best, one) => (times(one) < times(best) ? one : best));
+  return put(`bond:${whole}:${part}`, { show: 'part-whole', whole, first: part, second: null }, { say: 'find-part' });
+}
+
+const workingNumberCheck: Routine = {
+  id: 'working-number',
+  title: 'Working-number check',
+  group: 'check and close',
+  about:
+    'Starts from what the child says it knows and tries its pairs: up while they come at once, down when they do not. Under four minutes, and over as soon as it is sure.',
+  choices: [],
+  asks: () => [put(null, { show: 'nothing' }, { say: 'claim' }, { after: { say: 'thanks' } })],
+  follow: (soFar, random, { times }) => {
+    const last = soFar[soFar.length - 1];
+    if (!last || last.ask.want.by === 'talk') return [];
+    const { known, next } = checkState(Number(soFar[0]?.given) || LEAST, soFar, times);
+    if (next !== null) return [checkAsk(random, next, soFar)];
+    return [talk({ show: 'nothing' }, { say: 'check-says', known, next: Math.min(MOST, known + 1) })];
+  },
+};
+
+/** One quick question each, before leaving. */
+const exitQuestion = (random: Random, wish: RoutineWish): Ask[] =>
+  pairs(random, { ...wish, zeroToo: false, shows: 1 }, sum).map(([a, b]) =>
+    put(`bond:${a + b}:${a}`, { show: 'part-whole', whole: a + b, first: a, second: null }, { say: 'find-part' }),
+  );
+
+const exit: Routine = {
+  id: 'exit-question',
+  untimed: true,
+  title: 'One question before you go',
+  group: 'check and close',
+  about: 'One quick question for each child before it leaves the carpet.',
+  choices: ['wholes'],
+  asks: exitQuestion,
+};
+
+/** Recap of the ways → tell somebody one → one quick question. */
+const close: Routine = {
+  id: 'close',
+  untimed: true,
+  title: 'Close',
+  group: 'check and close',
+  about: 'The ways of the day are read once more, each child tells somebody one, and is asked one question.',
+  choices: ['wholes', 'rule'],
+  asks: (random, wish) => {
+    const whole = oneWhole(random, wish);
+    const picture = { show: 'ways', whole, ways: waysOf(whole, wish.options.rule) } as const;
+    return [
+      talk(picture, { say: 'recap', whole }),
+      talk(picture, { say: 'tell-one', whole }),
+      ...exitQuestion(random, { ...wish, wholeFrom: whole, wholeTo: whole }),
+    ];
+  },
+};
+
+export const CHECKS: readonly Routine[] = [workingNumberCheck, exit, close];

@@ -1,0 +1,78 @@
+import { begin, expect, newResponses, recordOf, shown, stage, test } from '../vane';
+
+test('the plan is kept, put off, moved and swapped; it survives a reload, and begins with its own facts', async ({ signedIn: page }) => {
+  await page.goto('/today');
+  const plan = page.getByRole('list', { name: 'Proposed sittings' });
+  const rows = plan.getByRole('listitem');
+  await expect(rows.first()).toBeVisible();
+  const titles = async (): Promise<string[]> => (await rows.locator('.who').allInnerTexts()).map((text) => text.replace(/\s+/g, ' '));
+  const proposed = await titles();
+  expect(proposed.length).toBeGreaterThan(2);
+
+  // Moved by key, kept, and put off.
+  await rows.nth(1).getByRole('button', { name: 'Keep' }).focus();
+  await page.keyboard.press('Alt+ArrowUp');
+  await expect.poll(titles).toEqual([proposed[1], proposed[0], ...proposed.slice(2)]);
+  await rows.nth(2).getByRole('button', { name: 'Keep' }).click();
+  await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
+  await rows.nth(1).getByRole('button', { name: 'Not today' }).click();
+  await expect.poll(async () => (await titles()).length).toBe(proposed.length - 1);
+  await page.reload();
+  await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
+
+  // Dragged by its handle.
+  await page.getByRole('button', { name: 'As proposed' }).click();
+  await expect.poll(titles).toEqual(proposed);
+  const from = (await rows.nth(1).locator('.handle').boundingBox())!;
+  const to = (await rows.nth(0).locator('.handle').boundingBox())!;
+  await page.mouse.move(from.x + 8, from.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(to.x + 8, to.y - 6, { steps: 15 });
+  await page.mouse.up();
+  await expect.poll(async () => (await titles())[0]).toBe(proposed[1]);
+  await page.getByRole('button', { name: 'As proposed' }).click();
+
+  // Two children change places.
+  const first = await rows.first().locator('.who button').first().innerText();
+  const other = await rows.nth(1).locator('.who button').first().innerText();
+  await rows.first().getByRole('button', { name: first, exact: true }).click();
+  await page.getByRole('menuitem', { name: `Swap with ${other}`, exact: true }).click();
+  await expect(rows.first().getByRole('button', { name: other, exact: true })).toBeVisible();
+
+  // Another aim is another plan, at once.
+  const reasons = await rows.locator('.what').allInnerTexts();
+  await page.getByRole('radio', { name: 'find out what is known' }).click();
+  await expect.poll(async () => (await rows.locator('.what').allInnerTexts()).join()).not.toBe(reasons.join());
+
+  const lead = await rows.first().locator('.who button').first().innerText();
+  const before = await recordOf(page, lead);
+  await rows
+    .first()
+    .getByRole('button', { name: /^Begin with/ })
+    .click();
+  await expect(page.getByRole('heading', { name: 'As planned', level: 1 })).toBeVisible();
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await begin(page);
+  await page.keyboard.press('Space');
+  await shown(page);
+  await page.keyboard.press('4');
+  await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+  await page.getByRole('button', { name: 'End here' }).click();
+  expect(await newResponses(page, lead, before, 1)).toHaveLength(1);
+  await page.goto('/today');
+  await expect(page.getByRole('heading', { name: 'What we learned today' })).toBeVisible();
+  await expect(page.locator('vane-learned').getByRole('link', { name: lead })).toBeVisible();
+});
+
+test('the class shows working numbers, what most still count, and groups by need, never ranked', async ({ signedIn: page }) => {
+  await page.goto('/class');
+  await expect(page.getByRole('heading', { name: 'Who needs the same thing?' })).toBeVisible();
+  const children = page.getByRole('table', { name: 'Working numbers' }).getByRole('row');
+  await expect(children).toHaveCount(25);
+  const names = await children.locator('th[scope=row]').allInnerTexts();
+  expect(names).toEqual([...names].sort());
+  await page.getByRole('radio', { name: 'by need' }).click();
+  expect(await children.locator('th[scope=row]').allInnerTexts()).not.toEqual(names);
+  await expect(page.getByRole('list', { name: 'Still counted by most' }).getByRole('listitem').first()).toContainText(/of \d+ asked/);
+  await expect(page.getByText(/highest|lowest|best|worst|rank/i)).toHaveCount(0);
+});

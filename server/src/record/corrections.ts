@@ -1,0 +1,85 @@
+import type { Change, CorrectionRequest } from '@vane/contract';
+import { NotAFact, observedText, parseObserved, parseQuestion, type Outcome } from '@vane/core';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { v7 } from 'uuid';
+import type { ClassKey } from '../classes/children';
+import { Child, Correction, ResponseEntity, type ResponseRowEntity } from '../db/entities';
+import { RequestProblem } from '../problem';
+
+/** The parts of a response that can be put right. */
+export interface Correctable {
+  readonly childId: string;
+  readonly given: string;
+  readonly outcome: Outcome;
+  readonly observed: string;
+  readonly void: string;
+}
+
+const partsOf = ({ childId, given, outcome, observed, void: why }: ResponseRowEntity): Correctable => ({ childId, given, outcome, observed, void: why });
+
+/** The one right answer; a problem where there is none, as with the ways to make a number. */
+function answerTo(fact: string): string {
+  try {
+    const { answer } = parseQuestion(fact);
+    if (answer !== null) return answer;
+  } catch (error) {
+    if (!(error instanceof NotAFact)) throw error;
+  }
+  throw new RequestProblem('not-correctable', { detail: `"${fact}" has no single right answer: void it instead` });
+}
+
+function changed(row: ResponseRowEntity, change: Change, original: Correctable): Correctable {
+  const now = partsOf(row);
+  switch (change.what) {
+    case 'void':
+      return { ...now, void: change.reason };
+    case 'answer':
+      return { ...now, given: change.given, outcome: change.given === '' ? 'none' : change.given === answerTo(row.fact) ? 'correct' : 'wrong' };
+    case 'child':
+      return { ...now, childId: change.child };
+    case 'slip': {
+      const { sign, finerSigns } = parseObserved(row.observed) ?? { sign: null, finerSigns: [] };
+      return { ...now, given: answerTo(row.fact), outcome: 'correct', observed: observedText({ sign, finerSigns: [...finerSigns, 'writing-slip'] }) };
+    }
+    case 'original':
+      return original;
+  }
+}
+
+const same = (a: Correctable, b: Correctable): boolean => (Object.keys(a) as (keyof Correctable)[]).every((part) => a[part] === b[part]);
+
+/**
+ * Puts responses right: each keeps what it was before, with who changed it and when. A corrected response counts as newly arrived, so that the readings made from
+ * it are made again. Returns how many were changed.
+ */
+export async function correct(
+  em: EntityManager,
+  key: ClassKey,
+  adult: { id: string; name: string },
+  { responses, sitting, change }: CorrectionRequest,
+  now: Date,
+): Promise<number> {
+  if (change.what === 'child' && (await em.count(Child, { ...key, id: change.child })) === 0) throw new RequestProblem('not-found');
+  const rows = await em.find(
+    ResponseEntity,
+    { ...key, ...(sitting === undefined ? { id: { $in: responses ?? [] } } : { sittingId: sitting }) },
+    { disableIdentityMap: true },
+  );
+  if (rows.length === 0) throw new RequestProblem('not-found');
+  const earlier = await em.find(
+    Correction,
+    { ...key, responseId: { $in: rows.map((r) => r.id) } },
+    { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true },
+  );
+  let count = 0;
+  for (const row of rows) {
+    const before = partsOf(row);
+    const after = changed(row, change, earlier.find((c) => c.responseId === row.id)?.before ?? before);
+    if (same(after, before)) continue;
+    const made = { ...key, id: v7(), responseId: row.id, what: change.what, before, after, adultId: adult.id, adultName: adult.name, madeAt: now };
+    await em.insert(Correction, made);
+    await em.nativeUpdate(ResponseEntity, { ...key, id: row.id }, { ...after, receivedAt: now });
+    count++;
+  }
+  return count;
+}

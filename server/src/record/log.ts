@@ -1,0 +1,51 @@
+import type { LogPage, LogQuery } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import type { ClassKey } from '../classes/children';
+import { Child, Correction, ResponseEntity } from '../db/entities';
+import { toRecordRow } from './store';
+
+const PAGE = 200;
+const DAY_MS = 86_400_000;
+
+/** Conditions of a query and the values in them, in order. */
+function conditions(key: ClassKey, { child, routine, fact, from, to, only }: LogQuery): { sql: string; values: unknown[] } {
+  const parts: [string, ...unknown[]][] = [['r.school_id = ? and r.class_id = ?', key.schoolId, key.classId]];
+  if (child) parts.push(['r.child_id = ?', child]);
+  if (routine) parts.push(['s.routine = ?', routine]);
+  // A fact as it is written, or the beginning of one.
+  if (fact) parts.push([`r.fact like ? escape '\\'`, `${fact.replace(/[\\%_]/g, '\\$&')}%`]);
+  if (from) parts.push(['r.shown_at >= ?', new Date(from)]);
+  if (to) parts.push(['r.shown_at < ?', new Date(Date.parse(to) + DAY_MS)]);
+  if (only === 'void') parts.push(["r.void <> ''"]);
+  if (only === 'flagged') parts.push(["r.flags <> '[]'::jsonb"]);
+  if (only === 'wrong') parts.push(["r.outcome = 'wrong'"]);
+  if (only === 'corrected') parts.push(['exists (select 1 from correction c where c.school_id = r.school_id and c.response_id = r.id)']);
+  return { sql: parts.map(([sql]) => sql).join(' and '), values: parts.flatMap(([, ...values]) => values) };
+}
+
+/** A page of the log, newest first, and how many lines there are in all. */
+export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery): Promise<LogPage> {
+  const { sql, values } = conditions(key, query);
+  const source = `from response r join sitting s on s.school_id = r.school_id and s.id = r.sitting_id where ${sql}`;
+  const [counted]: { total: string }[] = await em.execute(`select count(*) as total ${source}`, values);
+  const found: { id: string; routine: string }[] = await em.execute(
+    `select r.id, s.routine ${source} order by r.shown_at desc, r.id desc limit ${PAGE} offset ?`,
+    [...values, query.offset],
+  );
+  const ids = found.map(({ id }) => id);
+  const rows = new Map((await em.find(ResponseEntity, { ...key, id: { $in: ids } }, { disableIdentityMap: true })).map((row) => [row.id, row]));
+  const corrections = await em.find(Correction, { ...key, responseId: { $in: ids } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
+  const names = new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
+  return {
+    total: Number(counted?.total ?? 0),
+    rows: found.flatMap(({ id, routine }) => {
+      const row = rows.get(id);
+      if (!row) return [];
+      const own = corrections.filter((c) => c.responseId === id);
+      const [first, last] = [own[0], own[own.length - 1]];
+      const was = first ? `${names.get(first.before.childId) ?? ''}: ${first.before.given === '' ? 'no answer' : first.before.given}` : '';
+      const corrected = last ? { by: last.adultName, at: last.madeAt.toISOString(), was } : null;
+      return [{ ...toRecordRow(row), nickname: names.get(row.childId) ?? '', routine, corrected }];
+    }),
+  };
+}

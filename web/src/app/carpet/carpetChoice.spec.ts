@@ -1,0 +1,123 @@
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { TestBed } from '@angular/core/testing';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
+import { MatFormFieldHarness } from '@angular/material/form-field/testing';
+import { MatSelectHarness } from '@angular/material/select/testing';
+import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
+import { CHILDREN, configure, text } from '../testing';
+import { CarpetChoice, type Chosen } from './carpetChoice';
+
+describe('the choice before a sitting', () => {
+  it('begins with what was chosen', async () => {
+    configure();
+    const fixture = TestBed.createComponent(CarpetChoice);
+    fixture.componentRef.setInput('children', CHILDREN);
+    fixture.componentRef.setInput('settings', DEFAULT_CARPET);
+    fixture.componentRef.setInput('childId', 'tamsin');
+    const begun: Chosen[] = [];
+    fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'none' }))).check();
+    const [, , , how, layout, seen] = await loader.getAllHarnesses(MatSelectHarness);
+    await how?.clickOptions({ text: 'speaks, you mark' });
+    await layout?.clickOptions({ text: 'five frame' });
+    await seen?.clickOptions({ text: 'it stays until the answer' });
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
+    expect(begun).toMatchObject([{ children: [CHILDREN[1]], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null } }]);
+    expect(begun[0]?.warmUpOf(CHILDREN[1]!)).toBe('none');
+  });
+
+  it('says so when there is nobody to ask', () => {
+    configure();
+    const fixture = TestBed.createComponent(CarpetChoice);
+    fixture.componentRef.setInput('children', []);
+    fixture.componentRef.setInput('settings', null);
+    fixture.detectChanges();
+    expect(text(fixture)).toContain('There is no child in this class yet.');
+  });
+
+  const choose = async (routine: string, change: Partial<CarpetSettings> = {}, planned: readonly string[] | null = null) => {
+    configure();
+    const fixture = TestBed.createComponent(CarpetChoice);
+    fixture.componentRef.setInput('children', CHILDREN);
+    fixture.componentRef.setInput('settings', { ...DEFAULT_CARPET, routine, ...change });
+    if (planned !== null) {
+      fixture.componentRef.setInput('others', planned);
+      fixture.componentRef.setInput('planned', true);
+    }
+    const begun: Chosen[] = [];
+    fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
+    const loader = TestbedHarnessEnvironment.loader(fixture);
+    await fixture.whenStable();
+    const list = async (label: string) => {
+      for (const field of await loader.getAllHarnesses(MatFormFieldHarness))
+        if ((await field.getLabel()) === label) return (await field.getControl(MatSelectHarness))!;
+      throw new Error(`there is no list "${label}"`);
+    };
+    const begin = async (who: RegExp) => (await loader.getHarness(MatButtonHarness.with({ text: who }))).click();
+    return { fixture, loader, begun, list, begin };
+  };
+
+  it('shows the options of the routine alone, each with its reason and the usual value marked', async () => {
+    const { fixture, list, begun, begin } = await choose('all-the-ways');
+    expect(text(fixture)).toContain('it is the set of facts that is judged');
+    expect(text(fixture)).not.toContain('Start box');
+    const rule = await list('Ways counted');
+    await rule.open();
+    expect(await Promise.all((await rule.getOptions()).map((o) => o.getText()))).toEqual([
+      'turned pairs apart, with zero (usual)',
+      'turned pairs apart, without zero',
+      'turned pairs as one, with zero',
+      'turned pairs as one, without zero',
+    ]);
+    await rule.clickOptions({ text: 'turned pairs as one, without zero' });
+    await begin(/^Begin with/);
+    expect(begun[0]?.settings.options).toMatchObject({ rule: 'plain', ways: 'free' });
+  });
+
+  it('warns of small things as soon as objects are chosen, and of flashes where something is flashed', async () => {
+    const { fixture, list } = await choose('sums');
+    expect(text(fixture)).not.toMatch(/choke|photosensitive/);
+    await (await list('With')).clickOptions({ text: 'objects in hand' });
+    expect(text(fixture)).toMatch(/choke/);
+    fixture.componentRef.setInput('settings', { ...DEFAULT_CARPET, routine: 'to-five' });
+    await fixture.whenStable();
+    expect(text(fixture)).toMatch(/photosensitive/);
+  });
+
+  it('with the whole class asks nothing about one child, and says that nothing counts', async () => {
+    const { fixture, loader, begun, begin } = await choose('sums');
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'all together' }))).check();
+    expect(text(fixture)).toContain('it hides who knows, so nothing of it counts');
+    expect(text(fixture)).not.toContain('Warm-up');
+    await begin(/Begin with the whole class/);
+    expect(begun[0]?.choral).toBe(true);
+  });
+
+  it('has no warm-up where nothing is timed, and one as needed elsewhere', async () => {
+    const { fixture, begun, begin } = await choose('learn-frame');
+    expect(text(fixture)).not.toContain('Warm-up');
+    await begin(/^Begin with/);
+    expect(begun[0]?.warmUpOf(CHILDREN[0]!)).toBe('none');
+  });
+
+  it('keeps the smallest whole below the largest', async () => {
+    const { list, begun, begin } = await choose('sums', { wholeFrom: 3, wholeTo: 5 });
+    await (await list('Wholes from')).clickOptions({ text: '8' });
+    await begin(/^Begin with/);
+    expect(begun[0]?.settings).toMatchObject({ wholeFrom: 8, wholeTo: 8 });
+  });
+
+  it('offers the plan only when there is one, with those who sit by it', async () => {
+    const names = async (planned: readonly string[] | null) => {
+      TestBed.resetTestingModule();
+      const { fixture, list } = await choose(planned ? 'planned' : 'sums', {}, planned);
+      const routine = await list('Routine');
+      await routine.open();
+      return [text(fixture).includes('Begin with Oriel and Tamsin'), (await routine.getOptions({ text: 'As planned' })).length];
+    };
+    expect(await names(null)).toEqual([false, 0]);
+    expect(await names(['oriel', 'tamsin'])).toEqual([true, 1]);
+  });
+});

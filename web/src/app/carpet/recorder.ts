@@ -1,0 +1,42 @@
+import { signal } from '@angular/core';
+import type { RecordRow, SittingRow } from '@vane/contract';
+
+/** Where a sitting's record goes: the outbox, behind the few calls a sitting makes. */
+export interface Keeper {
+  keepSitting(classId: string, row: SittingRow): Promise<void>;
+  keepOpen(classId: string, row: RecordRow): Promise<void>;
+  closeAll(): Promise<void>;
+  hold(): void;
+  release(): void;
+}
+
+/** Writes a sitting's rows in order: a later state of a response must not be overtaken by an earlier one. */
+export class Recorder {
+  readonly #unkept = signal('');
+  #writes: Promise<void> = Promise.resolve();
+
+  /** A write to the device's own store failed: the adult must know. Empty when all is well. */
+  readonly unkept = this.#unkept.asReadonly();
+
+  constructor(
+    private readonly keeper: Keeper,
+    private readonly classId: string,
+    sitting: SittingRow,
+  ) {
+    this.#write(() => keeper.keepSitting(classId, sitting));
+  }
+
+  keep(row: RecordRow): void {
+    this.#write(() => this.keeper.keepOpen(this.classId, row));
+  }
+  /** What was kept can no longer be changed. */
+  close(): void {
+    this.#write(() => this.keeper.closeAll());
+  }
+
+  #write(work: () => Promise<void>): void {
+    this.#writes = this.#writes.then(work).catch((error: unknown) => {
+      this.#unkept.set(`This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`);
+    });
+  }
+}

@@ -1,0 +1,59 @@
+import { toRow, type RecordRow } from '@vane/contract';
+import { isRight, parseQuestion, type Aid, type AnswerMode, type Ask, type Measured, type Response, type Slip } from '@vane/core';
+import { v7 } from 'uuid';
+
+/** Why a note made while the class answers together does not count. */
+export const CHORAL = 'choral';
+
+interface Asked {
+  readonly child: string;
+  readonly sitting: string;
+  readonly shownAt: number;
+  readonly fact: string;
+  readonly aid: Aid;
+}
+
+const blank = ({ child, sitting, shownAt, fact, aid }: Asked): Response => ({
+  id: v7(),
+  child,
+  sitting,
+  shownAt,
+  kind: parseQuestion(fact).kind,
+  fact,
+  answerMode: 'spoken',
+  exposureMs: null,
+  responseMs: null,
+  given: '',
+  outcome: 'none',
+  sign: null,
+  finerSigns: [],
+  aid,
+  void: '',
+  flags: [],
+});
+
+/** A child seen counting while the class answered together: kept, and never evidence. */
+export const choralRow = (asked: Asked): RecordRow => toRow({ ...blank(asked), sign: 'counted', void: CHORAL });
+
+/** An answer as the record has it, with how it was measured. */
+export function answerRow(
+  asked: Asked,
+  ask: Ask,
+  given: string,
+  how: { mode: AnswerMode; slip: Slip | null; spoiled: boolean; askedMs: number | null },
+  result: Measured,
+): RecordRow {
+  const right = isRight(ask, given) ? 'correct' : 'wrong';
+  const response: Response = {
+    ...blank(asked),
+    answerMode: how.mode,
+    exposureMs: result.exposureMs,
+    responseMs: given === '' ? null : result.responseMs,
+    given,
+    outcome: given === '' ? 'none' : right,
+    finerSigns: how.slip === null ? [] : [how.slip],
+    void: how.spoiled ? 'spoiled' : '',
+    flags: result.flags,
+  };
+  return toRow(response, { asked_ms: how.askedMs, frame_ms: result.frameMs, frames_ms: result.framesMs.slice(0, 600), dropped_frames: result.droppedFrames });
+}

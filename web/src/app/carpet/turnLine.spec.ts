@@ -1,0 +1,54 @@
+import { isRight, put, type Answered, type Ask } from '@vane/core';
+import { TurnLine, type Follow } from './turnLine';
+
+const ask = (fact: string): Ask => put(fact, { show: 'nothing' }, { say: 'thanks' });
+const answered = (one: Ask): Answered => ({ ask: one, given: '', right: isRight(one, ''), responseMs: null, sign: null });
+const [ivo, fenn, cleo] = ['Ivo', 'Fenn', 'Cleo'].map((nickname) => ({ id: nickname.toLowerCase(), nickname })) as [Sit, Sit, Sit];
+type Sit = { id: string; nickname: string };
+
+function played(line: TurnLine, most = 20): string[] {
+  const went: string[] = [];
+  for (let i = 0; i < most; i++) {
+    went.push(`${line.child().nickname} ${line.turn().ask.fact}`);
+    if (!line.advance(answered(line.turn().ask))) return went;
+  }
+  throw new Error('the line does not end');
+}
+
+describe('the line of turns', () => {
+  it('asks what follows once a child’s own questions have run out, each child for itself', () => {
+    const seen: [string, number][] = [];
+    const follow: Follow = (child, soFar) => {
+      seen.push([child, soFar.length]);
+      return soFar.length < 2 ? [ask('2+2')] : [];
+    };
+    const line = new TurnLine([ivo, fenn], [{ child: 'ivo', ask: ask('1+1') }, { child: 'fenn', ask: ask('1+2') }], follow); // prettier-ignore
+    expect(played(line)).toEqual(['Ivo 1+1', 'Fenn 1+2', 'Ivo 2+2', 'Fenn 2+2']);
+    expect(seen).toEqual([['ivo', 1], ['fenn', 1], ['ivo', 2], ['fenn', 2]]); // prettier-ignore
+  });
+
+  it('who was taken for another takes over its turns and what was answered', () => {
+    const lengths: number[] = [];
+    const follow: Follow = (_, soFar) => (lengths.push(soFar.length), []);
+    const line = new TurnLine([ivo], ['1+1', '1+2', '2+2'].map((fact) => ({ child: 'ivo', ask: ask(fact) })), follow); // prettier-ignore
+    line.advance(answered(line.turn().ask));
+    line.takeOver(cleo);
+    expect(line.children()).toEqual([cleo]);
+    expect(played(line)).toEqual(['Cleo 1+2', 'Cleo 2+2']);
+    expect(lengths).toEqual([3]);
+  });
+
+  it('shows how many turns each has had, whose go it is, and who is away', () => {
+    const turns = ['ivo', 'fenn', 'cleo', 'ivo', 'fenn', 'cleo'].map((child) => ({ child, ask: ask('1+1') }));
+    const line = new TurnLine([ivo, fenn, cleo], turns, () => []);
+    line.advance(answered(line.turn().ask));
+    line.toggleAway('cleo', line.index());
+    expect(line.pebbles().map((p) => [p.nickname, p.had, p.now, p.away])).toEqual([
+      ['Ivo', 1, false, false],
+      ['Fenn', 0, true, false],
+      ['Cleo', 0, false, true],
+    ]);
+    line.toggleAway('cleo', line.index());
+    expect(played(line).filter((turn) => turn.startsWith('Cleo'))).toHaveLength(2);
+  });
+});

@@ -1,0 +1,89 @@
+import { computed, signal } from '@angular/core';
+import { away, back, later, type Answered, type Ask, type Turn } from '@vane/core';
+
+/** Who sits, by id and nickname. */
+export interface Sitter {
+  readonly id: string;
+  readonly nickname: string;
+}
+
+/** What follows for a child from its answers so far; nothing more ends its part. */
+export type Follow = (child: string, soFar: readonly Answered[]) => Ask[];
+
+/** The line of turns: whose go with which question, who goes later, who is away, and what follows from the answers. */
+export class TurnLine {
+  readonly #children = signal<readonly Sitter[]>([]);
+  readonly #turns = signal<readonly Turn[]>([]);
+  readonly #index = signal(0);
+  /** Turns of children who are away, to be put back. */
+  readonly #away = signal<ReadonlyMap<string, readonly Turn[]>>(new Map());
+  readonly #soFar = new Map<string, Answered[]>();
+
+  readonly index = this.#index.asReadonly();
+  readonly turns = this.#turns.asReadonly();
+  readonly children = this.#children.asReadonly();
+  readonly turn = computed((): Turn => this.#turns()[this.#index()]!);
+  readonly child = computed((): Sitter => this.#children().find((c) => c.id === this.turn().child)!);
+  /** Every child with the turns it has had. */
+  readonly pebbles = computed(() => {
+    const before = this.#turns().slice(0, this.#index());
+    return this.#children().map((child) => ({
+      ...child,
+      had: before.filter((t) => t.child === child.id).length,
+      now: child.id === this.turn().child,
+      away: this.#away().has(child.id),
+    }));
+  });
+
+  constructor(
+    children: readonly Sitter[],
+    turns: readonly Turn[],
+    private readonly follow: Follow,
+  ) {
+    this.#children.set(children);
+    this.#turns.set(turns);
+  }
+
+  /** Goes on to the next turn, with what was answered in this one; false when there is none. */
+  advance(answered: Answered): boolean {
+    const { child } = this.turn();
+    const soFar = [...(this.#soFar.get(child) ?? []), answered];
+    this.#soFar.set(child, soFar);
+    const at = this.#index() + 1;
+    if (!this.#turns().some((turn, i) => i >= at && turn.child === child)) {
+      const more = this.follow(child, soFar).map((ask): Turn => ({ child, ask }));
+      if (more.length > 0) this.#turns.update((turns) => back(turns, at, more));
+    }
+    if (at >= this.#turns().length) return false;
+    this.#index.set(at);
+    return true;
+  }
+
+  /** Whoever is to go now goes later. */
+  goLater(): void {
+    this.#turns.update((turns) => later(turns, this.#index()));
+  }
+
+  /** A child leaves, or comes back, from the turn `at` on. The last one left cannot leave: the sitting is ended instead. */
+  toggleAway(child: string, at: number): void {
+    const gone = this.#away().get(child);
+    if (gone) {
+      this.#turns.update((turns) => back(turns, at, gone));
+      this.#away.update((map) => new Map([...map].filter(([id]) => id !== child)));
+      return;
+    }
+    const { turns, taken } = away(this.#turns(), at, child);
+    if (taken.length === 0 || turns.length <= at) return;
+    this.#turns.set(turns);
+    this.#away.update((map) => new Map(map).set(child, taken));
+  }
+
+  /** Another child than was thought sits here: from now on the turns are its own. */
+  takeOver(child: Sitter): void {
+    const before = this.turn().child;
+    const soFar = this.#soFar.get(before);
+    if (soFar) this.#soFar.set(child.id, soFar);
+    if (!this.#children().some((c) => c.id === child.id)) this.#children.update((all) => all.map((c) => (c.id === before ? child : c)));
+    this.#turns.update((turns) => turns.map((turn) => (turn.child === before ? { ...turn, child: child.id } : turn)));
+  }
+}

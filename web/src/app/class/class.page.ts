@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { RouterLink } from '@angular/router';
+import { stillCounted, workingNumber } from '@vane/core';
+import { forkJoin } from 'rxjs';
+import { factWords, listed } from '../look/words';
+import { Trouble } from '../look/trouble';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
+import { sittingsFor } from '../today/classPlan';
+import { needWords, sittingReason } from '../today/planWords';
+
+/** Fewest children with a reading before a fact is said to be the class's. */
+const LEAST_READ = 4;
+const MOST_FACTS = 12;
+
+/** Who needs the same thing? Children stand by name, or by what they work at; never by how far they are. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonToggleModule, RouterLink, Trouble],
+  templateUrl: './class.page.html',
+  styleUrl: './class.page.scss',
+})
+export class ClassPage {
+  readonly #api = inject(Api);
+  readonly #session = inject(Session);
+  readonly record = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params: classId }) => forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
+  });
+  readonly order = signal<'name' | 'need'>('name');
+  readonly #names = computed(() => new Map(this.record.hasValue() ? this.record.value().view.children.map((c) => [c.id, c.nickname]) : []));
+
+  readonly children = computed(() => {
+    if (!this.record.hasValue()) return [];
+    const { view, judged } = this.record.value();
+    const rows = view.children.map(({ id, nickname }) => {
+      const found = workingNumber(judged.readings.filter((r) => r.child === id));
+      const pairs = found.number === null ? [] : (found.pairs.get(found.number) ?? []);
+      return {
+        id,
+        nickname,
+        number: found.number,
+        words: found.allKnown ? 'every pair to ten' : found.number === null ? 'not known yet' : String(found.number),
+        pairs: pairs.map((p) => ({ words: `${p.first} + ${p.second}`, known: p.known, mark: p.known ? 'known' : p.asked ? 'open' : 'not asked' })),
+      };
+    });
+    // Larger and smaller numbers stand in the order in which they are worked at: it says what to do together, not who is ahead.
+    return this.order() === 'name' ? rows : rows.sort((a, b) => (a.number ?? 99) - (b.number ?? 99) || (a.nickname < b.nickname ? -1 : 1));
+  });
+  readonly counted = computed(() => {
+    if (!this.record.hasValue()) return [];
+    return stillCounted(this.record.value().judged.readings, LEAST_READ)
+      .slice(0, MOST_FACTS)
+      .map(({ fact, counting, read }) => ({
+        fact,
+        words: factWords(fact),
+        share: `${counting.length} of ${read} asked`,
+        who: listed(counting.map((c) => this.#names().get(c) ?? '').sort()),
+      }));
+  });
+  readonly groups = computed(() => {
+    if (!this.record.hasValue()) return [];
+    const { view, judged } = this.record.value();
+    return sittingsFor(view, judged, 'practise', Date.now()).map((sitting) => ({
+      id: sitting.id,
+      title: needWords(sitting.need),
+      who: listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
+      reason: sittingReason(sitting),
+    }));
+  });
+}

@@ -1,0 +1,39 @@
+import { provideHttpClient } from '@angular/common/http';
+import { provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { ChildView, Me } from '@vane/contract';
+
+/** What screens are tested with: an adult, two children, and the framework set up as the application does. */
+export const ME: Me = {
+  adult: { name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
+  school: { name: 'Saltmarsh Infants', demo: true },
+  classes: [{ id: 'class', name: 'Curlew' }],
+};
+export const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({
+  id: nickname.toLowerCase(),
+  nickname,
+  lastAskedAt: null,
+  measures: { copies: { tap: 4 }, counts: 1 },
+  times: null,
+  workingNumber: null,
+  halfLifeDays: null,
+}));
+
+export function configure(): void {
+  TestBed.configureTestingModule({
+    providers: [
+      provideZonelessChangeDetection(),
+      provideHttpClient(),
+      provideHttpClientTesting(),
+      provideRouter([
+        { path: 'today', children: [] },
+        { path: 'sign-in', children: [] },
+        { path: 'set-up', children: [] },
+      ]),
+    ],
+  });
+}
+
+export const text = (fixture: ComponentFixture<unknown>): string => (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ').trim();

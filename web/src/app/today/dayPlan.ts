@@ -1,0 +1,45 @@
+import { Injectable } from '@angular/core';
+import { dayPlan, NEW_DAY, type DayPlan } from '@vane/contract';
+import type { PlannedSitting } from '@vane/core';
+import { format } from 'date-fns';
+
+/** Today's plan as the teacher left it, on this device. */
+@Injectable({ providedIn: 'root' })
+export class DayPlans {
+  #key(classId: string): string {
+    return `vane-plan ${classId} ${format(new Date(), 'yyyy-MM-dd')}`;
+  }
+
+  read(classId: string): DayPlan {
+    const text = localStorage.getItem(this.#key(classId));
+    return text === null ? NEW_DAY : dayPlan.parse(JSON.parse(text));
+  }
+
+  keep(classId: string, plan: DayPlan): void {
+    const key = this.#key(classId);
+    // Earlier days are over.
+    for (const old of Object.keys(localStorage)) if (old.startsWith(`vane-plan ${classId} `) && old !== key) localStorage.removeItem(old);
+    localStorage.setItem(key, JSON.stringify(plan));
+  }
+}
+
+/** The sittings as the teacher wants them: skipped ones left out; pinned ones first, then those ordered by hand, then as proposed. */
+export function arranged(sittings: readonly PlannedSitting[], { pinned, skipped, order }: DayPlan): PlannedSitting[] {
+  const rank = (id: string): number => {
+    const byHand = order.indexOf(id);
+    return (pinned.includes(id) ? 0 : 1000) + (byHand < 0 ? 500 : byHand);
+  };
+  return sittings.filter(({ id }) => !skipped.includes(id)).sort((a, b) => rank(a.id) - rank(b.id));
+}
+
+/** With children swapped, each with its own facts, in the places of one another. */
+export function withSwaps(sittings: readonly PlannedSitting[], swapped: DayPlan['swapped']): PlannedSitting[] {
+  const all = new Map(sittings.flatMap(({ children }) => children.map((c) => [c.child, c] as const)));
+  const place = new Map([...all.keys()].map((child) => [child, child]));
+  for (const [a, b] of swapped) {
+    const [atA, atB] = [place.get(a), place.get(b)];
+    if (atA === undefined || atB === undefined) continue;
+    place.set(a, atB).set(b, atA);
+  }
+  return sittings.map((sitting) => ({ ...sitting, children: sitting.children.map(({ child }) => all.get(place.get(child) ?? child)!) }));
+}

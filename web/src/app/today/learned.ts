@@ -1,0 +1,79 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import type { ChildRecord, ChildView } from '@vane/contract';
+import { forkJoin } from 'rxjs';
+import { viewOf } from '../children/sail';
+import { factWords } from '../look/words';
+import { Trouble } from '../look/trouble';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
+
+/** The most children of whom is told what was learned: the last ones asked. */
+const MOST = 8;
+
+/** What the last sittings of today moved, and who should be asked how it knew. */
+@Component({
+  selector: 'vane-learned',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [RouterLink, Trouble],
+  template: `
+    <section aria-labelledby="learned">
+      <h2 id="learned">What we learned today</h2>
+      @if (records.hasValue()) {
+        <ul>
+          @for (line of lines(); track line.id) {
+            <li>
+              <a [routerLink]="['/children', line.id]" [queryParams]="{ see: line.view }">{{ line.name }}</a>: {{ line.words }}
+            </li>
+          }
+        </ul>
+      } @else if (records.error()) {
+        <vane-trouble [error]="records.error()" (again)="records.reload()" />
+      } @else {
+        <p role="status">Reading today’s answers …</p>
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      margin-top: 36px;
+      border-top: 1px solid var(--sand);
+      padding-top: 14px;
+    }
+    li {
+      margin: 6px 0;
+      max-width: 60em;
+    }
+    a {
+      color: var(--tide);
+    }
+  `,
+})
+export class Learned {
+  readonly #api = inject(Api);
+  readonly #session = inject(Session);
+  readonly children = input.required<readonly ChildView[]>();
+  readonly #last = computed(() => [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST));
+  readonly records = rxResource({
+    params: () => ({ classId: this.#session.classId(), children: this.#last() }),
+    stream: ({ params: { classId, children } }) => forkJoin(children.map((child) => this.#api.child(classId, child.id))),
+  });
+  readonly lines = computed(() => (this.records.hasValue() ? this.records.value().map(learnedLine) : []));
+}
+
+/** What one child's last sitting moved, in a line. */
+export function learnedLine({ child, moved, readings }: Pick<ChildRecord, 'child' | 'moved' | 'readings'>) {
+  const now = moved
+    .slice(0, 3)
+    .map(({ fact, before, after }) => `${factWords(fact)} ${before === null ? 'is now read as' : `went from “${before.reading}” to`} “${after.reading}”`);
+  const askHow = readings.filter((r) => r.reason.code === 'time-cannot-tell' && r.responses >= 2).slice(0, 2);
+  const ask = askHow.length === 0 ? '' : ` Ask “did you count or did you see it?” at ${askHow.map((r) => factWords(r.fact)).join(' and ')}.`;
+  const more = moved.length > 3 ? `, and ${moved.length - 3} more` : '';
+  return {
+    id: child.id,
+    name: child.nickname,
+    view: viewOf(moved[0]?.fact ?? readings[0]?.fact ?? ''),
+    words: `${now.length > 0 ? `${now.join(', ')}${more}.` : 'nothing moved; the answers fit what was known.'}${ask}`,
+  };
+}

@@ -1,0 +1,56 @@
+import { factInPrint, type Need, type PlannedSitting, type ProposedFact } from '@vane/core';
+import { inLetters, listed, some } from '../look/words';
+
+/** What a sitting is about. */
+export function needWords(need: Need): string {
+  switch (need.need) {
+    case 'begin':
+      return 'A first look';
+    case 'seeing':
+      return 'Seeing at a glance';
+    case 'anchor':
+      return need.to === 5 ? 'How many more to five' : 'How many more to ten';
+    case 'pairs':
+      return `Pairs of ${inLetters(need.whole)}`;
+    case 'undoing':
+      return `Taking apart ${inLetters(need.whole)}`;
+  }
+}
+
+const days = (n: number): string => (n === 0 ? 'today' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`);
+
+function waited({ children, waited: longest }: PlannedSitting): string {
+  const one = children.length === 1;
+  if (longest === null) return children.every((c) => c.daysSince === null) ? 'Not asked yet.' : 'Some were never asked.';
+  return one ? `Last asked ${days(longest)}.` : `One of them was last asked ${days(longest)}.`;
+}
+
+/** The first few different facts that are proposed for these reasons: sums as they are written, quantities by their number. */
+function some3(facts: readonly ProposedFact[], whys: readonly ProposedFact['why'][]): string {
+  const found = [...new Set(facts.filter(({ why }) => whys.includes(why)).map((f) => f.fact))];
+  const seen = [...new Set(found.filter((f) => f.startsWith('show:')).map((f) => Number(f.split(':')[1])))].slice(0, 3).sort((a, b) => a - b);
+  const written = found
+    .filter((f) => !f.startsWith('show:'))
+    .slice(0, 3)
+    .map(factInPrint);
+  return listed([...written, ...(seen.length > 0 ? [`seeing ${listed(seen.map(String))}`] : [])]);
+}
+
+/** Why this sitting, in one plain sentence or two. */
+export function sittingReason(sitting: PlannedSitting): string {
+  const facts = sitting.children.flatMap((c) => c.facts);
+  if (sitting.need.need === 'begin') return `${waited(sitting)} A short look at numbers on the frame begins the record.`;
+  const nearly = some3(facts, ['nearly']);
+  const unsure = some3(facts, ['unsure', 'never-asked']);
+  const fading = some3(facts, ['fading']);
+  const next = some3(facts, ['next-number']);
+  const reasons = [
+    nearly && `${nearly} ${nearly.includes(' and ') || nearly.includes(', ') ? 'are' : 'is'} nearly known`,
+    unsure && `${unsure} could be either way`,
+    fading && `${fading} may be fading`,
+    next && `${next} would be next`,
+  ].filter((part) => part !== '');
+  return `${waited(sitting)} ${reasons.slice(0, 2).join('; ') || 'Everything is known: keep it warm'}.`;
+}
+
+export const minutesWords = (n: number): string => `about ${some(n, 'minute')}`;

@@ -1,0 +1,83 @@
+import { NEW_DAY } from '@vane/contract';
+import type { ChildNeed, PlannedSitting, ProposedFact, Reading } from '@vane/core';
+import { arranged, DayPlans, withSwaps } from './dayPlan';
+import { learnedLine } from './learned';
+import { needWords, sittingReason } from './planWords';
+
+const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({ fact: text, step: 'pairs', whole: 6, why, pAutomatic: 0.4, reading: null });
+const child = (name: string, facts: ProposedFact[] = []): ChildNeed => ({ child: name, need: { need: 'pairs', whole: 6 }, daysSince: 3, facts });
+const sitting = (id: string, children: ChildNeed[], waited: number | null = 3): PlannedSitting => ({
+  id,
+  need: { need: 'pairs', whole: 6 },
+  children,
+  minutes: 3,
+  waited,
+});
+const three = [sitting('x', [child('ivo')]), sitting('y', [child('fenn'), child('cleo')]), sitting('z', [child('odo')])];
+const ids = (sittings: readonly PlannedSitting[]): string => sittings.map((s) => s.id).join('');
+
+describe('a day’s plan', () => {
+  it('is as proposed until something is kept, put off or moved', () => {
+    expect(ids(arranged(three, NEW_DAY))).toBe('xyz');
+    expect(ids(arranged(three, { ...NEW_DAY, pinned: ['z'] }))).toBe('zxy');
+    expect(ids(arranged(three, { ...NEW_DAY, skipped: ['x'] }))).toBe('yz');
+    expect(ids(arranged(three, { ...NEW_DAY, order: ['y', 'z', 'x'], pinned: ['x'] }))).toBe('xyz');
+  });
+
+  it('lets children change places, and change back', () => {
+    const who = (swapped: [string, string][]) => withSwaps(three, swapped).map((s) => s.children.map((c) => c.child).join('+'));
+    expect(who([['ivo', 'cleo']])).toEqual(['cleo', 'fenn+ivo', 'odo']);
+    expect(who([['ivo', 'cleo'], ['cleo', 'ivo'], ['odo', 'nobody']])).toEqual(['ivo', 'fenn+cleo', 'odo']); // prettier-ignore
+  });
+
+  it('is kept for the day on this device, by class', () => {
+    const plans = new DayPlans();
+    plans.keep('one', { ...NEW_DAY, minutes: 12 });
+    expect([plans.read('one').minutes, plans.read('two').minutes]).toEqual([12, 8]);
+    localStorage.setItem('vane-plan one 2020-01-01', '{}');
+    plans.keep('one', NEW_DAY);
+    expect(localStorage.getItem('vane-plan one 2020-01-01')).toBeNull();
+  });
+});
+
+describe('the plan in words', () => {
+  it('gives one plain reason', () => {
+    const nearly = sitting('x', [child('ivo', [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')])]);
+    expect(sittingReason(nearly)).toBe('Last asked three days ago. 2 + 4 is nearly known; seeing 7 may be fading.');
+    expect(sittingReason(sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9))).toBe(
+      'One of them was last asked nine days ago. 2 + 4 and 5 + 1 could be either way.',
+    );
+    expect(sittingReason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } })).toContain('Not asked yet.');
+    expect(sittingReason(sitting('x', [child('ivo')]))).toContain('keep it warm');
+  });
+
+  it('names what a sitting is about', () => {
+    expect([needWords({ need: 'pairs', whole: 7 }), needWords({ need: 'anchor', to: 5 }), needWords({ need: 'undoing', whole: 8 })]).toEqual([
+      'Pairs of seven',
+      'How many more to five',
+      'Taking apart eight',
+    ]);
+  });
+
+  it('tells what was learned, and whom to ask', () => {
+    const read = (text: string, word: Reading['reading'], code: 'quick-on-days' | 'time-cannot-tell' = 'quick-on-days'): Reading => ({
+      child: 'ivo',
+      fact: text,
+      reading: word,
+      pAutomatic: 0.9,
+      lean: 1,
+      certainty: 0.8,
+      responses: 4,
+      days: 2,
+      reason: { code },
+    });
+    const view = { id: 'ivo', nickname: 'Ivo', lastAskedAt: null, measures: { copies: {}, counts: 0 }, times: null, workingNumber: null, halfLifeDays: null };
+    const line = learnedLine({
+      child: view,
+      moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows') }],
+      readings: [read('6+1', 'knows', 'time-cannot-tell')],
+    });
+    expect(line).toMatchObject({ name: 'Ivo', view: 'add', words: '3 + 4 went from “counts” to “knows”. Ask “did you count or did you see it?” at 6 + 1.' });
+    expect(learnedLine({ child: view, moved: [], readings: [] }).words).toContain('nothing moved');
+  });
+});
