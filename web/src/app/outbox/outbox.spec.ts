@@ -146,6 +146,27 @@ describe('the outbox', () => {
     expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
   });
 
+  it('sends what is closed just while an earlier sending comes to its end', async () => {
+    const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+    // A browser takes its time to give a lock back.
+    const request = async (_: string, run: () => Promise<unknown>): Promise<unknown> => {
+      const result = await run();
+      await wait(60);
+      return result;
+    };
+    Object.defineProperty(navigator, 'locks', { configurable: true, value: { request } });
+    try {
+      await outbox.keepOpen('class', row('late'));
+      void outbox.send();
+      await wait(20);
+      await outbox.closeAll();
+      await wait(200);
+      expect(sent).toHaveLength(1);
+    } finally {
+      delete (navigator as { locks?: unknown }).locks;
+    }
+  });
+
   it('sends one batch at a time, however often it is asked', async () => {
     const gate = new Subject<BatchResult>();
     answer = () => gate;

@@ -41,6 +41,7 @@ export class Outbox {
   #wait = FIRST_WAIT_MS;
   #timer: ReturnType<typeof setTimeout> | null = null;
   #sending: Promise<void> | null = null;
+  #wanted = false;
   #trouble: string | null = null;
 
   readonly state = this.#state.asReadonly();
@@ -71,8 +72,7 @@ export class Outbox {
   release(): void {
     this.#held = false;
     void this.#refresh();
-    // What is on its way out just now may have stopped at the hold: it goes on as soon as that is over.
-    void (this.#sending ?? Promise.resolve()).then(() => this.send());
+    void this.send();
   }
 
   async keepSitting(classId: string, row: SittingRow): Promise<void> {
@@ -98,19 +98,34 @@ export class Outbox {
 
   /** Sends what waits. Resolves when nothing is left, or sending has failed for now. */
   send(): Promise<void> {
-    return (this.#sending ??= this.#sendAll().finally(() => (this.#sending = null)));
+    this.#wanted = true;
+    return (this.#sending ??= this.#sendWhileWanted());
   }
 
-  async #sendAll(): Promise<void> {
+  /** What began to wait while a round was under way may have come too late for it: it gets a round of its own. */
+  async #sendWhileWanted(): Promise<void> {
+    try {
+      while (this.#wanted) {
+        this.#wanted = false;
+        if ((await this.#sendAll()) === 'failed') return;
+      }
+    } finally {
+      this.#sending = null;
+    }
+  }
+
+  async #sendAll(): Promise<Sent> {
     if (this.#timer !== null) clearTimeout(this.#timer);
     this.#timer = null;
     const run = (): Promise<Sent> => this.#sendBatches();
     const sent = await ('locks' in navigator ? navigator.locks.request('vane-outbox', run) : run());
     await this.#refresh();
     // To be held is no failure: the release sends.
-    if (sent !== 'failed') return;
-    this.#timer = setTimeout(() => void this.send(), this.#wait);
-    this.#wait = Math.min(LONGEST_WAIT_MS, this.#wait * 2);
+    if (sent === 'failed') {
+      this.#timer = setTimeout(() => void this.send(), this.#wait);
+      this.#wait = Math.min(LONGEST_WAIT_MS, this.#wait * 2);
+    }
+    return sent;
   }
 
   async #sendBatches(): Promise<Sent> {
