@@ -26,6 +26,25 @@ export async function administer(...statements: string[]): Promise<void> {
   }
 }
 
+/** Every row of every table of a database, as text. */
+export async function everyRow(database: string): Promise<string> {
+  const url = new URL(clusterUrl());
+  url.pathname = `/${database}`;
+  const client = new pg.Client({ connectionString: url.href });
+  await client.connect();
+  try {
+    const tables = await client.query<{ name: string }>(`select table_name as name from information_schema.tables where table_schema = 'public'`);
+    const found: string[] = [];
+    for (const { name } of tables.rows) {
+      const rows = await client.query<{ row: string }>(`select to_jsonb(t)::text as row from "${name}" t`);
+      found.push(...rows.rows.map(({ row }) => `${name} ${row}`));
+    }
+    return found.join('\n');
+  } finally {
+    await client.end();
+  }
+}
+
 function freePort(): Promise<number> {
   return new Promise((found, failed) => {
     const probe = createServer();

@@ -1,6 +1,6 @@
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import type { ChildRecord, ClassView, LogPage, Me, RecordRow } from '@vane/contract';
-import { administer, TEMPLATE, VaneServer } from './server';
+import { administer, everyRow, TEMPLATE, VaneServer } from './server';
 
 /** Vane with the demo, one server and one database a test file; and the words a teacher would use for what is done on its screens. */
 let made = 0;
@@ -37,17 +37,18 @@ export const test = base.extend<{ signedIn: Page }, { vane: VaneServer }>({
     await use(page);
   },
 });
-export { expect };
+export { everyRow, expect };
 
 export async function classOf(page: Page): Promise<ClassView> {
   const me = (await (await page.request.get('/api/me')).json()) as Me;
   return (await (await page.request.get(`/api/classes/${me.classes[0]?.id ?? ''}`)).json()) as ClassView;
 }
 
-export async function recordOf(page: Page, nickname: string): Promise<ChildRecord> {
+/** A child's record as it is now, or as it stood at the end of a day. */
+export async function recordOf(page: Page, nickname: string, until?: string): Promise<ChildRecord> {
   const view = await classOf(page);
   const child = view.children.find((c) => c.nickname === nickname);
-  return (await (await page.request.get(`/api/classes/${view.id}/children/${child?.id ?? ''}`)).json()) as ChildRecord;
+  return (await (await page.request.get(`/api/classes/${view.id}/children/${child?.id ?? ''}${until ? `?until=${until}` : ''}`)).json()) as ChildRecord;
 }
 
 /** What the server has of this child that was not there before, oldest first; waits until there are that many. */

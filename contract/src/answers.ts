@@ -1,11 +1,12 @@
 import type { ChildEstimate, ChildTimes, MeasuresLately, Reading, ReadingWord } from '@vane/core';
 import * as z from 'zod';
+import type { NoteView, Role } from './people';
 import type { RecordRow } from './record';
 import type { CarpetSettings } from './requests';
 
 /** What the server answers. Types only: the browser trusts its own server. */
 export interface Me {
-  readonly adult: { readonly name: string; readonly email: string };
+  readonly adult: { readonly id: string; readonly name: string; readonly email: string; readonly role: Role };
   readonly school: { readonly name: string; readonly demo: boolean };
   readonly classes: readonly { readonly id: string; readonly name: string }[];
 }
@@ -36,6 +37,8 @@ export interface ClassView {
   readonly id: string;
   readonly name: string;
   readonly children: readonly ChildView[];
+  /** Children put away: their records are kept, and they take part in nothing. */
+  readonly away: readonly { readonly id: string; readonly nickname: string }[];
   readonly carpet: CarpetSettings;
 }
 
@@ -73,6 +76,7 @@ export interface ChildRecord {
   readonly moved: readonly Moved[];
   /** The teachers' own words that stand, newest first. */
   readonly overrules: readonly OverruleView[];
+  readonly notes: readonly NoteView[];
   readonly responses: readonly RecordRow[];
 }
 
@@ -83,6 +87,8 @@ export interface LogPage {
     readonly routine: string;
     /** The newest correction, and what was first recorded; null = never corrected. */
     readonly corrected: { readonly by: string; readonly at: string; readonly was: string } | null;
+    /** Notes on its sitting. */
+    readonly notes: readonly string[];
   })[];
   readonly total: number;
 }

@@ -19,7 +19,7 @@ import { filledLine, line } from './text';
 /** What the browser sends. Every body is checked against one of these before anything else looks at it. */
 export const signInRequest = z.object({ email: line(200).min(1), password: z.string().min(1).max(200) });
 
-const nicknames = z
+export const nicknames = z
   .array(filledLine(40))
   .max(60)
   .refine((names) => new Set(names.map((n) => n.toLowerCase())).size === names.length, 'every nickname must be different');

@@ -18,6 +18,7 @@ for (const scheme of ['light', 'dark'] as const) {
       '/children': 'Children',
       '/class': 'Who needs the same thing?',
       '/log': 'Log',
+      '/school': 'Saltmarsh Infants',
       '/prints': 'Prints',
       [`/children/${child.id}`]: 'Oriel',
     };

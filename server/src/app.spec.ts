@@ -92,14 +92,15 @@ describe('every request', () => {
     // A second adult of the same school without the class.
     const em = harness.orm.em.fork();
     await em.execute(
-      `insert into adult (school_id, id, email, name, password_hash, created_at)
-       select school_id, '0197a000-0000-7000-8000-00000000000f', 'mate@saltmarsh.example', 'Mate', password_hash, now() from adult`,
+      `insert into adult (school_id, id, email, name, role, password_hash, created_at)
+       select school_id, '0197a000-0000-7000-8000-00000000000f', 'mate@saltmarsh.example', 'Mate', 'teacher', password_hash, now() from adult`,
     );
     const mate = harness.browser();
     await mate.send('POST', '/api/sign-in', { email: 'mate@saltmarsh.example', password: SET_UP.password });
     for (const route of routes) expect([route, (await mate.get(route)).status]).toEqual([route, 404]);
     expect((await mate.send('POST', `${path}/record`, { sittings: [SITTING], responses: [] })).status).toBe(404);
     expect((await mate.send('PUT', `${path}/carpet`, {})).status).toBe(404);
+    expect((await mate.get('/api/school/classes')).status).toBe(403);
     for (const route of routes) expect([route, (await owner.get(route)).status]).toEqual([route, 200]);
     expect((await owner.get('/api/classes/not-an-id')).status).toBe(404);
   });

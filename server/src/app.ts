@@ -10,6 +10,7 @@ import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-h
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { signedIn, signInRoutes } from './adults/signIn';
+import { manageRoutes } from './classes/manage';
 import { classRoutes, ownClass } from './classes/routes';
 import type { Deps, Env } from './context';
 import { Readings } from './judging/readings';
@@ -17,6 +18,7 @@ import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
 import { answerProblem, RequestProblem } from './problem';
 import { recordRoutes } from './record/routes';
+import { leadOnly, schoolRoutes } from './school/routes';
 
 /** Bodies of requests that name no limit of their own. */
 const LARGEST_BODY = 256 * 1024;
@@ -94,6 +96,9 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', recordRoutes(deps, readings));
   api.route('/classes/:classId', readingRoutes(deps, readings));
   api.route('/classes/:classId', overruleRoutes(deps));
+  api.route('/classes/:classId', manageRoutes(deps));
+  api.use('/school/*', signedIn(deps), leadOnly);
+  api.route('/school', schoolRoutes(deps));
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 

@@ -2,6 +2,7 @@ import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { z } from 'zod';
 import { zValidator } from '@hono/zod-validator';
 import type { Logger } from 'pino';
+import type { Role } from '@vane/contract';
 import type { Judge } from './judging/judge';
 import { RequestProblem } from './problem';
 
@@ -22,7 +23,7 @@ export interface Deps {
 export interface Env {
   Variables: {
     em: EntityManager;
-    adult: { schoolId: string; id: string; name: string; email: string };
+    adult: { schoolId: string; id: string; name: string; email: string; role: Role };
     schoolId: string;
     classId: string;
   };

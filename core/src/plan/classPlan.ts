@@ -1,4 +1,5 @@
 import type { Aim } from './offer';
+import { seeded, shuffled } from '../random/random';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
 
 /** What a sitting is for: children with the same need sit together. */
@@ -76,14 +77,19 @@ function needOf(facts: readonly ProposedFact[], hasRecord: boolean): Need {
  * facts lie in the same place are put together, at most four. Groups are made anew each time: nobody belongs to one.
  */
 export function planClass({ children, now, aim, count }: PlanWish): PlannedSitting[] {
-  const left = children
+  // Those who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
+  const mixed = shuffled(
+    seeded(Math.floor(now / DAY_MS)),
+    [...children].sort((a, b) => (a.child < b.child ? -1 : 1)),
+  );
+  const left = mixed
     .map((child): ChildNeed => {
       const facts = proposeFacts({ ...child, now, aim, count });
       const hasRecord = child.readings.some((r) => r.responses > 0);
       const daysSince = child.lastAskedAt === null ? null : Math.max(0, Math.floor((now - child.lastAskedAt) / DAY_MS));
       return { child: child.child, facts, daysSince, need: needOf(facts, hasRecord) };
     })
-    .sort((a, b) => (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity) || (a.child < b.child ? -1 : 1));
+    .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));
   const sittings: PlannedSitting[] = [];
   while (left.length > 0) {
     const { need } = left[0]!;

@@ -183,6 +183,25 @@ describe('a class’s plan', () => {
     expect(sittings[0]?.waited).toBe(9);
   });
 
+  it('mixes those who have waited equally long anew every day, and keeps to it all day', () => {
+    const names = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'];
+    const firstGroup = (day: number, hour = 0): string =>
+      (
+        planClass({
+          children: names.map((name) => child(name, sumsTo(6), null)),
+          now: NOW + day * DAY + hour * 3_600_000,
+          aim: 'practise',
+          count: 8,
+        })[0]?.children ?? []
+      )
+        .map((c) => c.child)
+        .join('');
+    const groups = new Set([0, 1, 2, 3, 4, 5].map((day) => firstGroup(day)));
+    expect(groups.size).toBeGreaterThan(3);
+    const hours = Math.floor((DAY - (NOW % DAY)) / 3_600_000);
+    expect(firstGroup(0, Math.max(0, hours - 1))).toBe(firstGroup(0));
+  });
+
   it('says how many minutes it takes', () => {
     const [sitting] = plan([child('a', sumsTo(6), 3)]);
     expect(sitting?.minutes).toBe(2);

@@ -17,7 +17,7 @@ describe('the working number', () => {
     const readings = [...whole(4, 'knows'), ...whole(5, 'knows'), ...whole(6, 'counts'), ...whole(7, 'counts')];
     const found = workingNumber(readings);
     expect([found.number, found.allKnown]).toEqual([6, false]);
-    expect(found.pairs.get(6)).toEqual([1, 2, 3].map((first) => ({ first, second: 6 - first, asked: true, known: false })));
+    expect(found.pairs.get(6)).toEqual([1, 2, 3].map((first) => ({ first, second: 6 - first, asked: true, known: false, leaning: false })));
   });
 
   it('takes a pair for known however it was asked, and numbers below the first asked as known', () => {

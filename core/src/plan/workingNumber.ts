@@ -7,6 +7,8 @@ export interface PairSoFar {
   readonly second: number;
   readonly asked: boolean;
   readonly known: boolean;
+  /** Asked, and more likely known than not, though not read as known yet. */
+  readonly leaning: boolean;
 }
 
 export interface WorkingNumber {
@@ -44,7 +46,7 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
     }));
     pairs.set(
       whole,
-      own.map(({ first, second, asked, known }) => ({ first, second, asked, known })),
+      own.map(({ first, second, asked, known, p }) => ({ first, second, asked, known, leaning: !known && p >= EVEN })),
     );
     const asked = own.filter((p) => p.asked);
     if (asked.length > 0) scores.push({ whole, over: asked.reduce((sum, p) => sum + p.p, 0) / asked.length - EVEN });

@@ -42,17 +42,19 @@ export const signedIn =
     const found = token ? await c.var.em.findOne(SignIn, { tokenHash: hashOf(token), expiresAt: { $gt: deps.now() } }) : null;
     const adult = found && (await c.var.em.findOne(Adult, { schoolId: found.schoolId, id: found.adultId }));
     if (!adult) throw new RequestProblem('not-signed-in');
-    c.set('adult', { schoolId: adult.schoolId, id: adult.id, name: adult.name, email: adult.email });
+    c.set('adult', { schoolId: adult.schoolId, id: adult.id, name: adult.name, email: adult.email, role: adult.role });
     c.set('schoolId', adult.schoolId);
     return next();
   };
 
 async function meOf(em: EntityManager, adult: Env['Variables']['adult']): Promise<Me> {
   const school = await em.findOneOrFail(School, { id: adult.schoolId });
-  const given = await em.find(ClassAdult, { schoolId: adult.schoolId, adultId: adult.id });
-  const classes = await em.find(SchoolClass, { schoolId: adult.schoolId, id: { $in: given.map((g) => g.classId) } }, { orderBy: { name: 'asc' } });
+  const { schoolId, id, role } = adult;
+  const given = role === 'lead' ? null : await em.find(ClassAdult, { schoolId, adultId: id });
+  const which = given === null ? {} : { id: { $in: given.map((g) => g.classId) } };
+  const classes = await em.find(SchoolClass, { schoolId, ...which, archivedAt: null }, { orderBy: { name: 'asc' } });
   return {
-    adult: { name: adult.name, email: adult.email },
+    adult: { id: adult.id, name: adult.name, email: adult.email, role: adult.role },
     school: { name: school.name, demo: school.id === DEMO_SCHOOL_ID },
     classes: classes.map(({ id, name }) => ({ id, name })),
   };
@@ -83,7 +85,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .post('/set-up', jsonBody(setUpRequest), async (c) => {
       const wish = c.req.valid('json');
       const now = deps.now();
-      const adult = { schoolId: v7(), id: v7(), name: wish.name, email: wish.email.toLowerCase(), createdAt: now };
+      const adult = { schoolId: v7(), id: v7(), name: wish.name, email: wish.email.toLowerCase(), role: 'lead' as const, createdAt: now };
       const password = await passwordHash(wish.password);
       await c.var.em.transactional(async (em) => {
         // One at a time: two browsers at the set-up page must not both become the first.

@@ -1,6 +1,8 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { UniqueConstraintViolationException } from '@mikro-orm/core';
 import { v7 } from 'uuid';
 import { Child } from '../db/entities';
+import { RequestProblem } from '../problem';
 
 /** A class of a school: what every query about a class names. */
 export interface ClassKey {
@@ -11,8 +13,77 @@ export interface ClassKey {
 /** Adds children by nickname. */
 export async function addChildren(em: EntityManager, key: ClassKey, nicknames: readonly string[], now: Date): Promise<void> {
   if (nicknames.length > 0)
-    await em.insertMany(
-      Child,
-      nicknames.map((nickname) => ({ ...key, id: v7(), nickname, createdAt: now })),
+    await taken(() =>
+      em.insertMany(
+        Child,
+        nicknames.map((nickname) => ({ ...key, id: v7(), nickname, createdAt: now, archivedAt: null })),
+      ),
     );
+}
+
+/** Does what may meet a name that is there already, and says so when it does. */
+export async function taken<T>(act: () => Promise<T>): Promise<T> {
+  try {
+    return await act();
+  } catch (error) {
+    if (error instanceof UniqueConstraintViolationException) throw new RequestProblem('name-taken');
+    throw error;
+  }
+}
+
+/** Tables that name the class of a child's rows beside the child. */
+const CHILD_TABLES = ['response', 'reading', 'judgement', 'overrule', 'week_reading', 'note'] as const;
+
+/** Moves children to another class of the school, with their whole record. A sitting goes along when all its children do; one that was shared stays. */
+export async function moveChildren(em: EntityManager, key: ClassKey, children: readonly string[], toClass: string): Promise<void> {
+  const { schoolId, classId } = key;
+  const moved = await taken(() => em.nativeUpdate(Child, { ...key, id: { $in: [...children] } }, { classId: toClass }));
+  if (moved !== children.length) throw new RequestProblem('not-found');
+  const which = children.map(() => '?').join(', ');
+  for (const table of CHILD_TABLES)
+    await em.execute(`update ${table} set class_id = ? where school_id = ? and child_id in (${which})`, [toClass, schoolId, ...children]);
+  await em.execute(
+    `update correction c set class_id = ? from response r
+     where c.school_id = ? and r.school_id = c.school_id and r.id = c.response_id and r.child_id in (${which})`,
+    [toClass, schoolId, ...children],
+  );
+  await em.execute(
+    `update sitting s set class_id = ? where s.school_id = ? and s.class_id = ?
+     and exists (select 1 from response r where r.school_id = s.school_id and r.sitting_id = s.id and r.class_id = ?)
+     and not exists (select 1 from response r where r.school_id = s.school_id and r.sitting_id = s.id and r.class_id = ?)`,
+    [toClass, schoolId, classId, toClass, classId],
+  );
+  await em.execute(
+    `update note n set class_id = s.class_id from sitting s
+     where n.school_id = ? and n.class_id = ? and s.school_id = n.school_id and s.id = n.sitting_id and s.class_id <> n.class_id`,
+    [schoolId, classId],
+  );
+}
+
+/**
+ * Erases a child everywhere: answers, readings, overrules, notes, corrections, plans, and what the audit says of it. What stays are counts. Returns how many
+ * responses went.
+ */
+export async function eraseChild(em: EntityManager, key: ClassKey, childId: string): Promise<number> {
+  const { schoolId } = key;
+  const counted: { sitting_id: string; n: string }[] = await em.execute(
+    'select sitting_id, count(*) as n from response where school_id = ? and child_id = ? group by sitting_id',
+    [schoolId, childId],
+  );
+  const erased = await em.nativeDelete(Child, { ...key, id: childId });
+  if (erased === 0) throw new RequestProblem('not-found');
+  // An answer that went to the wrong child first says so in its corrections.
+  for (const side of ['before', 'after'])
+    await em.execute(`update correction set ${side} = jsonb_set(${side}, '{childId}', '""') where school_id = ? and ${side} ->> 'childId' = ?`, [
+      schoolId,
+      childId,
+    ]);
+  await em.execute(`update audit set child_id = null, detail = '' where school_id = ? and child_id = ?`, [schoolId, childId]);
+  if (counted.length > 0)
+    await em.execute(
+      `delete from sitting s where s.school_id = ? and s.id in (${counted.map(() => '?').join(', ')})
+       and not exists (select 1 from response r where r.school_id = s.school_id and r.sitting_id = s.id)`,
+      [schoolId, ...counted.map((row) => row.sitting_id)],
+    );
+  return counted.reduce((sum, row) => sum + Number(row.n), 0);
 }

@@ -1,10 +1,9 @@
 import { carpetSettings, DEFAULT_CARPET, type ChildView, type ClassView } from '@vane/contract';
-import { MEASURES_LAST_DAYS, workingNumber, type AnswerMode, type MeasuresLately } from '@vane/core';
+import { MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type MiddlewareHandler } from 'hono';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Child, ClassAdult, Judgement, SchoolClass, Setting } from '../db/entities';
-import { storedReadings } from '../judging/readings';
 import { RequestProblem } from '../problem';
 import type { ClassKey } from './children';
 
@@ -16,35 +15,40 @@ export function uuidOr404(text: string | undefined): string {
   return text.toLowerCase();
 }
 
-/** Lets an adult through to the classes given to them, and to no other: another's class is as if it were not there. */
+/** Whether an adult works with a class: a teacher with those given to it, a lead with every class of the school. */
+export async function mayEnter(em: EntityManager, { schoolId, id, role }: Env['Variables']['adult'], classId: string): Promise<boolean> {
+  if (role === 'lead') return (await em.count(SchoolClass, { schoolId, id: classId })) > 0;
+  return (await em.count(ClassAdult, { schoolId, classId, adultId: id })) > 0;
+}
+
+/** Lets an adult through to its classes, and to no other: another's class is as if it were not there. */
 export const ownClass: MiddlewareHandler<Env> = async (c, next) => {
   const classId = uuidOr404(c.req.param('classId'));
-  const given = await c.var.em.count(ClassAdult, { schoolId: c.var.schoolId, classId, adultId: c.var.adult.id });
-  if (given === 0) throw new RequestProblem('not-found');
+  if (!(await mayEnter(c.var.em, c.var.adult, classId))) throw new RequestProblem('not-found');
   c.set('classId', classId);
   return next();
 };
 
-/** The children of a class by nickname, with the time each was last asked, and what was measured and judged of it last. */
-export async function childrenOf(em: EntityManager, key: ClassKey, now: Date): Promise<ChildView[]> {
-  const children = await em.find(Child, { ...key }, { orderBy: { nickname: 'asc' } });
+/** The children of a class by nickname, or one of them, with the time each was last asked, and what was measured and judged of it last. */
+export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, childId?: string): Promise<ChildView[]> {
+  const one = childId === undefined ? {} : { childId };
+  const children = await em.find(Child, { ...key, ...(childId === undefined ? { archivedAt: null } : { id: childId }) }, { orderBy: { nickname: 'asc' } });
   const last: { child_id: string; last: Date }[] = await em.execute(
     'select child_id, max(shown_at) as last from response where school_id = ? and class_id = ? group by child_id',
     [key.schoolId, key.classId],
   );
   const lastById = new Map(last.map((row) => [row.child_id, new Date(row.last).toISOString()]));
   const measures = await measuresOf(em, key, now);
-  const judgements = await em.find(Judgement, { ...key }, { fields: ['childId', 'estimate'], disableIdentityMap: true });
-  const estimates = new Map(judgements.map((j) => [j.childId, j.estimate]));
-  const readings = await storedReadings(em, key);
+  const judgements = await em.find(Judgement, { ...key, ...one }, { fields: ['childId', 'estimate', 'workingNumber'], disableIdentityMap: true });
+  const judged = new Map(judgements.map((j) => [j.childId, j]));
   return children.map(({ id, nickname }) => ({
     id,
     nickname,
     lastAskedAt: lastById.get(id) ?? null,
     measures: measures.get(id) ?? { copies: {}, counts: 0 },
-    times: estimates.get(id)?.times ?? null,
-    workingNumber: workingNumber(readings.filter((r) => r.child === id)).number,
-    halfLifeDays: estimates.get(id)?.halfLifeDays ?? null,
+    times: judged.get(id)?.estimate.times ?? null,
+    workingNumber: judged.get(id)?.workingNumber ?? null,
+    halfLifeDays: judged.get(id)?.estimate.halfLifeDays ?? null,
   }));
 }
 
@@ -79,6 +83,10 @@ export function classRoutes(deps: Deps): Hono<Env> {
         id: found.id,
         name: found.name,
         children: await childrenOf(c.var.em, key, deps.now()),
+        away: (await c.var.em.find(Child, { ...key, archivedAt: { $ne: null } }, { orderBy: { nickname: 'asc' } })).map(({ id, nickname }) => ({
+          id,
+          nickname,
+        })),
         carpet: stored.success ? stored.data : DEFAULT_CARPET,
       };
       return c.json(view);

@@ -1,6 +1,7 @@
-import type { CarpetSettings, Quality } from '@vane/contract';
+import type { CarpetSettings, Quality, Role } from '@vane/contract';
 import type { Aid, AnswerMode, ChildEstimate, ClassValues, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
 import type { Correctable } from '../record/corrections';
+import type { AuditedAct } from '../audit';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
@@ -17,7 +18,7 @@ export const School = defineEntity({
 
 export const Adult = defineEntity({
   name: 'Adult',
-  properties: { schoolId, id: p.uuid().primary(), email: p.text(), name: p.text(), passwordHash: p.text(), createdAt: created },
+  properties: { schoolId, id: p.uuid().primary(), email: p.text(), name: p.text(), role: p.text().$type<Role>(), passwordHash: p.text(), createdAt: created },
 });
 
 /** A signed-in browser. The cookie holds the token; the table only its hash. */
@@ -29,7 +30,7 @@ export const SignIn = defineEntity({
 export const SchoolClass = defineEntity({
   name: 'SchoolClass',
   tableName: 'class',
-  properties: { schoolId, id: p.uuid().primary(), name: p.text(), createdAt: created },
+  properties: { schoolId, id: p.uuid().primary(), name: p.text(), createdAt: created, archivedAt: p.datetime().nullable() },
 });
 
 /** Which adults a class is given to. */
@@ -40,7 +41,7 @@ export const ClassAdult = defineEntity({
 
 export const Child = defineEntity({
   name: 'Child',
-  properties: { schoolId, id: p.uuid().primary(), classId: p.uuid(), nickname: p.text(), createdAt: created },
+  properties: { schoolId, id: p.uuid().primary(), classId: p.uuid(), nickname: p.text(), createdAt: created, archivedAt: p.datetime().nullable() },
 });
 
 export const Sitting = defineEntity({
@@ -110,6 +111,7 @@ export const Judgement = defineEntity({
     modelVersion: p.text(),
     settings: p.json<ReadingSettings>(),
     estimate: p.json<ChildEstimate>(),
+    workingNumber: p.integer().nullable(),
     judgedAt: p.datetime(),
   },
 });
@@ -163,6 +165,52 @@ export const Correction = defineEntity({
   },
 });
 
+/** A note on a child or on a sitting: one of the two is named. */
+export const Note = defineEntity({
+  name: 'Note',
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    classId: p.uuid(),
+    childId: p.uuid().nullable(),
+    sittingId: p.text().nullable(),
+    text: p.text(),
+    adultId: p.uuid(),
+    adultName: p.text(),
+    madeAt: p.datetime(),
+  },
+});
+
+/** A child's readings as a past week left them, with the fingerprint of what they were made from. */
+export const WeekReading = defineEntity({
+  name: 'WeekReading',
+  properties: {
+    schoolId,
+    childId: p.uuid().primary(),
+    /** The Monday, YYYY-MM-DD. */
+    week: p.date().primary(),
+    classId: p.uuid(),
+    fingerprint: p.text(),
+    words: p.json<Record<string, ReadingWord>>(),
+    workingNumber: p.integer().nullable(),
+  },
+});
+
+/** Who did what, and when. What concerned a child that was deleted keeps neither its id nor the detail. */
+export const Audit = defineEntity({
+  name: 'Audit',
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    at: p.datetime(),
+    adultId: p.uuid().nullable(),
+    adultName: p.text(),
+    what: p.text().$type<AuditedAct>(),
+    detail: p.text(),
+    childId: p.uuid().nullable(),
+  },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
@@ -183,6 +231,9 @@ export const ENTITIES = [
   ClassFit,
   Overrule,
   Correction,
+  Note,
+  WeekReading,
+  Audit,
   Setting,
 ];
 

@@ -4,12 +4,14 @@ import { ENTITIES } from './entities';
 import { Migration0001FirstLight } from './migrations/Migration0001FirstLight';
 import { Migration0002ClassAndOverrule } from './migrations/Migration0002ClassAndOverrule';
 import { Migration0003Corrections } from './migrations/Migration0003Corrections';
+import { Migration0004People } from './migrations/Migration0004People';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
   { name: 'Migration0001FirstLight', class: Migration0001FirstLight },
   { name: 'Migration0002ClassAndOverrule', class: Migration0002ClassAndOverrule },
   { name: 'Migration0003Corrections', class: Migration0003Corrections },
+  { name: 'Migration0004People', class: Migration0004People },
 ];
 
 /** Connects and brings the tables up to date. */

@@ -31,7 +31,7 @@ export async function loadDemo(em: EntityManager, now: Date, weeks = WEEKS): Pro
     const key = { schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID };
     await tx.insert(School, { id: DEMO_SCHOOL_ID, name: DEMO_SCHOOL, createdAt: now });
     const { email } = DEMO_SIGN_IN;
-    await tx.insert(Adult, { schoolId: DEMO_SCHOOL_ID, id: DEMO_ADULT_ID, email, name: DEMO_ADULT, passwordHash: password, createdAt: now });
+    await tx.insert(Adult, { schoolId: DEMO_SCHOOL_ID, id: DEMO_ADULT_ID, email, name: DEMO_ADULT, role: 'lead', passwordHash: password, createdAt: now });
     await tx.insert(SchoolClass, { schoolId: DEMO_SCHOOL_ID, id: DEMO_CLASS_ID, name: DEMO_CLASS, createdAt: now });
     await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
     await addChildren(tx, key, HARBOUR_CHILDREN, now);

@@ -8,9 +8,10 @@ import { jsonBody, type Deps, type Env } from '../context';
 import { Child, Overrule } from '../db/entities';
 import { RequestProblem } from '../problem';
 
-/** The teachers' words on a child's facts that stand, newest first. */
-export async function overrulesOf(em: EntityManager, key: ClassKey, childId: string): Promise<OverruleView[]> {
-  const found = await em.find(Overrule, { ...key, childId, removedAt: null }, { orderBy: { madeAt: 'desc' } });
+/** The teachers' words on a child's facts that stand, or stood at a moment, newest first. */
+export async function overrulesOf(em: EntityManager, key: ClassKey, childId: string, at: Date | null = null): Promise<OverruleView[]> {
+  const standing = at === null ? { removedAt: null } : { madeAt: { $lt: at }, $or: [{ removedAt: null }, { removedAt: { $gte: at } }] };
+  const found = await em.find(Overrule, { ...key, childId, ...standing }, { orderBy: { madeAt: 'desc' } });
   return found.map(({ id, fact, reading, reason, adultName, madeAt }) => ({ id, fact, reading, reason, by: adultName, madeAt: madeAt.toISOString() }));
 }
 

@@ -3,6 +3,8 @@ import {
   CLASS_NEWEST,
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,
+  workingNumber,
+  type ChildJudgement,
   type ChildEstimate,
   type ClassValues,
   type Reading,
@@ -61,14 +63,24 @@ export class Readings {
     }
   }
 
+  /** What a class is judged with. */
+  async basis(em: EntityManager, key: ClassKey): Promise<{ settings: ReadingSettings; values: ClassValues; fittedAt: Date }> {
+    return { settings: await settingsOf(em, key), ...(await this.#classFit(em, key)) };
+  }
+
   async #make(which: Which): Promise<CurrentReadings> {
     const em = this.deps.orm.em.fork();
-    const settings = await settingsOf(em, which);
-    const fit = await this.#classFit(em, which);
-    const wanted = await fingerprints(em, which, [MODEL_VERSION, fit.fittedAt, settings]);
+    const { settings, values, fittedAt } = await this.basis(em, which);
+    const wanted = await fingerprints(em, which, [MODEL_VERSION, fittedAt, settings]);
     const stored = await em.find(Judgement, { ...which }, { fields: ['childId', 'fingerprint'] });
+    // Whose every answer turned out to be another child's has no reading any more.
+    const empty = stored.filter((s) => !wanted.has(s.childId)).map((s) => s.childId);
+    if (empty.length > 0) {
+      await em.nativeDelete(ReadingEntity, { ...which, childId: { $in: empty } });
+      await em.nativeDelete(Judgement, { ...which, childId: { $in: empty } });
+    }
     for (const { childId, fingerprint } of stored) if (wanted.get(childId) === fingerprint) wanted.delete(childId);
-    if (wanted.size > 0) await this.#judgeAgain(em, which, wanted, fit.values, settings);
+    if (wanted.size > 0) await this.#judgeAgain(em, which, wanted, values, settings);
     const judgements = await em.find(Judgement, { ...which }, { disableIdentityMap: true });
     return {
       readings: await storedReadings(em, which),
@@ -81,7 +93,7 @@ export class Readings {
   async #classFit(em: EntityManager, { schoolId, classId }: ClassKey): Promise<{ values: ClassValues; fittedAt: Date }> {
     const responses = await em.count(ResponseEntity, { schoolId, classId });
     const stored = await em.findOne(ClassFit, { schoolId, classId }, { disableIdentityMap: true });
-    if (stored?.modelVersion === MODEL_VERSION && responses <= GROWN * stored.responses) return stored;
+    if (stored?.modelVersion === MODEL_VERSION && responses <= GROWN * stored.responses) return { values: stored.values, fittedAt: stored.fittedAt };
     const rows: Record<string, unknown>[] = await em.execute(
       `select * from (
          select r.*, row_number() over (partition by child_id, kind, fact order by shown_at desc, id desc) as place
@@ -112,7 +124,13 @@ export class Readings {
     );
     const readings = judgements.flatMap((j) => j.readings.map(({ child, ...reading }) => ({ schoolId, classId, childId: child, ...reading })));
     const made = { schoolId, classId, modelVersion: MODEL_VERSION, settings, judgedAt: this.deps.now() };
-    const sources = judgements.map(({ estimate }) => ({ ...made, childId: estimate.child, estimate, fingerprint: wanted.get(estimate.child) ?? '' }));
+    const sources = judgements.map(({ estimate, readings: own }) => ({
+      ...made,
+      childId: estimate.child,
+      estimate,
+      workingNumber: workingNumber(own).number,
+      fingerprint: wanted.get(estimate.child) ?? '',
+    }));
     await em.transactional(async (tx) => {
       await tx.nativeDelete(ReadingEntity, { schoolId, classId, childId: { $in: children } });
       for (let i = 0; i < readings.length; i += 1000) await tx.insertMany(ReadingEntity, readings.slice(i, i + 1000));
@@ -121,24 +139,39 @@ export class Readings {
     em.clear();
   }
 
-  /** One child's readings as they were before its last sitting, with its responses, oldest first. */
-  async beforeLastSitting(key: ClassKey, childId: string): Promise<{ responses: Response[]; before: readonly Reading[] }> {
+  /**
+   * One child as the record stood at a moment, or now: its responses until then, oldest first, the judgement made from them, and its readings as they were
+   * before the last of its sittings.
+   */
+  async childAt(key: ClassKey, childId: string, until: Date | null): Promise<ChildThen> {
     const em = this.deps.orm.em.fork();
-    const rows = await em.find(ResponseEntity, { ...key, childId }, { orderBy: { shownAt: 'asc', id: 'asc' }, disableIdentityMap: true });
+    const rows = await em.find(
+      ResponseEntity,
+      { ...key, childId, ...(until === null ? {} : { shownAt: { $lt: until } }) },
+      { orderBy: { shownAt: 'asc', id: 'asc' }, disableIdentityMap: true },
+    );
     const responses = rows.map((row) => toResponse(toRecordRow(row)));
     const last = responses[responses.length - 1]?.sitting;
-    const earlier = responses.filter((r) => r.sitting !== last);
-    const { values } = await this.#classFit(em, key);
-    const [judged] = await this.deps.judge.judge(earlier, values, { settings: await settingsOf(em, key) });
-    return { responses, before: judged?.readings ?? [] };
+    const { values, settings } = await this.basis(em, key);
+    const judge = async (some: readonly Response[]): Promise<ChildJudgement | null> => (await this.deps.judge.judge(some, values, { settings }))[0] ?? null;
+    const before = await judge(responses.filter((r) => r.sitting !== last));
+    if (until !== null) return { responses, before: before?.readings ?? [], judgement: await judge(responses) };
+    const { readings, estimates } = await this.current(key, childId);
+    return { responses, before: before?.readings ?? [], judgement: estimates[0] ? { estimate: estimates[0], readings } : null };
   }
 }
 
 /** A class is learned anew when its record has grown by this factor. */
 const GROWN = 1.25;
 
+export interface ChildThen {
+  readonly responses: readonly Response[];
+  readonly before: readonly Reading[];
+  readonly judgement: ChildJudgement | null;
+}
+
 /** A class, or one child of it. */
-interface Which extends ClassKey {
+export interface Which extends ClassKey {
   readonly childId?: string;
 }
 
@@ -149,13 +182,20 @@ async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): P
   return parsed.success ? parsed.data : DEFAULT_READING_SETTINGS;
 }
 
+/** The same as a condition on a table of responses. */
+export const classOrChild = ({ schoolId, classId, childId }: Which, table: string): { where: string; values: string[] } => ({
+  where: `${table}.school_id = ? and ${table}.class_id = ?${childId === undefined ? '' : ` and ${table}.child_id = ?`}`,
+  values: [schoolId, classId, ...(childId === undefined ? [] : [childId])],
+});
+
 /** By child id: what its readings have to be made from. Responses are added and corrected: how many of both there are, and the newest arrival, tell them apart. */
-async function fingerprints(em: EntityManager, { schoolId, classId, childId }: Which, by: readonly unknown[]): Promise<Map<string, string>> {
+async function fingerprints(em: EntityManager, which: Which, by: readonly unknown[]): Promise<Map<string, string>> {
+  const { where, values } = classOrChild(which, 'r');
   const rows: { child_id: string; count: string; corrected: string; last: Date }[] = await em.execute(
     `select r.child_id, count(distinct r.id) as count, count(c.id) as corrected, max(r.received_at) as last
      from response r left join correction c on c.school_id = r.school_id and c.response_id = r.id
-     where r.school_id = ? and r.class_id = ? ${childId === undefined ? '' : 'and r.child_id = ?'} group by r.child_id`,
-    childId === undefined ? [schoolId, classId] : [schoolId, classId, childId],
+     where ${where} group by r.child_id`,
+    values,
   );
   return new Map(rows.map((row) => [row.child_id, JSON.stringify([...by, row.count, row.corrected, row.last])]));
 }

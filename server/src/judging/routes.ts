@@ -1,11 +1,17 @@
 import { toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/contract';
 import { MODEL_VERSION, unknownEstimate, type Reading } from '@vane/core';
 import { Hono } from 'hono';
+import * as z from 'zod';
+import { notesOf } from '../classes/manage';
 import { childrenOf, uuidOr404 } from '../classes/routes';
 import type { Deps, Env } from '../context';
+import { Child } from '../db/entities';
 import { RequestProblem } from '../problem';
 import { overrulesOf } from './overrules';
 import type { Readings } from './readings';
+import { Weeks } from './weeks';
+
+const DAY_MS = 86_400_000;
 
 /** Readings whose word changed with the last sitting, or whose probability moved by a fifth or more. */
 function movedReadings(before: readonly Reading[], after: readonly Reading[]): Moved[] {
@@ -21,10 +27,13 @@ function movedReadings(before: readonly Reading[], after: readonly Reading[]): M
 
 /** The judgement on a class and on one child of it. */
 export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
+  const weeks = new Weeks(deps, readings);
   return new Hono<Env>()
     .get('/readings', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const judgement = await readings.current(key);
+      // Children who are put away take part in nothing.
+      const here = new Set((await c.var.em.find(Child, { ...key, archivedAt: null }, { fields: ['id'] })).map((child) => child.id));
       const asked: { child_id: string; fact: string; last: Date }[] = await c.var.em.execute(
         `select child_id, fact, max(shown_at) as last from response where school_id = ? and class_id = ? and void = '' group by child_id, fact`,
         [key.schoolId, key.classId],
@@ -32,7 +41,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const answer: ClassReadings = {
         judgedAt: judgement.judgedAt?.toISOString() ?? null,
         modelVersion: MODEL_VERSION,
-        readings: judgement.readings,
+        readings: judgement.readings.filter((r) => here.has(r.child)),
         asked: asked.map(({ child_id, fact, last }) => ({ child: child_id, fact, at: new Date(last).getTime() })),
       };
       return c.json(answer);
@@ -40,18 +49,26 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .get('/children/:childId', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const childId = uuidOr404(c.req.param('childId'));
-      const child = (await childrenOf(c.var.em, key, deps.now())).find((one) => one.id === childId);
+      const until = z.iso.date().optional().safeParse(c.req.query('until'));
+      if (!until.success) throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
+      const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');
-      const { readings: own, estimates } = await readings.current(key, childId);
-      const { responses, before } = await readings.beforeLastSitting(key, childId);
+      const end = until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
+      const { responses, before, judgement } = await readings.childAt(key, childId, end);
+      const own = judgement?.readings ?? [];
       const record: ChildRecord = {
         child,
-        estimate: estimates[0] ?? unknownEstimate(childId),
+        estimate: judgement?.estimate ?? unknownEstimate(childId),
         readings: own,
         moved: movedReadings(before, own),
-        overrules: await overrulesOf(c.var.em, key, childId),
+        overrules: await overrulesOf(c.var.em, key, childId, end),
+        notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
         responses: responses.map((r) => toRow(r)),
       };
       return c.json(record);
-    });
+    })
+    .get('/over-time', async (c) => c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId })))
+    .get('/children/:childId/over-time', async (c) =>
+      c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId, childId: uuidOr404(c.req.param('childId')) })),
+    );
 }

@@ -59,7 +59,6 @@ export async function correct(
   { responses, sitting, change }: CorrectionRequest,
   now: Date,
 ): Promise<number> {
-  if (change.what === 'child' && (await em.count(Child, { ...key, id: change.child })) === 0) throw new RequestProblem('not-found');
   const rows = await em.find(
     ResponseEntity,
     { ...key, ...(sitting === undefined ? { id: { $in: responses ?? [] } } : { sittingId: sitting }) },
@@ -71,11 +70,15 @@ export async function correct(
     { ...key, responseId: { $in: rows.map((r) => r.id) } },
     { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true },
   );
+  const children = new Set((await em.find(Child, { ...key }, { fields: ['id'] })).map((child) => child.id));
+  if (change.what === 'child' && !children.has(change.child)) throw new RequestProblem('not-found');
   let count = 0;
   for (const row of rows) {
     const before = partsOf(row);
     const after = changed(row, change, earlier.find((c) => c.responseId === row.id)?.before ?? before);
     if (same(after, before)) continue;
+    if (after.childId !== before.childId && !children.has(after.childId))
+      throw new RequestProblem('not-correctable', { detail: 'the child it was first recorded for is not in this class any more' });
     const made = { ...key, id: v7(), responseId: row.id, what: change.what, before, after, adultId: adult.id, adultName: adult.name, madeAt: now };
     await em.insert(Correction, made);
     await em.nativeUpdate(ResponseEntity, { ...key, id: row.id }, { ...after, receivedAt: now });

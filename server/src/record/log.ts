@@ -1,7 +1,7 @@
 import type { LogPage, LogQuery } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../classes/children';
-import { Child, Correction, ResponseEntity } from '../db/entities';
+import { Child, Correction, Note, ResponseEntity } from '../db/entities';
 import { toRecordRow } from './store';
 
 const PAGE = 200;
@@ -35,17 +35,20 @@ export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery)
   const ids = found.map(({ id }) => id);
   const rows = new Map((await em.find(ResponseEntity, { ...key, id: { $in: ids } }, { disableIdentityMap: true })).map((row) => [row.id, row]));
   const corrections = await em.find(Correction, { ...key, responseId: { $in: ids } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
+  const sittings = [...new Set([...rows.values()].map((row) => row.sittingId))];
+  const notes = await em.find(Note, { ...key, sittingId: { $in: sittings } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
   const names = new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
   return {
     total: Number(counted?.total ?? 0),
     rows: found.flatMap(({ id, routine }) => {
       const row = rows.get(id);
       if (!row) return [];
-      const own = corrections.filter((c) => c.responseId === id);
-      const [first, last] = [own[0], own[own.length - 1]];
+      const made = corrections.filter((c) => c.responseId === id);
+      const [first, last] = [made[0], made[made.length - 1]];
       const was = first ? `${names.get(first.before.childId) ?? ''}: ${first.before.given === '' ? 'no answer' : first.before.given}` : '';
       const corrected = last ? { by: last.adultName, at: last.madeAt.toISOString(), was } : null;
-      return [{ ...toRecordRow(row), nickname: names.get(row.childId) ?? '', routine, corrected }];
+      const own = { routine, corrected, notes: notes.filter((n) => n.sittingId === row.sittingId).map((n) => n.text) };
+      return [{ ...toRecordRow(row), nickname: names.get(row.childId) ?? '', ...own }];
     }),
   };
 }

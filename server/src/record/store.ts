@@ -78,16 +78,19 @@ async function refusals(em: EntityManager, key: ClassKey, rows: readonly RecordR
  * Children are named by id. Rows that do not belong are refused by name; the others are kept.
  */
 export async function addResponses(em: EntityManager, key: ClassKey, rows: readonly RecordRow[], now: Date): Promise<BatchResult> {
-  const refusal = await refusals(em, key, rows);
-  const refused = rows.flatMap((row) => {
-    const reason = refusal(row);
-    return reason === null ? [] : [{ id: row.response_id, reason }];
-  });
-  const wanted = new Map(rows.filter((row) => refusal(row) === null).map((row) => [row.response_id, row]));
+  const wanted = new Map(rows.map((row) => [row.response_id, row]));
+  const refused: { id: string; reason: string }[] = [];
   const known = await em.find(ResponseEntity, { schoolId: key.schoolId, id: { $in: [...wanted.keys()] } }, { fields: ['id', 'classId'] });
   for (const { id, classId } of known) {
     wanted.delete(id);
     if (classId !== key.classId) refused.push({ id, reason: 'another class has a response of this id' });
+  }
+  const refusal = await refusals(em, key, [...wanted.values()]);
+  for (const row of wanted.values()) {
+    const reason = refusal(row);
+    if (reason === null) continue;
+    wanted.delete(row.response_id);
+    refused.push({ id: row.response_id, reason });
   }
   const fresh = [...wanted.values()];
   for (let i = 0; i < fresh.length; i += CHUNK) {

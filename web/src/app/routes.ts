@@ -16,6 +16,7 @@ export const ROUTES: Routes = [
       { path: 'children/:childId', title: 'Child · Vane', loadComponent: () => import('./children/child.page').then((m) => m.ChildPage) },
       { path: 'class', title: 'Class · Vane', loadComponent: () => import('./class/class.page').then((m) => m.ClassPage) },
       { path: 'log', title: 'Log · Vane', loadComponent: () => import('./log/log.page').then((m) => m.LogPage) },
+      { path: 'school', title: 'School · Vane', loadComponent: () => import('./school/school.page').then((m) => m.SchoolPage) },
       { path: 'rehearse', title: 'Rehearse · Vane', loadComponent: () => import('./rehearse/rehearse.page').then((m) => m.RehearsePage) },
       { path: 'rehearse/marking', title: 'Practise marking · Vane', loadComponent: () => import('./rehearse/marking.page').then((m) => m.MarkingPage) },
       { path: 'prints', title: 'Prints · Vane', data: { place: 'prints' }, loadComponent: () => import('./later/later.page').then((m) => m.LaterPage) },

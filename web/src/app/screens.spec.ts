@@ -31,6 +31,7 @@ function demoRecord(): ChildRecord {
     readings: judged.readings,
     moved: [],
     overrules: [],
+    notes: [],
     responses: responses.map((r) => toRow(r)),
   };
 }

@@ -2,12 +2,13 @@ import { provideHttpClient } from '@angular/common/http';
 import { provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { MATERIAL_ANIMATIONS } from '@angular/material/core';
 import { provideRouter } from '@angular/router';
 import type { ChildView, Me } from '@vane/contract';
 
 /** What screens are tested with: an adult, two children, and the framework set up as the application does. */
 export const ME: Me = {
-  adult: { name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
+  adult: { id: 'keeper', role: 'lead', name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
   school: { name: 'Saltmarsh Infants', demo: true },
   classes: [{ id: 'class', name: 'Curlew' }],
 };
@@ -27,6 +28,7 @@ export function configure(): void {
       provideZonelessChangeDetection(),
       provideHttpClient(),
       provideHttpClientTesting(),
+      { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
       provideRouter([
         { path: 'today', children: [] },
         { path: 'sign-in', children: [] },

@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { toResponse, type OverruleView } from '@vane/contract';
 import { countMistakes, type Reading } from '@vane/core';
-import { formatDistanceToNowStrict } from 'date-fns';
+import { format, formatDistanceToNowStrict } from 'date-fns';
 import { Trouble } from '../look/trouble';
 import { factWords, inLetters } from '../look/words';
 import { Api } from '../session/api';
@@ -13,12 +13,15 @@ import { EvidencePanel } from './evidencePanel';
 import { Needle } from './needle';
 import { VIEWS, viewOf, type View } from './sail';
 import { SailMap } from './sailMap';
+import { NextSteps } from './nextSteps';
+import { Notes } from './notes';
+import { OverTime } from './overTime';
 import { StepChart } from './stepChart';
 
 /** What does this child know, and how do I know? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, Trouble, SailMap, EvidencePanel, Needle, StepChart],
+  imports: [MatButtonModule, Trouble, SailMap, EvidencePanel, Needle, NextSteps, Notes, OverTime, StepChart],
   templateUrl: './child.page.html',
   styleUrl: './child.page.scss',
 })
@@ -30,11 +33,13 @@ export class ChildPage {
   readonly childId = input.required<string>();
   /** From the address: which sail to open first. */
   readonly see = input<View>();
+  /** From the address: the day to which the record is stepped back, YYYY-MM-DD. */
+  readonly until = input<string>();
 
   readonly views = VIEWS;
   readonly record = rxResource({
-    params: () => (this.#session.classId() ? { classId: this.#session.classId(), childId: this.childId() } : undefined),
-    stream: ({ params }) => this.#api.child(params.classId, params.childId),
+    params: () => (this.#session.classId() ? { classId: this.#session.classId(), childId: this.childId(), until: this.until() } : undefined),
+    stream: ({ params }) => this.#api.child(params.classId, params.childId, params.until),
   });
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
   readonly moved = computed(() => (this.record.hasValue() ? this.record.value().moved.map((m) => ({ ...m, words: factWords(m.fact) })) : []));
@@ -56,6 +61,7 @@ export class ChildPage {
   );
   readonly lastAsked = computed(() => {
     const at = this.record.hasValue() ? this.record.value().child.lastAskedAt : null;
+    if (this.until()) return `as the record stood on ${format(new Date(this.until() ?? ''), 'd MMMM yyyy')}`;
     return at === null ? 'not asked yet' : `last asked ${formatDistanceToNowStrict(new Date(at))} ago`;
   });
 
@@ -75,6 +81,10 @@ export class ChildPage {
     if (this.record.hasValue()) this.record.set({ ...this.record.value(), overrules });
   }
 
+  /** Steps the record back to the end of a day; an empty one is now. */
+  stepTo(day: string): void {
+    void this.#router.navigate([], { queryParams: { until: day || null }, queryParamsHandling: 'merge' });
+  }
   ask(): void {
     void this.#router.navigate(['/carpet'], { queryParams: { child: this.childId() } });
   }

@@ -1,74 +1,40 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { formatDistanceToNowStrict } from 'date-fns';
+import type { Observable } from 'rxjs';
+import { ask } from '../look/askDialog';
 import { Trouble } from '../look/trouble';
-import { Api } from '../session/api';
+import { linesOf } from '../look/words';
+import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
 
-/** Everybody in the class, by name. */
+interface Named {
+  readonly id: string;
+  readonly nickname: string;
+}
+
+/** Everybody in the class, by name; and who joins, moves, goes or comes back. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink, MatFormFieldModule, MatInputModule, Trouble],
-  template: `
-    <div class="page">
-      <h1>Children</h1>
-      @if (view.error()) {
-        <vane-trouble [error]="view.error()" (again)="view.reload()" />
-      } @else if (!view.hasValue()) {
-        <p role="status">Fetching the class …</p>
-      } @else {
-        <mat-form-field appearance="outline">
-          <mat-label>Find a child</mat-label>
-          <input matInput type="search" [value]="wanted()" (input)="wanted.set($any($event.target).value)" />
-        </mat-form-field>
-        <ul>
-          @for (child of found(); track child.id) {
-            <li>
-              <a [routerLink]="['/children', child.id]">{{ child.nickname }}</a> <span class="faint">{{ child.asked }}</span>
-            </li>
-          } @empty {
-            <li class="faint">{{ wanted() ? 'Nobody of this name.' : 'There is no child in this class yet.' }}</li>
-          }
-        </ul>
-      }
-    </div>
-  `,
-  styles: `
-    mat-form-field {
-      margin-top: 12px;
-      width: min(340px, 100%);
-    }
-    ul {
-      list-style: none;
-      padding: 0;
-      margin: 0;
-      columns: 280px;
-      column-gap: 48px;
-    }
-    li {
-      border-top: 1px solid var(--sand);
-      min-height: 48px;
-      display: flex;
-      align-items: center;
-      gap: 14px;
-      break-inside: avoid;
-    }
-    a {
-      font-size: 18px;
-      min-height: 44px;
-      display: inline-flex;
-      align-items: center;
-    }
-  `,
+  imports: [RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, Trouble],
+  templateUrl: './children.page.html',
+  styleUrl: './children.page.scss',
 })
 export class ChildrenPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
+  readonly #dialog = inject(MatDialog);
   readonly wanted = signal('');
+  readonly trouble = signal('');
+  readonly told = signal('');
   readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
+  readonly otherClasses = computed(() => (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()));
   readonly found = computed(() => {
     const text = this.wanted().trim().toLowerCase();
     const children = this.view.hasValue() ? this.view.value().children : [];
@@ -79,4 +45,59 @@ export class ChildrenPage {
         asked: child.lastAskedAt === null ? 'not asked yet' : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago`,
       }));
   });
+
+  add(): void {
+    const question = {
+      title: 'Add children',
+      words: 'Nicknames or numbers, not full names: Vane needs only what you call out on the carpet, and keeps nothing more.',
+      field: { label: 'One nickname a line', value: '', lines: true },
+      act: 'Add',
+    };
+    ask(this.#dialog, question).subscribe((text) => {
+      if (text !== null) this.#do((classId) => this.#api.addChildren(classId, linesOf(text)));
+    });
+  }
+  rename({ id, nickname }: Named): void {
+    ask(this.#dialog, { title: `Another nickname for ${nickname}`, field: { label: 'Nickname', value: nickname }, act: 'Rename' }).subscribe((name) => {
+      if (name !== null) this.#do((classId) => this.#api.changeChild(classId, id, { nickname: name }));
+    });
+  }
+  move({ id, nickname }: Named, to: { id: string; name: string }): void {
+    const question = { title: `Move ${nickname} to ${to.name}?`, words: 'The whole record goes along: answers, readings, notes.', act: 'Move' };
+    ask(this.#dialog, question).subscribe((yes) => {
+      if (yes !== null) this.#do((classId) => this.#api.changeChild(classId, id, { classId: to.id }), `${nickname} is in ${to.name} now.`);
+    });
+  }
+  away({ id, nickname }: Named): void {
+    this.#do(
+      (classId) => this.#api.changeChild(classId, id, { archived: true }),
+      `${nickname} is put away: the record is kept, and you can bring it back below.`,
+    );
+  }
+  back({ id }: Named): void {
+    this.#do((classId) => this.#api.changeChild(classId, id, { archived: false }));
+  }
+  erase({ id, nickname }: Named): void {
+    const question = {
+      title: `Delete ${nickname}?`,
+      words: `Every answer, reading, overrule and note of ${nickname} is deleted for good, everywhere in Vane. What your setting has to keep, save first (Log, Save as CSV).`,
+      field: { label: `Write ${nickname} to go on`, value: '', must: nickname },
+      act: 'Delete for good',
+    };
+    ask(this.#dialog, question).subscribe((yes) => {
+      if (yes !== null) this.#do((classId) => this.#api.deleteChild(classId, id), `${nickname} is deleted.`);
+    });
+  }
+
+  #do(act: (classId: string) => Observable<unknown>, told = ''): void {
+    this.trouble.set('');
+    this.told.set('');
+    act(this.#session.classId()).subscribe({
+      next: () => {
+        this.told.set(told);
+        this.view.reload();
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
 }

@@ -1,10 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import { stillCounted, workingNumber } from '@vane/core';
+import { countsByWeek, stillCounted, workingNumber } from '@vane/core';
+import type { ChildWeek } from '@vane/contract';
 import { forkJoin } from 'rxjs';
-import { factWords, listed } from '../look/words';
+import { WeeksChart } from '../look/weeksChart';
+import { factWords, inLetters, listed } from '../look/words';
 import { Trouble } from '../look/trouble';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
@@ -18,7 +21,7 @@ const MOST_FACTS = 12;
 /** Who needs the same thing? Children stand by name, or by what they work at; never by how far they are. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonToggleModule, RouterLink, Trouble],
+  imports: [MatButtonToggleModule, MatProgressBarModule, RouterLink, Trouble, WeeksChart],
   templateUrl: './class.page.html',
   styleUrl: './class.page.scss',
 })
@@ -60,14 +63,39 @@ export class ClassPage {
         who: listed(counting.map((c) => this.#names().get(c) ?? '').sort()),
       }));
   });
+  readonly past = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params: classId }) => this.#api.overTime(classId),
+  });
+  readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks.filter((w) => this.#names().has(w.child)) : []));
+  readonly weeks = computed(() => countsByWeek(this.#weeks()));
+  readonly progress = computed(() => {
+    const pending = this.past.hasValue() ? this.past.value().pending : 0;
+    return (100 * this.#weeks().length) / Math.max(1, this.#weeks().length + pending);
+  });
+  readonly moved = computed(() => numbersMoved(this.#weeks(), this.#names()));
   readonly groups = computed(() => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
-    return sittingsFor(view, judged, 'practise', Date.now()).map((sitting) => ({
+    return sittingsFor(view.children, judged, 'practise', Date.now()).map((sitting) => ({
       id: sitting.id,
       title: needWords(sitting.need),
       who: listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
       reason: sittingReason(sitting),
     }));
   });
+}
+
+/** Whose working number the weeks moved, by name and in one sentence: it says what has changed, not who is ahead. */
+export function numbersMoved(weeks: readonly ChildWeek[], names: ReadonlyMap<string, string>): string {
+  const found = [...names]
+    .map(([child, name]) => {
+      const own = weeks.filter((w) => w.child === child && w.workingNumber !== null).map((w) => w.workingNumber!);
+      return { name, from: own[0], to: own[own.length - 1] };
+    })
+    .sort((a, b) => (a.name < b.name ? -1 : 1));
+  const moved = found.flatMap(({ name, from, to }) =>
+    from === undefined || to === undefined || from === to ? [] : [`${name} from ${inLetters(from)} to ${inLetters(to)}`],
+  );
+  return moved.length === 0 ? 'No working number has moved yet.' : `Working numbers that moved: ${listed(moved)}.`;
 }

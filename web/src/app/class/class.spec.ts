@@ -2,11 +2,22 @@ import { HttpTestingController } from '@angular/common/http/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
-import { DEFAULT_CARPET, type ClassReadings, type ClassView } from '@vane/contract';
+import { DEFAULT_CARPET, type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
 import { factsWithinTen, type Reading } from '@vane/core';
+import { CHARTS } from '../look/chart';
 import { Session } from '../session/session';
 import { CHILDREN, configure, ME, text } from '../testing';
 import { ClassPage } from './class.page';
+
+/** Draws nothing: pictures of charts are looked at in a browser. */
+class NoChart {
+  render(): Promise<void> {
+    return Promise.resolve();
+  }
+  destroy(): void {
+    return;
+  }
+}
 
 const read = (child: string, fact: string, p: number): Reading => ({
   child,
@@ -22,8 +33,9 @@ const read = (child: string, fact: string, p: number): Reading => ({
 const upTo = (child: string, known: number): Reading[] =>
   factsWithinTen('add').map((fact) => read(child, fact, fact.split('+').reduce((sum, n) => sum + Number(n), 0) <= known ? 0.95 : 0.05));
 
-async function open(view: Partial<ClassView>, readings: readonly Reading[]) {
+async function open(view: Partial<ClassView>, readings: readonly Reading[], weeks: readonly ChildWeek[] = []) {
   configure();
+  TestBed.overrideProvider(CHARTS, { useValue: () => Promise.resolve(NoChart) });
   const server = TestBed.inject(HttpTestingController);
   const signedIn = TestBed.inject(Session).known();
   server.expectOne('/api/me').flush(ME);
@@ -33,6 +45,7 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[]) {
   const answer: ClassReadings = { judgedAt: null, modelVersion: '', readings, asked: [] };
   server.expectOne('/api/classes/class').flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN, ...view });
   server.expectOne('/api/classes/class/readings').flush(answer);
+  server.expectOne('/api/classes/class/over-time').flush({ weeks, pending: 0 });
   await fixture.whenStable();
   const rows = () =>
     [...(fixture.nativeElement as HTMLElement).querySelectorAll('tbody tr')].map((row) =>
@@ -56,6 +69,24 @@ describe('the class', () => {
     expect(text(fixture)).toContain('A first look: Tamsin');
     expect(text(fixture)).toContain('nobody belongs to a group');
     expect(text(fixture)).toContain('No fact is counted by half of the children');
+  });
+
+  it('tells whose working number the weeks have moved, by name', async () => {
+    const week = (child: string, monday: string, workingNumber: number | null): ChildWeek => ({
+      child,
+      week: monday,
+      words: { '1+1': 'knows' },
+      workingNumber,
+    });
+    const { fixture } = await open({}, upTo('oriel', 7), [
+      week('oriel', '2026-11-02', 6),
+      week('tamsin', '2026-11-02', 4),
+      week('oriel', '2026-11-09', null),
+      week('oriel', '2026-11-16', 8),
+      week('tamsin', '2026-11-16', 4),
+      week('gone', '2026-11-16', 2),
+    ]);
+    expect(text(fixture)).toContain('Working numbers that moved: Oriel from six to eight.');
   });
 
   it('says so when there is nobody in the class', async () => {

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
+import { linesOf } from '../look/words';
 import { inWords } from '../session/api';
 import { Session } from '../session/session';
 
@@ -84,12 +85,8 @@ export class SetUpPage {
   setUp(): void {
     if (this.form.invalid) return this.form.markAllAsTouched();
     const { children, ...rest } = this.form.getRawValue();
-    const nicknames = children
-      .split('\n')
-      .map((name) => name.trim())
-      .filter((name) => name !== '');
     this.busy.set(true);
-    this.#session.setUp({ ...rest, children: nicknames }).subscribe({
+    this.#session.setUp({ ...rest, children: linesOf(children) }).subscribe({
       next: () => void this.#router.navigateByUrl('/today'),
       error: (error: unknown) => {
         this.busy.set(false);

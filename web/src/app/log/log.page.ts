@@ -2,6 +2,7 @@ import { ScrollingModule } from '@angular/cdk/scrolling';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
@@ -9,6 +10,8 @@ import { MatSelectModule } from '@angular/material/select';
 import type { Change, CorrectionRequest, ImportResult, LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
 import { format } from 'date-fns';
+import type { Observable } from 'rxjs';
+import { ask } from '../look/askDialog';
 import { Trouble } from '../look/trouble';
 import { factWords, seconds } from '../look/words';
 import type { KeptResponse } from '../outbox/keptDatabase';
@@ -35,6 +38,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 export class LogPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
+  readonly #dialog = inject(MatDialog);
 
   readonly reasons = REASONS;
   readonly only = ONLY;
@@ -76,14 +80,24 @@ export class LogPage {
   }
 
   correct(row: LogRow, change: Change): void {
-    this.#send({ responses: [row.response_id], change });
+    this.#correct({ responses: [row.response_id], change });
+  }
+  /** A note on the sitting of this line; it stands at every line of it. */
+  note(row: LogRow): void {
+    const question = { title: 'A note on this sitting', field: { label: 'What should be known of it', value: '' }, act: 'Keep' };
+    ask(this.#dialog, question).subscribe((text) => {
+      if (text !== null) this.#send(this.#api.note(this.#session.classId(), { sitting: row.sitting, text }));
+    });
   }
   voidSitting(row: LogRow): void {
-    this.#send({ sitting: row.sitting, change: { what: 'void', reason: 'sitting spoiled' } });
+    this.#correct({ sitting: row.sitting, change: { what: 'void', reason: 'sitting spoiled' } });
   }
-  #send(request: CorrectionRequest): void {
+  #correct(request: CorrectionRequest): void {
+    this.#send(this.#api.correct(this.#session.classId(), request));
+  }
+  #send(act: Observable<unknown>): void {
     this.trouble.set('');
-    this.#api.correct(this.#session.classId(), request).subscribe({
+    act.subscribe({
       next: () => this.page.reload(),
       error: (error: unknown) => this.trouble.set(inWords(error)),
     });
@@ -119,7 +133,14 @@ function words(row: LogRow) {
     time: row.response_ms === null ? '' : seconds(row.response_ms),
     shown: row.exposure_ms === null ? 'stays' : `${Math.round(row.exposure_ms)} ms`,
     seen: row.observed.replace(':', ' ').replaceAll('-', ' '),
-    notes: [row.answer_mode === 'spoken' ? 'spoken' : '', row.aid === 'none' ? '' : row.aid, row.void, ...row.flags, corrected(row)]
+    notes: [
+      row.answer_mode === 'spoken' ? 'spoken' : '',
+      row.aid === 'none' ? '' : row.aid,
+      row.void,
+      ...row.flags,
+      corrected(row),
+      ...row.notes.map((note) => `“${note}”`),
+    ]
       .filter((note) => note !== '')
       .join(', '),
   };

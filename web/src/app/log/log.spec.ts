@@ -22,6 +22,7 @@ const row = (id: string, change: Partial<LogRow> = {}): LogRow => ({
   nickname: 'Oriel',
   routine: 'flash-and-say',
   corrected: null,
+  notes: [],
   ...change,
 });
 

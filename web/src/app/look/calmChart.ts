@@ -1,7 +1,7 @@
 import type { ApexOptions } from 'apexcharts';
 
 /** What all of Vane's charts have in common: nothing to press, nothing that moves, its own face. */
-export const calmChart = (type: 'line' | 'scatter', height: number): ApexOptions['chart'] => ({
+export const calmChart = (type: 'line' | 'scatter' | 'bar', height: number): ApexOptions['chart'] => ({
   type,
   height,
   toolbar: { show: false },

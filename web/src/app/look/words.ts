@@ -9,6 +9,13 @@ export const listed = (items: readonly string[]): string =>
   items.length <= 1 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} and ${items[items.length - 1] ?? ''}`;
 export const some = (n: number, one: string, many = `${one}s`): string => `${inLetters(n)} ${n === 1 ? one : many}`;
 
+/** The filled lines of a text. */
+export const linesOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((one) => one.trim())
+    .filter((one) => one !== '');
+
 export const LAYOUT_WORDS: Record<LayoutName, string> = {
   five: 'five frame',
   'frame-fives': 'frame by fives',

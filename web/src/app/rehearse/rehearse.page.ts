@@ -107,6 +107,7 @@ export class RehearsePage {
       readings: judged.readings,
       moved: [],
       overrules: [],
+      notes: [],
       responses,
     };
   });

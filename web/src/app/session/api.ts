@@ -3,7 +3,9 @@ import { Injectable, inject } from '@angular/core';
 import type {
   BatchResult,
   CarpetSettings,
+  ChildChange,
   ChildRecord,
+  ClassChange,
   ClassReadings,
   ClassView,
   CorrectionRequest,
@@ -12,12 +14,19 @@ import type {
   LogPage,
   LogQuery,
   Me,
+  NoteRequest,
+  OverTime,
   Problem,
   RecordBatch,
   OverruleRequest,
   OverruleView,
+  RollOverRequest,
+  SchoolClassView,
 } from '@vane/contract';
-import type { Observable } from 'rxjs';
+import { repeat, takeWhile, type Observable } from 'rxjs';
+
+/** How long to wait before asking again for weeks that are still being judged. */
+const WEEKS_AGAIN_MS = 700;
 
 export interface SetUpWish {
   readonly school: string;
@@ -54,8 +63,47 @@ export class Api {
   readings(classId: string): Observable<ClassReadings> {
     return this.#http.get<ClassReadings>(`/api/classes/${classId}/readings`);
   }
-  child(classId: string, childId: string): Observable<ChildRecord> {
-    return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`);
+  /** A child's record as it is now, or as it stood at the end of a day. */
+  child(classId: string, childId: string, until?: string): Observable<ChildRecord> {
+    return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`, { params: until ? { until } : {} });
+  }
+  /** What past weeks left, of the class or of one child; again and again until all weeks are judged. */
+  overTime(classId: string, childId?: string): Observable<OverTime> {
+    const path = `/api/classes/${classId}${childId === undefined ? '' : `/children/${childId}`}/over-time`;
+    return this.#http.get<OverTime>(path).pipe(
+      repeat({ delay: WEEKS_AGAIN_MS }),
+      takeWhile(({ pending }) => pending > 0, true),
+    );
+  }
+  addChildren(classId: string, nicknames: readonly string[]): Observable<unknown> {
+    return this.#http.post(`/api/classes/${classId}/children`, { nicknames });
+  }
+  changeChild(classId: string, childId: string, change: ChildChange): Observable<unknown> {
+    return this.#http.put(`/api/classes/${classId}/children/${childId}`, change);
+  }
+  deleteChild(classId: string, childId: string): Observable<{ responses: number }> {
+    return this.#http.delete<{ responses: number }>(`/api/classes/${classId}/children/${childId}`);
+  }
+  note(classId: string, note: NoteRequest): Observable<unknown> {
+    return this.#http.post(`/api/classes/${classId}/notes`, note);
+  }
+  deleteNote(classId: string, id: string): Observable<unknown> {
+    return this.#http.delete(`/api/classes/${classId}/notes/${id}`);
+  }
+  schoolClasses(): Observable<SchoolClassView[]> {
+    return this.#http.get<SchoolClassView[]>('/api/school/classes');
+  }
+  addClass(name: string): Observable<{ id: string }> {
+    return this.#http.post<{ id: string }>('/api/school/classes', { name });
+  }
+  changeClass(id: string, change: ClassChange): Observable<unknown> {
+    return this.#http.put(`/api/school/classes/${id}`, change);
+  }
+  deleteClass(id: string): Observable<unknown> {
+    return this.#http.delete(`/api/school/classes/${id}`);
+  }
+  rollOver(id: string, wish: RollOverRequest): Observable<{ id: string }> {
+    return this.#http.post<{ id: string }>(`/api/school/classes/${id}/roll-over`, wish);
   }
   overrule(classId: string, childId: string, wish: OverruleRequest): Observable<OverruleView[]> {
     return this.#http.post<OverruleView[]>(`/api/classes/${classId}/children/${childId}/overrules`, wish);

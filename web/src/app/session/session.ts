@@ -3,6 +3,8 @@ import type { Me } from '@vane/contract';
 import { firstValueFrom, tap, type Observable } from 'rxjs';
 import { Api, type SetUpWish } from './api';
 
+const CHOSEN_CLASS = 'vane-class';
+
 /** Who is signed in, and which of their classes is open. */
 @Injectable({ providedIn: 'root' })
 export class Session {
@@ -10,7 +12,12 @@ export class Session {
   readonly #me = signal<Me | null>(null);
 
   readonly me = this.#me.asReadonly();
-  readonly openClass = computed(() => this.#me()?.classes[0] ?? null);
+  /** The class chosen on this device last, as long as it is the adult's. */
+  readonly #chosen = signal(localStorage.getItem(CHOSEN_CLASS) ?? '');
+  readonly openClass = computed(() => {
+    const classes = this.#me()?.classes ?? [];
+    return classes.find((one) => one.id === this.#chosen()) ?? classes[0] ?? null;
+  });
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
   /** Asks the server once who is signed in; later calls answer from memory. */
@@ -25,6 +32,15 @@ export class Session {
   }
   signOut(): Observable<unknown> {
     return this.#api.signOut().pipe(tap(() => this.#me.set(null)));
+  }
+  /** Opens another of the adult's classes. */
+  choose(classId: string): void {
+    localStorage.setItem(CHOSEN_CLASS, classId);
+    this.#chosen.set(classId);
+  }
+  /** Asks again who is signed in, after classes have changed. */
+  refresh(): Observable<Me> {
+    return this.#api.me().pipe(tap((me) => this.#me.set(me)));
   }
   /** The server no longer knows this browser. */
   forget(): void {

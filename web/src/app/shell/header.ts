@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { mdiTuneVariant } from '@mdi/js';
 import { Icon } from '../look/icon';
@@ -18,7 +19,7 @@ export const PLACES = [
 @Component({
   selector: 'vane-header',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink, RouterLinkActive, MatButtonModule, Icon, Waiting],
+  imports: [RouterLink, RouterLinkActive, MatButtonModule, MatMenuModule, Icon, Waiting],
   template: `
     <header>
       <a class="mark" routerLink="/today">
@@ -34,7 +35,16 @@ export const PLACES = [
         </svg>
         Vane
       </a>
-      <span class="class">{{ session.openClass()?.name }}</span>
+      @if ((session.me()?.classes?.length ?? 0) > 1) {
+        <button matButton type="button" class="class" [matMenuTriggerFor]="classes" aria-label="Choose a class">{{ session.openClass()?.name }} ▾</button>
+        <mat-menu #classes="matMenu">
+          @for (one of session.me()?.classes; track one.id) {
+            <button mat-menu-item type="button" (click)="session.choose(one.id)">{{ one.name }}</button>
+          }
+        </mat-menu>
+      } @else {
+        <span class="class">{{ session.openClass()?.name }}</span>
+      }
       <vane-waiting />
       <nav aria-label="Places">
         @for (place of places; track place.path) {

@@ -30,6 +30,14 @@ import { DevicePreferences } from './theme';
       </mat-button-toggle-group>
       <p class="faint">On the side of the hand that answers.</p>
 
+      @if (session.me()?.adult?.role === 'lead') {
+        <h3>School</h3>
+        <p>
+          <a routerLink="/school" (click)="done.emit()">Classes of {{ session.me()?.school?.name }}</a
+          >, and the end of the year.
+        </p>
+      }
+
       <h3>Rehearse</h3>
       <p><a routerLink="/rehearse" (click)="done.emit()">Try Vane with a simulated class</a>, or practise marking.</p>
 

@@ -1,4 +1,5 @@
 import { Injectable, signal } from '@angular/core';
+import type { PlannedSitting } from '@vane/core';
 
 /** The sitting that was chosen on Today: who sits, and the facts of each. */
 export interface ChosenSitting {
@@ -6,8 +7,13 @@ export interface ChosenSitting {
   readonly factsOf: ReadonlyMap<string, readonly string[]>;
 }
 
-/** Carries a planned sitting from Today to Carpet. It lives as long as the page: after a reload the carpet is set by hand. */
+/** Carries a planned sitting from Today, or from a child's page, to Carpet. It lives as long as the page: after a reload the carpet is set by hand. */
 @Injectable({ providedIn: 'root' })
 export class ChosenPlan {
   readonly sitting = signal<ChosenSitting | null>(null);
+
+  take({ children }: PlannedSitting): void {
+    const factsOf = new Map(children.map(({ child, facts }) => [child, facts.map((f) => f.fact)]));
+    this.sitting.set({ children: children.map((c) => c.child), factsOf });
+  }
 }

@@ -1,12 +1,12 @@
-import type { ClassReadings, ClassView } from '@vane/contract';
+import type { ChildView, ClassReadings } from '@vane/contract';
 import { planClass, type Aim, type PlannedSitting } from '@vane/core';
 
 /** Questions for each child in a sitting. */
 const QUESTIONS = 8;
 
-/** The sittings `core` proposes for a class, from what the server says of it. */
-export function sittingsFor(view: ClassView, judged: ClassReadings, aim: Aim, now: number): PlannedSitting[] {
-  const children = view.children.map((child) => ({
+/** The sittings `core` proposes for children of a class, from what the server says of it. */
+export function sittingsFor(of: readonly ChildView[], judged: Pick<ClassReadings, 'readings' | 'asked'>, aim: Aim, now: number): PlannedSitting[] {
+  const children = of.map((child) => ({
     child: child.id,
     readings: judged.readings.filter((r) => r.child === child.id),
     lastAsked: new Map(judged.asked.filter((a) => a.child === child.id).map((a) => [a.fact, a.at])),

@@ -46,7 +46,7 @@ export class TodayPage {
   readonly #proposed = computed((): PlannedSitting[] => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
-    return sittingsFor(view, judged, this.day().aim, Date.now());
+    return sittingsFor(view.children, judged, this.day().aim, Date.now());
   });
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   readonly #arranged = computed(() => arranged(withSwaps(this.#proposed(), this.day().swapped), this.day()));
@@ -109,8 +109,7 @@ export class TodayPage {
   }
 
   begin(sitting: PlannedSitting): void {
-    const factsOf = new Map(sitting.children.map(({ child, facts }) => [child, facts.map((f) => f.fact)]));
-    this.#chosen.sitting.set({ children: sitting.children.map((c) => c.child), factsOf });
+    this.#chosen.take(sitting);
     void this.#router.navigate(['/carpet'], { queryParams: { child: sitting.children[0]?.child, routine: 'planned' } });
   }
   other(child: string): void {

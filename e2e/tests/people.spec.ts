@@ -1,0 +1,115 @@
+import { everyRow, expect, pickOption, recordOf, test } from '../vane';
+
+test('a child joins, gets another nickname, is put away and comes back; deleted, it leaves nothing in any table', async ({ signedIn: page, vane }) => {
+  await page.goto('/children');
+  await page.getByRole('button', { name: 'Add children' }).click();
+  await page.getByLabel('One nickname a line').fill('Wren\n\nSkua');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'Skua' })).toBeVisible();
+  const change = async (name: string, what: string | RegExp): Promise<void> => {
+    await page.getByRole('button', { name: `Change ${name}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: what }).click();
+  };
+  await change('Skua', /^Another nickname/);
+  await page.getByRole('textbox', { name: 'Nickname' }).fill('Wren');
+  await page.getByRole('button', { name: 'Rename' }).click();
+  await expect(page.getByRole('alert')).toContainText('This name is taken already');
+  await change('Skua', 'Put away');
+  await expect(page.getByRole('link', { name: 'Skua' })).toBeHidden();
+  await page.getByRole('listitem').filter({ hasText: 'Skua' }).getByRole('button', { name: 'Bring back' }).click();
+  await expect(page.getByRole('link', { name: 'Skua' })).toBeVisible();
+
+  const { child, responses } = await recordOf(page, 'Pelle');
+  expect(responses.length).toBeGreaterThan(50);
+  expect(await everyRow(vane.database)).toContain(child.id);
+  await change('Pelle', /^Delete/);
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('button', { name: 'Delete for good' })).toBeDisabled();
+  await dialog.getByLabel('Write Pelle to go on').fill('Pelle');
+  await dialog.getByRole('button', { name: 'Delete for good' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Pelle is deleted.' })).toBeVisible();
+  const left = await everyRow(vane.database);
+  for (const trace of [child.id, 'Pelle', ...responses.slice(0, 5).map((r) => r.response_id)]) expect(left).not.toContain(trace);
+});
+
+test('a child is moved to a new class with its record, and a year ends', async ({ signedIn: page }) => {
+  await page.goto('/today');
+  await page.getByRole('button', { name: 'Settings' }).click();
+  await page.getByRole('link', { name: /^Classes of/ }).click();
+  await page.getByRole('button', { name: 'Add a class' }).click();
+  await page.getByLabel('Name').fill('Sandpiper');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toContainText('no children');
+
+  await page.goto('/children');
+  await page.getByRole('button', { name: 'Change Junia' }).click();
+  await page.getByRole('menuitem', { name: 'Move to Sandpiper' }).click();
+  await page.getByRole('button', { name: 'Move', exact: true }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Junia is in Sandpiper now.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Choose a class' }).click();
+  await page.getByRole('menuitem', { name: 'Sandpiper' }).click();
+  await page.getByRole('link', { name: 'Junia' }).click();
+  await expect(page.getByText(/^The last sitting moved/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Junia' })).toBeVisible();
+
+  await page.goto('/school');
+  await page.getByRole('button', { name: 'Change Sandpiper' }).click();
+  await page.getByRole('menuitem', { name: /^End of the year/ }).click();
+  await page.getByLabel('Name of the new class').fill('Heron');
+  await page.getByRole('button', { name: 'Go on with one child' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toContainText('one child');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toContainText('put away');
+  await page.getByRole('button', { name: 'Change Sandpiper' }).click();
+  await page.getByRole('menuitem', { name: /^Delete/ }).click();
+  await page.getByLabel('Write Sandpiper to go on').fill('Sandpiper');
+  await page.getByRole('button', { name: 'Delete for good' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toBeHidden();
+});
+
+test('a child is seen over time and stepped back; what comes next begins; notes stand on child and sitting', async ({ signedIn: page }) => {
+  const { child, responses } = await recordOf(page, 'Tamsin');
+  await page.goto(`/children/${child.id}`);
+  const time = page.getByRole('region', { name: 'Over time' });
+  await expect(time).toContainText(/Tamsin has come to know \S+ facts? in \S+ weeks with answers\./, { timeout: 60_000 });
+  await expect(time.getByRole('progressbar')).toBeHidden({ timeout: 60_000 });
+  await expect(time.locator('.apexcharts-bar-area').first()).toBeAttached();
+
+  const day = responses[Math.floor(responses.length / 3)]!.shown_at.slice(0, 10);
+  await time.getByLabel('See the record as it stood on').fill(day);
+  await time.getByLabel('See the record as it stood on').blur();
+  await expect(page.getByText(/^as the record stood on/)).toBeVisible();
+  const earlier = responses.filter((r) => r.shown_at.slice(0, 10) <= day).length;
+  expect((await recordOf(page, 'Tamsin', day)).responses).toHaveLength(earlier);
+  await page.getByRole('button', { name: 'Back to now' }).first().click();
+
+  await expect(page.getByRole('region', { name: 'Working number' })).toContainText(/Tamsin works at|Every pair/);
+  await page.getByLabel('A note for whoever works with this child').fill('likes the lanterns best');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Notes' })).toContainText('likes the lanterns best Harbour keeper');
+  await page.getByRole('button', { name: 'Take away: likes the lanterns best' }).click();
+  await expect(page.getByRole('region', { name: 'Notes' })).not.toContainText('lanterns');
+  await page.getByRole('region', { name: 'What to try next' }).getByRole('button', { name: 'As planned' }).click();
+  await expect(page.getByRole('heading', { name: 'As planned', level: 1 })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Begin with Tamsin' })).toBeVisible();
+
+  await page.goto('/log');
+  await pickOption(page, 'Child', 'Tamsin');
+  await page
+    .getByRole('button', { name: /^Put right: Tamsin/ })
+    .first()
+    .click();
+  await page.getByRole('menuitem', { name: /^A note on the sitting/ }).click();
+  await page.getByLabel('What should be known of it').fill('fire bell');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByText('“fire bell”').first()).toBeVisible();
+});
+
+test('the class is seen over the weeks', async ({ signedIn: page }) => {
+  await page.goto('/class');
+  const weeks = page.getByRole('region', { name: 'Over the weeks' });
+  await expect(weeks).toContainText(/to come …|orking number/);
+  await expect(weeks.getByRole('progressbar')).toBeHidden({ timeout: 80_000 });
+  await expect(weeks).toContainText(/Working numbers that moved:|No working number has moved yet/);
+  await expect(weeks.locator('.apexcharts-bar-area').first()).toBeAttached();
+});

@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef, type MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { map, type Observable } from 'rxjs';
+
+/** A question to the adult: what would happen, and, where one is wanted, a line to fill in. */
+export interface Question {
+  readonly title: string;
+  readonly words?: string;
+  readonly field?: {
+    readonly label: string;
+    readonly value: string;
+    /** Several lines. */
+    readonly lines?: boolean;
+    /** What has to be written, where the act cannot be undone. */
+    readonly must?: string;
+  };
+  /** What the button says. */
+  readonly act: string;
+}
+
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatDialogModule, MatButtonModule, MatFormFieldModule, MatInputModule],
+  template: `
+    <form (submit)="done($event)">
+      <h2 mat-dialog-title>{{ question.title }}</h2>
+      <mat-dialog-content>
+        @if (question.words) {
+          <p>{{ question.words }}</p>
+        }
+        @if (question.field; as field) {
+          <mat-form-field appearance="outline">
+            <mat-label>{{ field.label }}</mat-label>
+            @if (field.lines) {
+              <textarea #area matInput rows="8" cdkFocusInitial [value]="value()" (input)="value.set(area.value)"></textarea>
+            } @else {
+              <input #line matInput cdkFocusInitial autocomplete="off" [value]="value()" (input)="value.set(line.value)" />
+            }
+          </mat-form-field>
+        }
+      </mat-dialog-content>
+      <mat-dialog-actions>
+        <button matButton type="button" [mat-dialog-close]="null">Leave it</button>
+        <button matButton="filled" type="submit" [disabled]="!ready()">{{ question.act }}</button>
+      </mat-dialog-actions>
+    </form>
+  `,
+  styles: `
+    mat-form-field {
+      width: min(440px, 100%);
+      margin-top: 8px;
+    }
+  `,
+})
+class AskDialog {
+  readonly question = inject<Question>(MAT_DIALOG_DATA);
+  readonly #ref = inject<MatDialogRef<AskDialog, string>>(MatDialogRef);
+  readonly value = signal(this.question.field?.must === undefined ? (this.question.field?.value ?? '') : '');
+
+  ready(): boolean {
+    const { field } = this.question;
+    return field === undefined || (field.must === undefined ? this.value().trim() !== '' : this.value().trim() === field.must);
+  }
+  done(event: Event): void {
+    event.preventDefault();
+    if (this.ready()) this.#ref.close(this.value().trim());
+  }
+}
+
+/** Asks; gives what was written (or nothing but the consent, as an empty text), and null when the adult left it. */
+export const ask = (dialog: MatDialog, question: Question): Observable<string | null> =>
+  dialog
+    .open<AskDialog, Question, string>(AskDialog, { data: question, autoFocus: 'first-tabbable', width: '500px', maxWidth: '94vw' })
+    .afterClosed()
+    .pipe(map((value) => value ?? null));

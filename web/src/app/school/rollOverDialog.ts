@@ -1,0 +1,76 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef, type MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import type { RollOverRequest } from '@vane/contract';
+import { map, type Observable } from 'rxjs';
+import { some } from '../look/words';
+
+interface YearEnd {
+  readonly from: string;
+  readonly children: readonly { readonly id: string; readonly nickname: string }[];
+}
+
+/** The end of a year: who goes on to the new class, with the whole record. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatCheckboxModule, MatDialogModule, MatFormFieldModule, MatInputModule],
+  template: `
+    <form (submit)="done($event)">
+      <h2 mat-dialog-title>The year of {{ year.from }} ends</h2>
+      <mat-dialog-content>
+        <p>Children who go on take their records with them. {{ year.from }}, and whoever stays behind, is put away: nothing is deleted.</p>
+        <mat-form-field appearance="outline">
+          <mat-label>Name of the new class</mat-label>
+          <input #line matInput cdkFocusInitial autocomplete="off" [value]="name()" (input)="name.set(line.value)" />
+        </mat-form-field>
+        <div class="children" role="group" aria-label="Who goes on">
+          @for (child of year.children; track child.id) {
+            <mat-checkbox [checked]="going().has(child.id)" (change)="toggle(child.id)">{{ child.nickname }}</mat-checkbox>
+          }
+        </div>
+      </mat-dialog-content>
+      <mat-dialog-actions>
+        <button matButton type="button" [mat-dialog-close]="null">Leave it</button>
+        <button matButton="filled" type="submit" [disabled]="name().trim() === ''">{{ act() }}</button>
+      </mat-dialog-actions>
+    </form>
+  `,
+  styles: `
+    mat-form-field {
+      width: min(440px, 100%);
+      margin-top: 8px;
+    }
+    .children {
+      columns: 180px;
+    }
+    mat-checkbox {
+      display: block;
+    }
+  `,
+})
+class RollOverDialog {
+  readonly year = inject<YearEnd>(MAT_DIALOG_DATA);
+  readonly #ref = inject<MatDialogRef<RollOverDialog, RollOverRequest>>(MatDialogRef);
+  readonly name = signal('');
+  readonly going = signal<ReadonlySet<string>>(new Set(this.year.children.map((child) => child.id)));
+  readonly act = computed(() => `Go on with ${some(this.going().size, 'child', 'children')}`);
+
+  toggle(id: string): void {
+    const going = new Set(this.going());
+    if (!going.delete(id)) going.add(id);
+    this.going.set(going);
+  }
+  done(event: Event): void {
+    event.preventDefault();
+    this.#ref.close({ name: this.name().trim(), children: [...this.going()] });
+  }
+}
+
+export const askRollOver = (dialog: MatDialog, year: YearEnd): Observable<RollOverRequest | null> =>
+  dialog
+    .open<RollOverDialog, YearEnd, RollOverRequest>(RollOverDialog, { data: year, maxWidth: 'min(640px, 94vw)' })
+    .afterClosed()
+    .pipe(map((wish) => wish ?? null));

@@ -1,0 +1,87 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatMenuModule } from '@angular/material/menu';
+import type { SchoolClassView } from '@vane/contract';
+import { switchMap, type Observable } from 'rxjs';
+import { ask } from '../look/askDialog';
+import { Trouble } from '../look/trouble';
+import { listed, some } from '../look/words';
+import { Api, inWords } from '../session/api';
+import { Session } from '../session/session';
+import { askRollOver } from './rollOverDialog';
+
+/** The school, for its lead: its classes, and the end of a year. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatMenuModule, Trouble],
+  templateUrl: './school.page.html',
+  styleUrl: './school.page.scss',
+})
+export class SchoolPage {
+  readonly #api = inject(Api);
+  readonly #dialog = inject(MatDialog);
+  readonly session = inject(Session);
+  readonly classes = rxResource({ stream: () => this.#api.schoolClasses() });
+  readonly trouble = signal('');
+  readonly told = signal('');
+
+  adults({ adults }: SchoolClassView): string {
+    return adults.length === 0 ? 'given to nobody' : `given to ${listed(adults.map((a) => a.name))}`;
+  }
+  size({ children }: SchoolClassView): string {
+    return some(children, 'child', 'children');
+  }
+
+  add(): void {
+    ask(this.#dialog, { title: 'A new class', field: { label: 'Name', value: '' }, act: 'Add' }).subscribe((name) => {
+      if (name !== null) this.#do(this.#api.addClass(name), `${name} is there. Choose it beside the name Vane to add its children.`);
+    });
+  }
+  rename({ id, name }: SchoolClassView): void {
+    ask(this.#dialog, { title: `Another name for ${name}`, field: { label: 'Name', value: name }, act: 'Rename' }).subscribe((to) => {
+      if (to !== null) this.#do(this.#api.changeClass(id, { name: to }));
+    });
+  }
+  archive({ id, name }: SchoolClassView, archived: boolean): void {
+    this.#do(this.#api.changeClass(id, { archived }), archived ? `${name} is put away. Its record is kept.` : '');
+  }
+  erase({ id, name }: SchoolClassView): void {
+    const question = {
+      title: `Delete ${name}?`,
+      words: 'The class, its settings and its empty sittings are deleted for good. A class with children in it cannot be deleted: move or delete them first.',
+      field: { label: `Write ${name} to go on`, value: '', must: name },
+      act: 'Delete for good',
+    };
+    ask(this.#dialog, question).subscribe((yes) => {
+      if (yes !== null) this.#do(this.#api.deleteClass(id), `${name} is deleted.`);
+    });
+  }
+  rollOver(one: SchoolClassView): void {
+    this.#api.classView(one.id).subscribe({
+      next: ({ children }) => {
+        askRollOver(this.#dialog, { from: one.name, children }).subscribe((wish) => {
+          if (wish !== null)
+            this.#do(
+              this.#api.rollOver(one.id, wish),
+              `${wish.name} is there, with ${some(wish.children.length, 'child', 'children')}. ${one.name} is put away.`,
+            );
+        });
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+
+  #do(act: Observable<unknown>, told = ''): void {
+    this.trouble.set('');
+    this.told.set('');
+    act.pipe(switchMap(() => this.session.refresh())).subscribe({
+      next: () => {
+        this.told.set(told);
+        this.classes.reload();
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+}
