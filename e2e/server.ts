@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
@@ -15,6 +16,23 @@ const clusterUrl = (): string => {
   return url;
 };
 
+export function databaseUrl(database: string): string {
+  const url = new URL(clusterUrl());
+  url.pathname = `/${database}`;
+  return url.href;
+}
+
+/** One statement in a database of the tests' own. */
+export async function inDatabase(database: string, statement: string): Promise<void> {
+  const client = new pg.Client({ connectionString: databaseUrl(database) });
+  await client.connect();
+  try {
+    await client.query(statement);
+  } finally {
+    await client.end();
+  }
+}
+
 /** Names are made by the tests themselves, never by input. */
 export async function administer(...statements: string[]): Promise<void> {
   const client = new pg.Client({ connectionString: clusterUrl() });
@@ -28,9 +46,7 @@ export async function administer(...statements: string[]): Promise<void> {
 
 /** Every row of every table of a database, as text. */
 export async function everyRow(database: string): Promise<string> {
-  const url = new URL(clusterUrl());
-  url.pathname = `/${database}`;
-  const client = new pg.Client({ connectionString: url.href });
+  const client = new pg.Client({ connectionString: databaseUrl(database) });
   await client.connect();
   try {
     const tables = await client.query<{ name: string }>(`select table_name as name from information_schema.tables where table_schema = 'public'`);
@@ -76,16 +92,15 @@ export class VaneServer {
   }
 
   async start(): Promise<void> {
-    const database = new URL(clusterUrl());
-    database.pathname = `/${this.database}`;
     const started = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
       stdio: ['ignore', 'pipe', 'inherit'],
       env: {
         ...process.env,
-        DATABASE_URL: database.href,
+        DATABASE_URL: databaseUrl(this.database),
         VANE_PORT: String(this.port),
         VANE_DEMO: this.demo ? '1' : '',
         WEB_ROOT: join(ROOT, 'web/dist'),
+        VANE_MAIL: join(tmpdir(), `vane-mail-${this.database}`),
       },
     });
     this.#process = started;

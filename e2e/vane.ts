@@ -2,7 +2,7 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 import type { ChildRecord, ClassView, LogPage, Me, RecordRow } from '@vane/contract';
 import { administer, everyRow, TEMPLATE, VaneServer } from './server';
 
-/** Vane with the demo, one server and one database a test file; and the words a teacher would use for what is done on its screens. */
+/** Vane with the demo, one server and one database for all tests of a worker; and the words a teacher would use for what is done on its screens. */
 let made = 0;
 
 export const DEMO = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };

@@ -64,6 +64,7 @@ async function shows(base) {
   const browser = await chromium.launch({ executablePath: chromiumProgram(), args: ['--no-sandbox'] });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base });
   await page.request.post('/api/sign-in', { data: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
+  await page.request.post('/api/me/care-read', { data: {} });
   const me = await (await page.request.get('/api/me')).json();
   const log = async () => (await page.request.get(`/api/classes/${me.classes[0].id}/log`)).json();
   const before = (await log()).total;

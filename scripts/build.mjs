@@ -51,6 +51,8 @@ export async function buildServer() {
       rehearse: 'server/src/commands/rehearse.ts',
       bench: 'server/src/commands/bench.ts',
       'reset-demo': 'server/src/commands/resetDemo.ts',
+      backup: 'server/src/commands/backup.ts',
+      restore: 'server/src/commands/restore.ts',
     },
     outdir: 'server/dist',
     bundle: true,

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { choosePort, forgetRunning, home, noteRunning, running } from './home.mjs';
+import { backUpNightly } from './nightly.mjs';
 import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
 import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
 
@@ -33,6 +34,7 @@ function serve(url, port, demo) {
       VANE_DEMO: demo ? '1' : '',
       VANE_VERSION: VERSION,
       WEB_ROOT: WEB_OUT,
+      VANE_MAIL: join(home(), 'mail'),
     },
   });
 }
@@ -70,6 +72,7 @@ async function supervise({ url, cluster, port, demo, address, began }) {
   let child = null;
   let deaths = [];
   let greeted = false;
+  let endBackups = () => undefined;
   return new Promise((done, fail) => {
     const watch = setInterval(() => {
       if (stopping || cluster === null || cluster.running()) return;
@@ -85,6 +88,7 @@ async function supervise({ url, cluster, port, demo, address, began }) {
       if (stopping) return;
       stopping = true;
       clearInterval(watch);
+      endBackups();
       const end = () => {
         cluster?.stop();
         forgetRunning();
@@ -101,7 +105,10 @@ async function supervise({ url, cluster, port, demo, address, began }) {
       child = serve(url, port, demo);
       child.stdout.on('data', (text) => {
         if (!String(text).includes('ready')) return void process.stdout.write(text);
-        if (!greeted) welcome(address, demo, began);
+        if (!greeted) {
+          welcome(address, demo, began);
+          endBackups = backUpNightly(url);
+        }
         greeted = true;
       });
       child.once('exit', (code, signal) => {

@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
-import { join } from 'node:path';
-import { ensureNodeModules, ensureDebianPackages, ROOT, Trouble } from './setup.mjs';
+import { join, resolve } from 'node:path';
+import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Trouble } from './setup.mjs';
 
 /** `./vane COMMAND`: the one door to all of Vane's commands; npm's scripts come through it too. */
 const HELP = `Usage: ./vane COMMAND
@@ -12,7 +12,9 @@ const HELP = `Usage: ./vane COMMAND
                                                what to ask this child next, and why, as CSV
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class and what is true of it, as CSV
-  reset-demo                                   the harbour demo as new`;
+  reset-demo                                   the harbour demo as new
+  backup FILE                                  everything in one file, read back and compared
+  restore FILE                                 puts a backup in the place of what is there (Vane must be stopped)`;
 
 /** Runs one of the server's built programs with this process's input and output, and ends as it ends. */
 async function program(name, args, env = {}) {
@@ -23,14 +25,23 @@ async function program(name, args, env = {}) {
   return ran.status ?? 1;
 }
 
-async function resetDemo() {
+/** A program that works on Vane's database, whether Vane runs or not. */
+async function onDatabase(name, args) {
   ensureDebianPackages();
   const { openDatabase } = await import('./start.mjs');
   const { running } = await import('./home.mjs');
   const { url, cluster } = await openDatabase();
-  const status = await program('reset-demo', [], { DATABASE_URL: url });
+  const status = await program(name, args, { DATABASE_URL: url, VANE_PG_BIN: postgresPrograms() ?? '' });
   if (!running()) cluster?.stop();
   return status;
+}
+const absolute = (args) => args.map((arg) => resolve(arg));
+
+async function restore(args) {
+  const { running } = await import('./home.mjs');
+  const now = running();
+  if (now) throw new Trouble(`Vane runs (process ${now.pid}): stop it with Ctrl-C first. Nothing was changed.`);
+  return onDatabase('restore', absolute(args));
 }
 
 const COMMANDS = {
@@ -40,7 +51,9 @@ const COMMANDS = {
   judge: (args) => program('judge', args),
   plan: (args) => program('plan', args),
   rehearse: (args) => program('rehearse', args),
-  'reset-demo': resetDemo,
+  'reset-demo': (args) => onDatabase('reset-demo', args),
+  backup: (args) => onDatabase('backup', absolute(args)),
+  restore,
 };
 
 const [name = 'help', ...args] = process.argv.slice(2);

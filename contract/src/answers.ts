@@ -7,6 +7,11 @@ import type { CarpetSettings } from './requests';
 /** What the server answers. Types only: the browser trusts its own server. */
 export interface Me {
   readonly adult: { readonly id: string; readonly name: string; readonly email: string; readonly role: Role };
+  /** This device waits for the adult's pin. */
+  readonly locked: boolean;
+  readonly hasPin: boolean;
+  /** Has been shown what to mind before using Vane with children. */
+  readonly careRead: boolean;
   readonly school: { readonly name: string; readonly demo: boolean };
   readonly classes: readonly { readonly id: string; readonly name: string }[];
 }

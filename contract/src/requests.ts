@@ -14,6 +14,7 @@ import {
 } from '@vane/core';
 import * as z from 'zod';
 import { recordRow } from './record';
+import { newPassword } from './passwords';
 import { filledLine, line } from './text';
 
 /** What the browser sends. Every body is checked against one of these before anything else looks at it. */
@@ -30,7 +31,7 @@ export const setUpRequest = z.object({
   className: filledLine(40),
   name: filledLine(80),
   email: z.email().max(200),
-  password: z.string().min(12, 'must have at least 12 characters').max(200),
+  password: newPassword,
   children: nicknames,
 });
 

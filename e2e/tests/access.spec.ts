@@ -19,6 +19,8 @@ for (const scheme of ['light', 'dark'] as const) {
       '/class': 'Who needs the same thing?',
       '/log': 'Log',
       '/school': 'Saltmarsh Infants',
+      '/account': 'Your sign-in',
+      '/before-use': 'Before you use this with children',
       '/prints': 'Prints',
       [`/children/${child.id}`]: 'Oriel',
     };
@@ -70,6 +72,9 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await page.getByLabel('Password').fill('buoys-on-the-water');
   await page.getByLabel(/^Children/).fill('Linnet\n\nYusra\n');
   await page.getByRole('button', { name: 'Set up' }).click();
+  await expect(page.getByRole('heading', { name: 'Before you use this with children' })).toBeVisible();
+  await sound(page, 'before use');
+  await page.getByRole('button', { name: 'I have read this' }).click();
   await expect(page.getByRole('heading', { name: 'A first look' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Yusra', exact: true })).toBeVisible();
   await expect(page.getByText(/Not asked yet\. A short look at numbers on the frame begins the record/)).toBeVisible();

@@ -3,10 +3,18 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { administer, databaseUrl, everyRow, inDatabase, TEMPLATE } from '../server';
 
 /** The commands that work from files alone, run as a teacher's colleague would. */
-function vane(...args: string[]): { status: number | null; lines: string[]; trouble: string } {
-  const ran = spawnSync(join(import.meta.dirname, '../../vane'), args, { encoding: 'utf8', maxBuffer: 64 * 1024 * 1024 });
+interface Ran {
+  readonly status: number | null;
+  readonly lines: string[];
+  readonly trouble: string;
+}
+const vane = (...args: string[]): Ran => vaneWith({}, ...args);
+function vaneWith(env: Record<string, string>, ...args: string[]): Ran {
+  const options = { encoding: 'utf8', maxBuffer: 64 * 1024 * 1024, env: { ...process.env, ...env } } as const;
+  const ran = spawnSync(join(import.meta.dirname, '../../vane'), args, options);
   return { status: ran.status, lines: ran.stdout.trim().split('\n'), trouble: ran.stderr };
 }
 
@@ -39,4 +47,29 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
   ])
     expect([wrong.slice(0, 1), vane(...wrong).status]).toEqual([wrong.slice(0, 1), 2]);
   expect(vane('judge', join(folder, 'nowhere.csv')).trouble).toContain('nowhere.csv: ENOENT');
+});
+
+test('a backup is read back when it is made, restored whole, and what was there before is kept; anything else is refused by name', async () => {
+  test.setTimeout(120_000);
+  const name = `e2e_backup_${process.pid}`;
+  await administer(`create database ${name} template ${TEMPLATE}`);
+  const env = { DATABASE_URL: databaseUrl(name) };
+  const folder = mkdtempSync(join(tmpdir(), 'vane-backup-'));
+  const file = join(folder, 'night.backup');
+  const before = await everyRow(name);
+  const made = vaneWith(env, 'backup', file);
+  expect([made.status, made.lines[0]]).toEqual([0, expect.stringMatching(/night\.backup: \d+ rows of \d+ tables, .* read back and compared\.$/)]);
+  await inDatabase(name, `delete from child where nickname < 'M'`);
+  expect(await everyRow(name)).not.toBe(before);
+  const restored = vaneWith(env, 'restore', file);
+  expect([restored.status, restored.lines[0]]).toEqual([0, expect.stringContaining('24 children')]);
+  expect((await everyRow(name)).split('\n').sort()).toEqual(before.split('\n').sort());
+  expect(await everyRow(`${name}_before_restore`)).not.toContain('"Cleo"');
+  writeFileSync(join(folder, 'broken.backup'), readFileSync(file).subarray(0, 20_000));
+  for (const wrong of ['broken.backup', 'nowhere.backup']) {
+    const refused = vaneWith(env, 'restore', join(folder, wrong));
+    expect([refused.status, refused.trouble]).toEqual([1, expect.stringContaining('Nothing was restored, and nothing was changed')]);
+  }
+  expect((await everyRow(name)).length).toBe(before.length);
+  await administer(`drop database ${name}`, `drop database ${name}_before_restore`);
 });

@@ -9,6 +9,7 @@ import { HTTPException } from 'hono/http-exception';
 import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-headers';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { linkRoutes } from './adults/links';
 import { signedIn, signInRoutes } from './adults/signIn';
 import { manageRoutes } from './classes/manage';
 import { classRoutes, ownClass } from './classes/routes';
@@ -18,6 +19,7 @@ import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
 import { answerProblem, RequestProblem } from './problem';
 import { recordRoutes } from './record/routes';
+import { schoolAdultRoutes } from './school/adults';
 import { leadOnly, schoolRoutes } from './school/routes';
 
 /** Bodies of requests that name no limit of their own. */
@@ -90,6 +92,7 @@ export function createApp(deps: Deps): Hono<Env> {
     return c.json(health, up ? 200 : 503);
   });
   api.route('/', signInRoutes(deps));
+  api.route('/', linkRoutes(deps));
   api.use('/classes/:classId/*', signedIn(deps), ownClass);
   api.use('/classes/:classId', signedIn(deps), ownClass);
   api.route('/classes/:classId', classRoutes(deps));
@@ -97,8 +100,10 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', readingRoutes(deps, readings));
   api.route('/classes/:classId', overruleRoutes(deps));
   api.route('/classes/:classId', manageRoutes(deps));
+  api.use('/school', signedIn(deps), leadOnly);
   api.use('/school/*', signedIn(deps), leadOnly);
   api.route('/school', schoolRoutes(deps));
+  api.route('/school', schoolAdultRoutes(deps));
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 

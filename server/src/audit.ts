@@ -5,7 +5,13 @@ import { Audit } from './db/entities';
 /** What is written down whenever it happens. */
 export const AUDITED = [
   'signed in',
-  'sign-in failed',
+  'signed out everywhere',
+  'password changed',
+  'password reset',
+  'adult invited',
+  'adult joined',
+  'adult changed',
+  'adult removed',
   'exported',
   'imported',
   'overruled',

@@ -3,6 +3,7 @@ import type { z } from 'zod';
 import { zValidator } from '@hono/zod-validator';
 import type { Logger } from 'pino';
 import type { Role } from '@vane/contract';
+import type { Mail } from './adults/mail';
 import type { Judge } from './judging/judge';
 import { RequestProblem } from './problem';
 
@@ -10,11 +11,14 @@ import { RequestProblem } from './problem';
 export interface Deps {
   readonly orm: MikroORM;
   readonly judge: Judge;
+  readonly mail: Mail;
   readonly log: Logger;
   readonly now: () => Date;
   readonly version: string;
   /** Folder of the built browser application; null = API only. */
   readonly webRoot: string | null;
+  /** Vane's address as adults know it, for links in letters: never taken from a request, which anybody can make up. */
+  readonly publicUrl: string;
   /** Mark the sign-in cookie Secure: on when served over HTTPS. */
   readonly secureCookie: boolean;
 }
@@ -24,6 +28,8 @@ export interface Env {
   Variables: {
     em: EntityManager;
     adult: { schoolId: string; id: string; name: string; email: string; role: Role };
+    /** Which sign-in this is: the hash of its token. */
+    signIn: string;
     schoolId: string;
     classId: string;
   };

@@ -1,5 +1,6 @@
 import { serve } from '@hono/node-server';
 import { pino } from 'pino';
+import { MailFolder } from './adults/mail';
 import { createApp } from './app';
 import { openDatabase } from './db/orm';
 import { loadDemo } from './demo/load';
@@ -29,6 +30,8 @@ const app = createApp({
   now,
   version: env['VANE_VERSION'] ?? 'unknown',
   webRoot: env['WEB_ROOT'] ?? null,
+  mail: new MailFolder(env['VANE_MAIL'] ?? 'mail'),
+  publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),
   secureCookie: env['VANE_HTTPS'] === '1',
 });
 const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port }, () => {

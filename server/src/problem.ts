@@ -6,6 +6,13 @@ import type { ContentfulStatusCode } from 'hono/utils/http-status';
 const PROBLEMS = {
   'bad-body': [400, 'What was sent cannot be read'],
   'not-signed-in': [401, 'Please sign in'],
+  locked: [423, 'This device is locked: please give your pin'],
+  'wrong-pin': [401, 'This is not your pin'],
+  'wrong-password': [422, 'This is not your password'],
+  'try-later': [429, 'Too many tries: please wait a little'],
+  'link-used': [410, 'This link has been used, or is too old'],
+  'last-lead': [409, 'A school needs a lead'],
+  'email-taken': [409, 'Somebody with this address is here already'],
   'wrong-sign-in': [401, 'This e-mail and password do not belong together'],
   'not-allowed': [403, 'This is for the lead of the school'],
   'other-origin': [403, 'This request came from another site'],

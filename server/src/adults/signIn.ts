@@ -1,21 +1,26 @@
-import { signInRequest, setUpRequest, type Door, type Me } from '@vane/contract';
+import { passwordChange, pinChange, signInRequest, setUpRequest, unlockRequest, type Door, type Me } from '@vane/contract';
 import { hash, verify } from '@node-rs/argon2';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { createHash, randomBytes } from 'node:crypto';
 import { Hono, type Context, type MiddlewareHandler } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { v7 } from 'uuid';
+import { audit } from '../audit';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Adult, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { addChildren } from '../classes/children';
 import { DEMO_SCHOOL_ID, DEMO_SIGN_IN } from '../demo/names';
 import { RequestProblem } from '../problem';
+import { failed, mayTry, succeeded } from './attempts';
 
 const COOKIE = 'vane_sign_in';
+/** After so many wrong pins the device is signed out. */
+const MOST_PINS = 5;
 /** A school day and its evening: an adult signs in once a day. */
 const LASTS_MS = 14 * 3_600_000;
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+/** Of tokens only the hash is kept. */
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** argon2id with the package's defaults (19 MiB, 2 passes), as OWASP advises. */
 export const passwordHash = (password: string): Promise<string> => hash(password);
@@ -24,15 +29,19 @@ export const passwordHash = (password: string): Promise<string> => hash(password
 let decoy: Promise<string> | null = null;
 const decoyHash = (): Promise<string> => (decoy ??= passwordHash(randomBytes(16).toString('hex')));
 
-async function begin(c: Context<Env>, deps: Deps, adult: { schoolId: string; id: string }): Promise<void> {
+/** Signs an adult in on this browser. */
+export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId: string; id: string }): Promise<void> {
   const token = randomBytes(32).toString('base64url');
   const now = deps.now();
   const expiresAt = new Date(now.getTime() + LASTS_MS);
   const em = c.var.em;
   await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, expiresAt: { $lt: now } });
-  await em.insert(SignIn, { tokenHash: hashOf(token), schoolId: adult.schoolId, adultId: adult.id, createdAt: now, expiresAt });
+  await em.insert(SignIn, { tokenHash: hashOf(token), schoolId: adult.schoolId, adultId: adult.id, createdAt: now, expiresAt, locked: false, wrongPins: 0 });
   setCookie(c, COOKIE, token, { httpOnly: true, sameSite: 'Strict', path: '/', expires: expiresAt, secure: deps.secureCookie });
 }
+
+/** What a locked device may still ask: to be unlocked or signed out, and to hand in what was marked before. */
+const OPEN_WHEN_LOCKED = /^\/api\/(me|me\/unlock|sign-out|classes\/[^/]+\/record)$/;
 
 /** Lets only signed-in adults through, and says who they are. */
 export const signedIn =
@@ -41,19 +50,31 @@ export const signedIn =
     const token = getCookie(c, COOKIE);
     const found = token ? await c.var.em.findOne(SignIn, { tokenHash: hashOf(token), expiresAt: { $gt: deps.now() } }) : null;
     const adult = found && (await c.var.em.findOne(Adult, { schoolId: found.schoolId, id: found.adultId }));
-    if (!adult) throw new RequestProblem('not-signed-in');
+    if (!adult || !found) throw new RequestProblem('not-signed-in');
+    if (found.locked && !OPEN_WHEN_LOCKED.test(c.req.path)) throw new RequestProblem('locked');
+    c.set('signIn', found.tokenHash);
     c.set('adult', { schoolId: adult.schoolId, id: adult.id, name: adult.name, email: adult.email, role: adult.role });
     c.set('schoolId', adult.schoolId);
     return next();
   };
 
-async function meOf(em: EntityManager, adult: Env['Variables']['adult']): Promise<Me> {
+/** Who is signed in, where, and with which classes. */
+export async function meOf(
+  em: EntityManager,
+  adult: Pick<Env['Variables']['adult'], 'schoolId' | 'id' | 'name' | 'email' | 'role'>,
+  signIn?: string,
+): Promise<Me> {
   const school = await em.findOneOrFail(School, { id: adult.schoolId });
   const { schoolId, id, role } = adult;
   const given = role === 'lead' ? null : await em.find(ClassAdult, { schoolId, adultId: id });
   const which = given === null ? {} : { id: { $in: given.map((g) => g.classId) } };
   const classes = await em.find(SchoolClass, { schoolId, ...which, archivedAt: null }, { orderBy: { name: 'asc' } });
+  const { pinHash, careReadAt } = await em.findOneOrFail(Adult, { schoolId, id });
+  const locked = signIn !== undefined && ((await em.findOne(SignIn, { tokenHash: signIn }))?.locked ?? false);
   return {
+    locked,
+    hasPin: Boolean(pinHash),
+    careRead: Boolean(careReadAt),
     adult: { id: adult.id, name: adult.name, email: adult.email, role: adult.role },
     school: { name: school.name, demo: school.id === DEMO_SCHOOL_ID },
     classes: classes.map(({ id, name }) => ({ id, name })),
@@ -70,10 +91,17 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     })
     .post('/sign-in', jsonBody(signInRequest), async (c) => {
       const { email, password } = c.req.valid('json');
-      const adult = await c.var.em.findOne(Adult, { email: email.trim().toLowerCase() });
+      const { em } = c.var;
+      await mayTry(em, email, deps.now());
+      const adult = await em.findOne(Adult, { email: email.trim().toLowerCase() });
       const fits = await verify(adult?.passwordHash ?? (await decoyHash()), password);
-      if (!adult || !fits) throw new RequestProblem('wrong-sign-in');
-      await begin(c, deps, adult);
+      if (!adult || !fits) {
+        await failed(em, email, deps.now());
+        throw new RequestProblem('wrong-sign-in');
+      }
+      await succeeded(em, email);
+      await beginSignIn(c, deps, adult);
+      await audit(em, adult, deps.now(), 'signed in');
       return c.json(await meOf(c.var.em, adult));
     })
     .post('/sign-out', async (c) => {
@@ -98,8 +126,56 @@ export function signInRoutes(deps: Deps): Hono<Env> {
         await em.insert(ClassAdult, { schoolId: adult.schoolId, classId, adultId: adult.id });
         await addChildren(em, { schoolId: adult.schoolId, classId }, wish.children, now);
       });
-      await begin(c, deps, adult);
+      await beginSignIn(c, deps, adult);
       return c.json(await meOf(c.var.em, adult), 201);
     })
-    .get('/me', signedIn(deps), async (c) => c.json(await meOf(c.var.em, c.var.adult)));
+    .use('/me/*', signedIn(deps))
+    .get('/me', signedIn(deps), async (c) => c.json(await meOf(c.var.em, c.var.adult, c.var.signIn)))
+    .put('/me/password', jsonBody(passwordChange), async (c) => {
+      const { em, adult, signIn } = c.var;
+      const { old, password } = c.req.valid('json');
+      const { passwordHash: stored } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
+      if (!(await verify(stored, old))) throw new RequestProblem('wrong-password');
+      await em.nativeUpdate(Adult, { schoolId: adult.schoolId, id: adult.id }, { passwordHash: await passwordHash(password) });
+      await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, tokenHash: { $ne: signIn } });
+      await audit(em, adult, deps.now(), 'password changed');
+      return c.body(null, 204);
+    })
+    .post('/me/care-read', async (c) => {
+      const { em, adult } = c.var;
+      await em.nativeUpdate(Adult, { schoolId: adult.schoolId, id: adult.id }, { careReadAt: deps.now() });
+      return c.body(null, 204);
+    })
+    .put('/me/pin', jsonBody(pinChange), async (c) => {
+      const { em, adult } = c.var;
+      const { pin } = c.req.valid('json');
+      await em.nativeUpdate(Adult, { schoolId: adult.schoolId, id: adult.id }, { pinHash: pin === null ? null : await passwordHash(pin) });
+      return c.body(null, 204);
+    })
+    .post('/me/lock', async (c) => {
+      const { em, adult, signIn } = c.var;
+      const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
+      if (pinHash) await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: true, wrongPins: 0 });
+      return c.json({ locked: Boolean(pinHash) });
+    })
+    .post('/me/unlock', jsonBody(unlockRequest), async (c) => {
+      const { em, adult, signIn } = c.var;
+      const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
+      if (pinHash && !(await verify(pinHash, c.req.valid('json').pin))) {
+        const wrong = await em.execute<{ wrong_pins: number }[]>('update sign_in set wrong_pins = wrong_pins + 1 where token_hash = ? returning wrong_pins', [
+          signIn,
+        ]);
+        if ((wrong[0]?.wrong_pins ?? 0) >= MOST_PINS) await em.nativeDelete(SignIn, { tokenHash: signIn });
+        throw new RequestProblem('wrong-pin');
+      }
+      await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: false, wrongPins: 0 });
+      return c.body(null, 204);
+    })
+    .post('/me/sign-out-everywhere', async (c) => {
+      const { em, adult } = c.var;
+      await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
+      await audit(em, adult, deps.now(), 'signed out everywhere');
+      deleteCookie(c, COOKIE, { path: '/' });
+      return c.body(null, 204);
+    });
 }

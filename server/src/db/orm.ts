@@ -5,6 +5,7 @@ import { Migration0001FirstLight } from './migrations/Migration0001FirstLight';
 import { Migration0002ClassAndOverrule } from './migrations/Migration0002ClassAndOverrule';
 import { Migration0003Corrections } from './migrations/Migration0003Corrections';
 import { Migration0004People } from './migrations/Migration0004People';
+import { Migration0005Adults } from './migrations/Migration0005Adults';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -12,7 +13,10 @@ const MIGRATIONS = [
   { name: 'Migration0002ClassAndOverrule', class: Migration0002ClassAndOverrule },
   { name: 'Migration0003Corrections', class: Migration0003Corrections },
   { name: 'Migration0004People', class: Migration0004People },
+  { name: 'Migration0005Adults', class: Migration0005Adults },
 ];
+
+export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
 /** Connects and brings the tables up to date. */
 export async function openDatabase(url: string): Promise<MikroORM> {

@@ -3,6 +3,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { v7 } from 'uuid';
 import type { ClassKey } from '../classes/children';
+import { audit } from '../audit';
 import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Child, Overrule } from '../db/entities';
@@ -27,6 +28,7 @@ export function overruleRoutes(deps: Deps): Hono<Env> {
       await c.var.em.transactional(async (em) => {
         await em.nativeUpdate(Overrule, { ...key, childId, fact: wish.fact, removedAt: null }, { removedAt: now });
         await em.insert(Overrule, { ...key, id: v7(), childId, ...wish, adultId: c.var.adult.id, adultName: c.var.adult.name, madeAt: now, removedAt: null });
+        await audit(em, c.var.adult, now, 'overruled', `${wish.fact} as ${wish.reading}`, childId);
       });
       return c.json(await overrulesOf(c.var.em, key, childId), 201);
     })

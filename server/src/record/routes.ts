@@ -4,10 +4,13 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { Readable } from 'node:stream';
+import { audit } from '../audit';
+import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Child, SchoolClass } from '../db/entities';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problem';
+import { childFile } from './childExport';
 import { headerLine, NotAResponsesFile, responseLines } from './csv';
 import { correct } from './corrections';
 import { importResponses } from './import';
@@ -21,6 +24,12 @@ const LARGEST_BATCH = 4 * 1024 * 1024;
 const tooLarge = (): never => {
   throw new RequestProblem('too-large');
 };
+
+/** Headers of an answer that a browser saves as a file. */
+const download = (file: string, type: string) => ({
+  'content-type': type,
+  'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file)}`,
+});
 
 const nicknames = async (em: EntityManager, key: { schoolId: string; classId: string }): Promise<Map<string, string>> =>
   new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
@@ -48,7 +57,10 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .post('/corrections', jsonBody(correctionRequest), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const changed = await c.var.em.transactional((em) => correct(em, key, c.var.adult, c.req.valid('json'), deps.now()));
-      if (changed > 0) readings.refreshSoon(key);
+      if (changed > 0) {
+        await audit(c.var.em, c.var.adult, deps.now(), 'corrected', `${changed} responses: ${c.req.valid('json').change.what}`);
+        readings.refreshSoon(key);
+      }
       return c.json({ changed });
     })
     .get('/responses.csv', async (c) => {
@@ -61,6 +73,7 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
         [key.schoolId, key.classId],
       );
       const extraNames = extra.map((e) => e.name);
+      await audit(em, c.var.adult, deps.now(), 'exported', `the responses of ${name}`);
       async function* lines(): AsyncGenerator<Uint8Array> {
         yield Buffer.from(headerLine(extraNames));
         for await (const page of responsesOf(em, key)) {
@@ -73,10 +86,22 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
         }
       }
       const file = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}-responses.csv`;
-      return c.body(Readable.toWeb(Readable.from(lines())) as unknown as ReadableStream, 200, {
-        'content-type': 'text/csv; charset=utf-8',
-        'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file)}`,
-      });
+      return c.body(Readable.toWeb(Readable.from(lines())) as unknown as ReadableStream, 200, download(file, 'text/csv; charset=utf-8'));
+    })
+    .get('/children/:childId/record.json', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      const file = await childFile(c.var.em, key, childId, (await readings.current(key, childId)).readings, deps.now());
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s record', childId);
+      return c.body(JSON.stringify(file, null, 1), 200, download(`${file.child}.json`, 'application/json'));
+    })
+    .get('/children/:childId/responses.csv', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      const { responses, child } = await childFile(c.var.em, key, childId, [], deps.now());
+      const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);
+      return c.body(headerLine(extraNames) + responseLines(responses, extraNames), 200, download(`${child}-responses.csv`, 'text/csv; charset=utf-8'));
     })
     .post('/import', bodyLimit({ maxSize: LARGEST_IMPORT, onError: tooLarge }), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
@@ -84,6 +109,7 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
       try {
         const result = await importResponses(c.var.em, key, Readable.fromWeb(body), deps.now);
+        await audit(c.var.em, c.var.adult, deps.now(), 'imported', `${result.added} responses`);
         if (result.added > 0) readings.refreshSoon(key);
         return c.json(result);
       } catch (error) {

@@ -1,6 +1,7 @@
 import { MikroORM } from '@mikro-orm/postgresql';
 import type { Hono } from 'hono';
 import { pino } from 'pino';
+import type { Letter, Mail } from '../adults/mail';
 import { createApp } from '../app';
 import type { Deps, Env } from '../context';
 import { openDatabase } from '../db/orm';
@@ -13,6 +14,8 @@ let made = 0;
 export interface Harness {
   readonly app: Hono<Env>;
   readonly orm: MikroORM;
+  /** What was posted. */
+  readonly letters: readonly Letter[];
   /** The clock the server sees; move it by assigning. */
   clock: Date;
   /** A browser: keeps its cookie from answer to answer. */
@@ -54,10 +57,27 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const { url, drop } = await freshDatabase();
   const orm = await openDatabase(url);
   const log = pino({ level: 'silent' });
+  const letters: Letter[] = [];
+  const mail: Mail = {
+    send: (letter) => Promise.resolve(void letters.push(letter)),
+    sent: () => Promise.resolve(letters.map((l) => ({ ...l, at: l.at.toISOString() }))),
+  };
   const harness: Harness = {
+    letters,
     clock: new Date('2026-11-25T09:00:00Z'),
     orm,
-    app: createApp({ orm, judge: judgeHere, log, now: () => harness.clock, version: 'test', webRoot: null, secureCookie: false, ...change }),
+    app: createApp({
+      orm,
+      judge: judgeHere,
+      log,
+      now: () => harness.clock,
+      version: 'test',
+      webRoot: null,
+      mail,
+      publicUrl: 'https://vane.example',
+      secureCookie: false,
+      ...change,
+    }),
     browser: () => browserFor(harness.app),
     close: async () => {
       await orm.close();

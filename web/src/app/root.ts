@@ -5,6 +5,8 @@ import { NavigationEnd, NavigationError, Router, RouterOutlet } from '@angular/r
 import { filter, map } from 'rxjs';
 import { Session } from './session/session';
 import { Header } from './shell/header';
+import { IdleLock } from './shell/idleLock';
+import { Locked } from './shell/locked';
 import { SettingsDrawer } from './shell/settingsDrawer';
 import { WholeScreen } from './shell/wholeScreen';
 
@@ -12,7 +14,7 @@ import { WholeScreen } from './shell/wholeScreen';
 @Component({
   selector: 'vane-root',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterOutlet, MatSidenavModule, Header, SettingsDrawer],
+  imports: [RouterOutlet, MatSidenavModule, Header, Locked, SettingsDrawer],
   template: `
     <mat-sidenav-container>
       <mat-sidenav
@@ -28,7 +30,7 @@ import { WholeScreen } from './shell/wholeScreen';
         }
       </mat-sidenav>
       <mat-sidenav-content>
-        @if (inside() && !wholeScreen()) {
+        @if (inside() && !wholeScreen() && !locked()) {
           <vane-header [settingsOpen]="drawerOpen()" (settings)="drawer.toggle()" />
         }
         @if (unloaded(); as url) {
@@ -37,7 +39,13 @@ import { WholeScreen } from './shell/wholeScreen';
             <button type="button" (click)="open(url)">Try again</button>
           </div>
         }
-        <main><router-outlet /></main>
+        @if (inside() && locked()) {
+          @defer {
+            <vane-locked />
+          }
+        } @else {
+          <main><router-outlet /></main>
+        }
       </mat-sidenav-content>
     </mat-sidenav-container>
   `,
@@ -86,7 +94,7 @@ export class Root {
     ),
     { initialValue: this.#router.url },
   );
-  readonly inside = computed(() => this.#session.me() !== null && !/^\/(sign-in|set-up)/.test(this.#url()));
+  readonly inside = computed(() => this.#session.me() !== null && !/^\/(sign-in|set-up|join|reset)/.test(this.#url()));
   /** The address of a place whose code did not arrive; empty when all is well. */
   readonly unloaded = toSignal(
     this.#router.events.pipe(
@@ -96,6 +104,11 @@ export class Root {
     { initialValue: '' },
   );
   readonly wholeScreen = inject(WholeScreen).taken;
+  readonly locked = this.#session.locked;
+
+  constructor() {
+    inject(IdleLock).watch();
+  }
 
   open(url: string): void {
     void this.#router.navigateByUrl(url);

@@ -8,6 +8,9 @@ import type { ChildView, Me } from '@vane/contract';
 
 /** What screens are tested with: an adult, two children, and the framework set up as the application does. */
 export const ME: Me = {
+  locked: false,
+  hasPin: false,
+  careRead: true,
   adult: { id: 'keeper', role: 'lead', name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
   school: { name: 'Saltmarsh Infants', demo: true },
   classes: [{ id: 'class', name: 'Curlew' }],

@@ -85,6 +85,9 @@ export class ChildPage {
   stepTo(day: string): void {
     void this.#router.navigate([], { queryParams: { until: day || null }, queryParamsHandling: 'merge' });
   }
+  file(as: 'record.json' | 'responses.csv'): string {
+    return this.#api.childFileAddress(this.#session.classId(), this.childId(), as);
+  }
   ask(): void {
     void this.#router.navigate(['/carpet'], { queryParams: { child: this.childId() } });
   }

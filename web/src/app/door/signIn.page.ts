@@ -42,6 +42,13 @@ import { Session } from '../session/session';
           <p class="trouble" role="alert">{{ trouble() }}</p>
         }
         <button matButton="filled" type="submit" [disabled]="busy()">{{ busy() ? 'Signing in …' : 'Sign in' }}</button>
+        @if (sent()) {
+          <p role="status">
+            If this address is known here, a letter with a link is on its way. Vane’s post is simulated: whoever looks after it hands you the letter.
+          </p>
+        } @else {
+          <button matButton type="button" (click)="forgotten()">I have forgotten my password</button>
+        }
         @if (door()?.demo; as demo) {
           <p class="demo">
             This is the harbour demo: invented children, made-up results.
@@ -99,25 +106,32 @@ import { Session } from '../session/session';
 export class SignInPage {
   readonly #session = inject(Session);
   readonly #router = inject(Router);
+  readonly #api = inject(Api);
   readonly form = inject(FormBuilder).nonNullable.group({ email: ['', Validators.required], password: ['', Validators.required] });
   readonly door = signal<Door | null>(null);
   readonly busy = signal(false);
   readonly trouble = signal('');
 
   constructor() {
-    inject(Api)
-      .door()
-      .subscribe({
-        next: (door) => {
-          this.door.set(door);
-          if (door.needsSetUp) void this.#router.navigateByUrl('/set-up');
-        },
-        error: (error: unknown) => this.trouble.set(inWords(error)),
-      });
+    this.#api.door().subscribe({
+      next: (door) => {
+        this.door.set(door);
+        if (door.needsSetUp) void this.#router.navigateByUrl('/set-up');
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
   }
 
   fill(demo: NonNullable<Door['demo']>): void {
     this.form.setValue(demo);
+  }
+
+  readonly sent = signal(false);
+  forgotten(): void {
+    const { email } = this.form.getRawValue();
+    if (email.trim() === '') return this.form.controls.email.markAsTouched();
+    this.trouble.set('');
+    this.#api.forgotten(email).subscribe({ next: () => this.sent.set(true), error: (error: unknown) => this.trouble.set(inWords(error)) });
   }
 
   signIn(): void {

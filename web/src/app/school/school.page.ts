@@ -10,12 +10,14 @@ import { Trouble } from '../look/trouble';
 import { listed, some } from '../look/words';
 import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
+import { SchoolAdults } from './adults';
+import { SchoolAudit } from './audit';
 import { askRollOver } from './rollOverDialog';
 
 /** The school, for its lead: its classes, and the end of a year. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatMenuModule, Trouble],
+  imports: [MatButtonModule, MatMenuModule, SchoolAdults, SchoolAudit, Trouble],
   templateUrl: './school.page.html',
   styleUrl: './school.page.scss',
 })

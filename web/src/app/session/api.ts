@@ -1,6 +1,8 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import type {
+  AdultChange,
+  AuditView,
   BatchResult,
   CarpetSettings,
   ChildChange,
@@ -11,6 +13,9 @@ import type {
   CorrectionRequest,
   Door,
   ImportResult,
+  Invitation,
+  InviteRequest,
+  LetterView,
   LogPage,
   LogQuery,
   Me,
@@ -22,6 +27,7 @@ import type {
   OverruleView,
   RollOverRequest,
   SchoolClassView,
+  SchoolView,
 } from '@vane/contract';
 import { repeat, takeWhile, type Observable } from 'rxjs';
 
@@ -90,6 +96,60 @@ export class Api {
   deleteNote(classId: string, id: string): Observable<unknown> {
     return this.#http.delete(`/api/classes/${classId}/notes/${id}`);
   }
+  join(wish: { token: string; name: string; password: string }): Observable<Me> {
+    return this.#http.post<Me>('/api/join', wish);
+  }
+  invitation(token: string): Observable<Invitation> {
+    return this.#http.get<Invitation>(`/api/join/${encodeURIComponent(token)}`);
+  }
+  forgotten(email: string): Observable<unknown> {
+    return this.#http.post('/api/forgotten', { email });
+  }
+  reset(token: string, password: string): Observable<unknown> {
+    return this.#http.post('/api/reset', { token, password });
+  }
+  careRead(): Observable<unknown> {
+    return this.#http.post('/api/me/care-read', {});
+  }
+  changePassword(old: string, password: string): Observable<unknown> {
+    return this.#http.put('/api/me/password', { old, password });
+  }
+  setPin(pin: string | null): Observable<unknown> {
+    return this.#http.put('/api/me/pin', { pin });
+  }
+  lock(): Observable<{ locked: boolean }> {
+    return this.#http.post<{ locked: boolean }>('/api/me/lock', {});
+  }
+  unlock(pin: string): Observable<unknown> {
+    return this.#http.post('/api/me/unlock', { pin });
+  }
+  signOutEverywhere(): Observable<unknown> {
+    return this.#http.post('/api/me/sign-out-everywhere', {});
+  }
+  school(): Observable<SchoolView> {
+    return this.#http.get<SchoolView>('/api/school');
+  }
+  invite(wish: InviteRequest): Observable<{ link: string }> {
+    return this.#http.post<{ link: string }>('/api/school/invites', wish);
+  }
+  withdrawInvite(id: string): Observable<unknown> {
+    return this.#http.delete(`/api/school/invites/${id}`);
+  }
+  changeAdult(id: string, change: AdultChange): Observable<unknown> {
+    return this.#http.put(`/api/school/adults/${id}`, change);
+  }
+  removeAdult(id: string): Observable<unknown> {
+    return this.#http.delete(`/api/school/adults/${id}`);
+  }
+  keepFor(keepMonths: number): Observable<unknown> {
+    return this.#http.put('/api/school/keep', { keepMonths });
+  }
+  audit(offset: number): Observable<AuditView[]> {
+    return this.#http.get<AuditView[]>('/api/school/audit', { params: { offset } });
+  }
+  mail(): Observable<LetterView[]> {
+    return this.#http.get<LetterView[]>('/api/school/mail');
+  }
   schoolClasses(): Observable<SchoolClassView[]> {
     return this.#http.get<SchoolClassView[]>('/api/school/classes');
   }
@@ -125,6 +185,10 @@ export class Api {
   }
   importResponses(classId: string, file: File): Observable<ImportResult> {
     return this.#http.post<ImportResult>(`/api/classes/${classId}/import`, file, { headers: { 'content-type': 'text/csv' } });
+  }
+  /** One child's whole record as a file. */
+  childFileAddress(classId: string, childId: string, as: 'record.json' | 'responses.csv'): string {
+    return `/api/classes/${classId}/children/${childId}/${as}`;
   }
   exportAddress(classId: string): string {
     return `/api/classes/${classId}/responses.csv`;

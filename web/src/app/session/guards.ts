@@ -4,12 +4,13 @@ import { problemOf } from './api';
 import { Session } from './session';
 
 /** Places are for signed-in adults; others are led to the door. */
-export const inside: CanActivateFn = async () => {
+export const inside: CanActivateFn = async (_, state) => {
   const session = inject(Session);
   const router = inject(Router);
   try {
-    await session.known();
-    return true;
+    const { careRead } = await session.known();
+    // Once, before anything else, every adult is shown what to mind.
+    return careRead || state.url.startsWith('/before-use') ? true : router.createUrlTree(['/before-use']);
   } catch (error) {
     // No answer at all is not "signed out": the door says which it is.
     return router.createUrlTree(['/sign-in'], problemOf(error) === null ? { queryParams: { silent: 1 } } : {});

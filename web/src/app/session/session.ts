@@ -42,6 +42,24 @@ export class Session {
   refresh(): Observable<Me> {
     return this.#api.me().pipe(tap((me) => this.#me.set(me)));
   }
+  join(wish: { token: string; name: string; password: string }): Observable<Me> {
+    return this.#api.join(wish).pipe(tap((me) => this.#me.set(me)));
+  }
+  /** The adult was shown what to mind. */
+  readCare(): Observable<unknown> {
+    return this.#api.careRead().pipe(tap(() => this.#me.update((me) => me && { ...me, careRead: true })));
+  }
+  readonly locked = computed(() => this.#me()?.locked ?? false);
+  /** Another tab of this sign-in was locked. */
+  noteLocked(): void {
+    this.#me.update((me) => me && { ...me, locked: true });
+  }
+  lock(): Observable<unknown> {
+    return this.#api.lock().pipe(tap(({ locked }) => this.#me.update((me) => me && { ...me, locked })));
+  }
+  unlock(pin: string): Observable<unknown> {
+    return this.#api.unlock(pin).pipe(tap(() => this.#me.update((me) => me && { ...me, locked: false })));
+  }
   /** The server no longer knows this browser. */
   forget(): void {
     this.#me.set(null);

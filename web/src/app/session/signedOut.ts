@@ -15,6 +15,7 @@ export const signedOutInterceptor: HttpInterceptorFn = (request, next) => {
         session.forget();
         void router.navigateByUrl('/sign-in');
       }
+      if (problemOf(error)?.code === 'locked') session.noteLocked();
       return throwError(() => error);
     }),
   );

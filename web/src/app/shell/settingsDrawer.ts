@@ -13,7 +13,7 @@ import { DevicePreferences } from './theme';
   template: `
     <section aria-label="Settings">
       <h2>Settings</h2>
-      <p class="faint">{{ session.me()?.adult?.name }} · {{ session.me()?.school?.name }}</p>
+      <p class="faint">{{ session.me()?.school?.name }}</p>
 
       <h3 id="theme-name">Light or dark</h3>
       <mat-button-toggle-group [value]="device.theme()" (change)="device.setTheme($event.value)" aria-labelledby="theme-name" hideSingleSelectionIndicator>
@@ -42,13 +42,10 @@ import { DevicePreferences } from './theme';
       <p><a routerLink="/rehearse" (click)="done.emit()">Try Vane with a simulated class</a>, or practise marking.</p>
 
       <h3>Before you use this with children</h3>
-      <ul>
-        <li>A flash is one gentle showing, never a strobe. A child with a photosensitive condition follows its own care plan.</li>
-        <li>No clock, score or rank is ever shown to a child. If a child worries, stop.</li>
-        <li>A reading is not a diagnosis and not a label. Lasting difficulty goes to your setting’s own specialist.</li>
-        <li>Use nicknames or numbers. Local law and your setting’s policy decide what may be kept.</li>
-      </ul>
+      <p><a routerLink="/before-use" (click)="done.emit()">What to mind</a>: flashing, worry, small objects, what is stored and for how long.</p>
 
+      <h3>{{ session.me()?.adult?.name }}</h3>
+      <p><a routerLink="/account" (click)="done.emit()">Password, pin, and signing out everywhere</a></p>
       <button matButton="outlined" type="button" (click)="signOut()">Sign out</button>
       @if (trouble()) {
         <p role="alert">{{ trouble() }}</p>
@@ -61,13 +58,6 @@ import { DevicePreferences } from './theme';
     }
     h3 {
       margin: 24px 0 8px;
-    }
-    ul {
-      padding-left: 20px;
-      margin: 0 0 24px;
-    }
-    li {
-      margin-bottom: 6px;
     }
     mat-button-toggle-group {
       margin-bottom: 6px;

@@ -1,0 +1,86 @@
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import pg from 'pg';
+
+/** A backup or a restore that cannot be done, with the reason for a person. */
+export class BackupTrouble extends Error {}
+
+/** PostgreSQL's own programs: where Vane found them, else those of the path. */
+function run(program: string, args: readonly string[]): void {
+  const ran = spawnSync(join(process.env['VANE_PG_BIN'] ?? '', program), args, { encoding: 'utf8', cwd: '/' });
+  if (ran.error) throw new BackupTrouble(`${program} could not be started (${ran.error.message}): is Debian's package postgresql-client installed?`);
+  if (ran.status !== 0) throw new BackupTrouble(`${program} failed:\n${ran.stderr.trim()}`);
+}
+
+export const at = (url: string, database: string): string => {
+  const other = new URL(url);
+  other.pathname = `/${database}`;
+  return other.href;
+};
+export const databaseOf = (url: string): string => decodeURIComponent(new URL(url).pathname.slice(1));
+
+export async function connected<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    return await work(client);
+  } finally {
+    await client.end();
+  }
+}
+
+/** By table: how many rows, and a sum over all of their contents that does not depend on their order. */
+export type Digest = Readonly<Record<string, { readonly rows: number; readonly sum: string }>>;
+
+export async function digestOf(client: pg.Client): Promise<Digest> {
+  const tables = await client.query<{ name: string }>(
+    `select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE' order by 1`,
+  );
+  const digest: Record<string, { rows: number; sum: string }> = {};
+  for (const { name } of tables.rows) {
+    const found = await client.query<{ rows: string; sum: string }>(
+      `select count(*) as rows, coalesce(sum(hashtextextended(t::text, 0)), 0)::text as sum from ${pg.escapeIdentifier(name)} t`,
+    );
+    digest[name] = { rows: Number(found.rows[0]?.rows ?? 0), sum: found.rows[0]?.sum ?? '' };
+  }
+  return digest;
+}
+
+export const rowsIn = (digest: Digest): number => Object.values(digest).reduce((sum, { rows }) => sum + rows, 0);
+
+/** Writes a database to a file as it is at one moment, and says what was in it then. */
+export async function dump(url: string, file: string): Promise<Digest> {
+  return connected(url, async (client) => {
+    await client.query('begin isolation level repeatable read read only');
+    const { rows } = await client.query<{ snapshot: string }>('select pg_export_snapshot() as snapshot');
+    const digest = await digestOf(client);
+    run('pg_dump', ['--format=custom', '--no-owner', `--snapshot=${rows[0]?.snapshot ?? ''}`, `--file=${file}`, `--dbname=${url}`]);
+    await client.query('commit');
+    return digest;
+  });
+}
+
+/** Reads a file into a new database and says what is in it. What cannot be read leaves no database behind. */
+export async function readInto(url: string, database: string, file: string): Promise<Digest> {
+  await connected(url, (client) => client.query(`create database ${pg.escapeIdentifier(database)}`));
+  try {
+    run('pg_restore', ['--no-owner', '--exit-on-error', `--dbname=${at(url, database)}`, file]);
+    return await connected(at(url, database), digestOf);
+  } catch (error) {
+    await drop(url, database);
+    throw error;
+  }
+}
+
+export const drop = (url: string, database: string): Promise<unknown> =>
+  connected(url, (client) => client.query(`drop database if exists ${pg.escapeIdentifier(database)} with (force)`));
+
+/** The tables that differ, with what was wanted and what was found. */
+export function differences(wanted: Digest, found: Digest): string[] {
+  return [...new Set([...Object.keys(wanted), ...Object.keys(found)])].flatMap((table) => {
+    const [a, b] = [wanted[table], found[table]];
+    return a?.rows === b?.rows && a?.sum === b?.sum
+      ? []
+      : [`${table}: ${a?.rows ?? 'no table'} rows written, ${b?.rows ?? 'no table'} read back${a?.rows === b?.rows ? ', of other content' : ''}`];
+  });
+}

@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { Router } from '@angular/router';
+import { switchMap, type Observable } from 'rxjs';
+import { Api, inWords } from '../session/api';
+import { Session } from '../session/session';
+
+/** An adult's own sign-in: password, pin, and the way out everywhere. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
+  templateUrl: './account.page.html',
+  styles: `
+    section {
+      border-top: 1px solid var(--sand);
+      padding: 16px 0;
+      max-width: 720px;
+    }
+    h2 {
+      font-size: 22px;
+      margin-bottom: 6px;
+    }
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 16px;
+      align-items: flex-start;
+    }
+    form button {
+      margin-top: 6px;
+    }
+    .told:empty {
+      display: none;
+    }
+  `,
+})
+export class AccountPage {
+  readonly #api = inject(Api);
+  readonly #router = inject(Router);
+  readonly session = inject(Session);
+  readonly old = signal('');
+  readonly password = signal('');
+  readonly pin = signal('');
+  readonly told = signal('');
+  readonly trouble = signal('');
+
+  changePassword(event: Event): void {
+    event.preventDefault();
+    this.#do(this.#api.changePassword(this.old(), this.password()), 'Your password is changed; every other sign-in has ended.', () => {
+      this.old.set('');
+      this.password.set('');
+    });
+  }
+  setPin(event: Event, pin: string | null): void {
+    event.preventDefault();
+    const act = this.#api.setPin(pin).pipe(switchMap(() => this.session.refresh()));
+    this.#do(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () => this.pin.set(''));
+  }
+  lock(): void {
+    this.#do(this.session.lock(), '');
+  }
+  leaveAll(): void {
+    this.#do(this.#api.signOutEverywhere(), '', () => {
+      this.session.forget();
+      void this.#router.navigateByUrl('/sign-in');
+    });
+  }
+
+  #do(act: Observable<unknown>, told: string, then: () => void = () => undefined): void {
+    this.trouble.set('');
+    this.told.set('');
+    act.subscribe({
+      next: () => {
+        this.told.set(told);
+        then();
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+}

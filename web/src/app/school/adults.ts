@@ -1,0 +1,106 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatSelectModule } from '@angular/material/select';
+import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
+import { format } from 'date-fns';
+import type { Observable } from 'rxjs';
+import { ask } from '../look/askDialog';
+import { Trouble } from '../look/trouble';
+import { listed } from '../look/words';
+import { Api, inWords } from '../session/api';
+import { Session } from '../session/session';
+
+/** Who works at the school, who is invited, and how long records are kept. */
+@Component({
+  selector: 'vane-school-adults',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, Trouble],
+  templateUrl: './adults.html',
+  styleUrl: './school.page.scss',
+})
+export class SchoolAdults {
+  readonly #api = inject(Api);
+  readonly #dialog = inject(MatDialog);
+  readonly session = inject(Session);
+  readonly classes = input.required<readonly SchoolClassView[]>();
+  readonly changed = output();
+  readonly school = rxResource({ stream: () => this.#api.school() });
+  readonly trouble = signal('');
+  readonly link = signal('');
+  readonly wish = signal<InviteRequest>({ name: '', email: '', role: 'teacher', classes: [] });
+
+  classesOf({ role, classes }: AdultView): string {
+    if (role === 'lead') return 'every class';
+    const names = this.classes()
+      .filter((one) => classes.includes(one.id))
+      .map((one) => one.name);
+    return names.length === 0 ? 'no class yet' : listed(names);
+  }
+  day(iso: string): string {
+    return format(new Date(iso), 'd MMM yyyy');
+  }
+  set(change: Partial<InviteRequest>): void {
+    this.wish.update((wish) => ({ ...wish, ...change }));
+  }
+
+  invite(event: Event): void {
+    event.preventDefault();
+    this.trouble.set('');
+    this.link.set('');
+    this.#api.invite(this.wish()).subscribe({
+      next: ({ link }) => {
+        this.link.set(link);
+        this.wish.set({ name: '', email: '', role: 'teacher', classes: [] });
+        this.school.reload();
+        this.changed.emit();
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+  withdraw(id: string): void {
+    this.#do(this.#api.withdrawInvite(id));
+  }
+  give({ id, classes }: AdultView, classId: string): void {
+    this.#do(this.#api.changeAdult(id, { classes: classes.includes(classId) ? classes.filter((one) => one !== classId) : [...classes, classId] }));
+  }
+  setRole({ id }: AdultView, role: AdultView['role']): void {
+    this.#do(this.#api.changeAdult(id, { role }));
+  }
+  remove({ id, name }: AdultView): void {
+    ask(this.#dialog, { title: `Does ${name} leave?`, words: 'The sign-in ends at once. What was marked and written stays.', act: 'Remove' }).subscribe(
+      (yes) => {
+        if (yes !== null) this.#do(this.#api.removeAdult(id));
+      },
+    );
+  }
+  keepFor(months: number): void {
+    this.#do(this.#api.keepFor(months));
+  }
+  erase({ id, classId, nickname }: SchoolView['due'][number]): void {
+    const question = {
+      title: `Delete ${nickname}?`,
+      words: 'The whole record is deleted for good.',
+      field: { label: `Write ${nickname} to go on`, value: '', must: nickname },
+      act: 'Delete for good',
+    };
+    ask(this.#dialog, question).subscribe((yes) => {
+      if (yes !== null) this.#do(this.#api.deleteChild(classId, id));
+    });
+  }
+
+  #do(act: Observable<unknown>): void {
+    this.trouble.set('');
+    act.subscribe({
+      next: () => {
+        this.school.reload();
+        this.changed.emit();
+      },
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+}
