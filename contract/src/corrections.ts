@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { filledLine, line } from './text';
+import { day, filledLine, line } from './text';
 
 /** What is put right in the record. The original stays, with who changed it and when. */
 export const correctionRequest = z
@@ -29,8 +29,8 @@ export const logQuery = z.object({
   child: z.uuid().optional(),
   routine: line(40).optional(),
   fact: line(60).optional(),
-  from: z.iso.date().optional(),
-  to: z.iso.date().optional(),
+  from: day.optional(),
+  to: day.optional(),
   only: z.enum(['void', 'flagged', 'corrected', 'wrong']).optional(),
 });
 export type LogQuery = z.infer<typeof logQuery>;

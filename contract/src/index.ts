@@ -7,3 +7,5 @@ export * from './adults';
 export * from './requests';
 export * from './dayPlan';
 export * from './corrections';
+export * from './screens';
+export { day, storable } from './text';

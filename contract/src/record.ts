@@ -13,7 +13,7 @@ import {
   type Response,
 } from '@vane/core';
 import * as z from 'zod';
-import { line } from './text';
+import { line, moment } from './text';
 
 /** Kinds that are recorded and not judged; their fact text is free, so that other programs may write their own. */
 const FREE_KINDS: readonly FactKind[] = ['ways', 'bridge', 'three', 'groups', 'compare', 'check'];
@@ -38,6 +38,8 @@ export const quality = z.object({
   frame_ms: z.number().min(0).max(1000),
   frames_ms: z.array(z.number().min(0).max(LONGEST_MS)).max(2000),
   dropped_frames: z.number().int().min(0).max(100_000),
+  /** Within how many milliseconds the clocks of two screens were matched; left out where one screen did all. */
+  clock_ms: z.number().min(0).max(LONGEST_MS).optional(),
 });
 export type Quality = z.infer<typeof quality>;
 
@@ -47,7 +49,7 @@ export const recordRow = z
     response_id: line(64).min(1),
     child: line(80).min(1),
     sitting: line(64).min(1),
-    shown_at: z.iso.datetime({ offset: true }),
+    shown_at: moment,
     kind: z.enum(FACT_KINDS),
     fact: line(60).min(1),
     answer_mode: z.enum(ANSWER_MODES),

@@ -15,7 +15,7 @@ import {
 import * as z from 'zod';
 import { recordRow } from './record';
 import { newPassword } from './passwords';
-import { filledLine, line } from './text';
+import { filledLine, line, moment } from './text';
 
 /** What the browser sends. Every body is checked against one of these before anything else looks at it. */
 export const signInRequest = z.object({ email: line(200).min(1), password: z.string().min(1).max(200) });
@@ -63,6 +63,8 @@ export const carpetSettings = z.object({
   numbers: z.enum(['same', 'own']).default('same'),
   /** Whether the picture may be seen again; only the first look is judged either way. */
   secondLook: z.boolean().default(true),
+  /** One screen for all; the stage on another; or a child alone with the other. */
+  screens: z.enum(['one', 'two', 'alone']).default('one'),
   words: words.default(USUAL_WORDS),
   options: options.default(USUAL_OPTIONS),
 });
@@ -79,6 +81,7 @@ export const DEFAULT_CARPET: CarpetSettings = {
   wholeTo: 6,
   numbers: 'same',
   secondLook: true,
+  screens: 'one',
   words: USUAL_WORDS,
   options: USUAL_OPTIONS,
 };
@@ -86,7 +89,7 @@ export const DEFAULT_CARPET: CarpetSettings = {
 export const sittingRow = z.object({
   id: line(64).min(1),
   routine: line(40).min(1),
-  started_at: z.iso.datetime({ offset: true }),
+  started_at: moment,
   answer_mode: z.enum(ANSWER_MODES),
   settings: carpetSettings.nullable(),
 });

@@ -13,3 +13,22 @@ export const filledLine = (most: number) =>
   line(most)
     .transform((s) => s.trim())
     .pipe(z.string().min(1, 'must not be empty'));
+
+const FIRST_YEAR = 1970;
+const LAST_YEAR = 2199;
+const inOurTime = (iso: string): boolean => {
+  const year = new Date(iso).getUTCFullYear();
+  return year >= FIRST_YEAR && year <= LAST_YEAR;
+};
+
+/** A day, YYYY-MM-DD, of a year that any clock may show. */
+export const day = z.iso.date().refine(inOurTime, 'is no day of our time');
+/** A moment, ISO 8601 with its offset; a device's clock may be wrong, but not by centuries. */
+export const moment = z.iso.datetime({ offset: true }).refine(inOurTime, 'is no moment of our time');
+
+/** Whether a value holds nothing that PostgreSQL cannot store: no null character, and no half of a pair of surrogates, in any text or name of a field. */
+export function storable(value: unknown): boolean {
+  if (typeof value === 'string') return !/[\0\p{Surrogate}]/u.test(value);
+  if (typeof value !== 'object' || value === null) return true;
+  return Object.entries(value).every(([name, inner]) => storable(name) && storable(inner));
+}

@@ -35,6 +35,7 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
       children: ['Tamsin'],
     },
   });
+  await other.request.post('/api/me/care-read', { data: {} });
   await other.goto('/log');
   await expect(other.getByText('Nothing has been recorded yet.')).toBeVisible();
   await other.getByTestId('file').setInputFiles(file);

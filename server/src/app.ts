@@ -19,6 +19,8 @@ import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
 import { answerProblem, RequestProblem } from './problem';
 import { recordRoutes } from './record/routes';
+import { Live } from './screens/live';
+import { controlRoutes, stageRoutes } from './screens/routes';
 import { schoolAdultRoutes } from './school/adults';
 import { leadOnly, schoolRoutes } from './school/routes';
 
@@ -56,6 +58,8 @@ const isDatabaseDown = (error: unknown): boolean =>
 /** The whole server as one function from request to response: testable without a port. */
 export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
+  const live = new Live(deps.orm, deps.log);
+  deps.closing(() => live.close());
   const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
 
   app.onError((error, c) => {
@@ -104,6 +108,9 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use('/school/*', signedIn(deps), leadOnly);
   api.route('/school', schoolRoutes(deps));
   api.route('/school', schoolAdultRoutes(deps));
+  api.get('/clock', (c) => c.json({ at: performance.timeOrigin + performance.now() }));
+  api.route('/board', stageRoutes(deps, live));
+  api.route('/classes/:classId', controlRoutes(deps, live));
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 

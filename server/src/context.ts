@@ -2,7 +2,7 @@ import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { z } from 'zod';
 import { zValidator } from '@hono/zod-validator';
 import type { Logger } from 'pino';
-import type { Role } from '@vane/contract';
+import { storable, type Role } from '@vane/contract';
 import type { Mail } from './adults/mail';
 import type { Judge } from './judging/judge';
 import { RequestProblem } from './problem';
@@ -14,6 +14,8 @@ export interface Deps {
   readonly mail: Mail;
   readonly log: Logger;
   readonly now: () => Date;
+  /** What has to be closed when the server stops. */
+  readonly closing: (close: () => Promise<void>) => void;
   readonly version: string;
   /** Folder of the built browser application; null = API only. */
   readonly webRoot: string | null;
@@ -30,6 +32,8 @@ export interface Env {
     adult: { schoolId: string; id: string; name: string; email: string; role: Role };
     /** Which sign-in this is: the hash of its token. */
     signIn: string;
+    /** The screen that a paired device belongs to. */
+    screen: { schoolId: string; id: string };
     schoolId: string;
     classId: string;
   };
@@ -38,7 +42,10 @@ export interface Env {
 /** A body checked by one of the contract's schemas; a bad one is answered with the places that are wrong. */
 export const jsonBody = <T extends z.ZodType>(schema: T) =>
   zValidator('json', schema, (result) => {
-    if (result.success) return;
+    if (result.success) {
+      if (storable(result.data)) return;
+      throw new RequestProblem('bad-body', { places: [{ place: 'body', reason: 'holds a character that is none' }] });
+    }
     const places = result.error.issues.slice(0, 20).map((issue) => ({ place: issue.path.join('.') || 'body', reason: issue.message }));
     throw new RequestProblem('bad-body', { places });
   });

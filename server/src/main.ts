@@ -23,7 +23,9 @@ if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
   await new Readings({ orm, judge, log, now }).current({ schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID });
 }
 
+const toClose: (() => Promise<void>)[] = [];
 const app = createApp({
+  closing: (end) => toClose.push(end),
   orm,
   judge,
   log,
@@ -49,7 +51,7 @@ const close = (): void => {
   if (closing) return;
   closing = true;
   server.close(() => {
-    void Promise.all([judge.close(), orm.close()]).then(() => process.exit(0));
+    void Promise.all([judge.close(), orm.close(), ...toClose.map((end) => end())]).then(() => process.exit(0));
   });
   if ('closeAllConnections' in server) server.closeAllConnections();
 };

@@ -7,6 +7,8 @@ const PROBLEMS = {
   'bad-body': [400, 'What was sent cannot be read'],
   'not-signed-in': [401, 'Please sign in'],
   locked: [423, 'This device is locked: please give your pin'],
+  'wrong-code': [401, 'No sitting waits for this code'],
+  'not-paired': [401, 'This screen belongs to no sitting'],
   'wrong-pin': [401, 'This is not your pin'],
   'wrong-password': [422, 'This is not your password'],
   'try-later': [429, 'Too many tries: please wait a little'],

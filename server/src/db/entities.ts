@@ -254,6 +254,24 @@ export const Audit = defineEntity({
   },
 });
 
+/** A second screen of a sitting: what the adult's side wants, and what the stage's side has seen. */
+export const Screen = defineEntity({
+  name: 'Screen',
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    classId: p.uuid(),
+    codeHash: p.text().nullable(),
+    tokenHash: p.text().nullable(),
+    madeAt: p.datetime(),
+    codeUntil: p.datetime(),
+    control: p.json<object>().nullable(),
+    controlSeq: p.bigint('number'),
+    stage: p.json<object>().nullable(),
+    stageSeq: p.bigint('number'),
+  },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
@@ -279,6 +297,7 @@ export const ENTITIES = [
   Note,
   WeekReading,
   Audit,
+  Screen,
   Setting,
 ];
 

@@ -6,6 +6,7 @@ import { Migration0002ClassAndOverrule } from './migrations/Migration0002ClassAn
 import { Migration0003Corrections } from './migrations/Migration0003Corrections';
 import { Migration0004People } from './migrations/Migration0004People';
 import { Migration0005Adults } from './migrations/Migration0005Adults';
+import { Migration0006Screens } from './migrations/Migration0006Screens';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -14,12 +15,13 @@ const MIGRATIONS = [
   { name: 'Migration0003Corrections', class: Migration0003Corrections },
   { name: 'Migration0004People', class: Migration0004People },
   { name: 'Migration0005Adults', class: Migration0005Adults },
+  { name: 'Migration0006Screens', class: Migration0006Screens },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
-/** Connects and brings the tables up to date. */
-export async function openDatabase(url: string): Promise<MikroORM> {
+/** Connects and brings the tables up to date. `heard` is told every statement, for whoever checks them. */
+export async function openDatabase(url: string, heard?: (sql: string) => void): Promise<MikroORM> {
   const orm = await MikroORM.init(
     defineConfig({
       clientUrl: url,
@@ -29,7 +31,9 @@ export async function openDatabase(url: string): Promise<MikroORM> {
       // Requests fork it; the global one is never used.
       allowGlobalContext: false,
       // The migrator greets every migration on standard output, which is the start command's.
-      logger: () => undefined,
+      logger: (message) => heard?.(message),
+      debug: heard ? ['query'] : false,
+      colors: false,
       pool: { min: 0, max: 10 },
       driverOptions: { connection: { connectionTimeoutMillis: 3000 } },
     }),

@@ -1,7 +1,6 @@
-import { toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/contract';
+import { day, toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/contract';
 import { MODEL_VERSION, unknownEstimate, type Reading } from '@vane/core';
 import { Hono } from 'hono';
-import * as z from 'zod';
 import { notesOf } from '../classes/manage';
 import { childrenOf, uuidOr404 } from '../classes/routes';
 import type { Deps, Env } from '../context';
@@ -49,7 +48,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .get('/children/:childId', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const childId = uuidOr404(c.req.param('childId'));
-      const until = z.iso.date().optional().safeParse(c.req.query('until'));
+      const until = day.optional().safeParse(c.req.query('until'));
       if (!until.success) throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
       const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');

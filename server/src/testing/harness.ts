@@ -16,8 +16,12 @@ export interface Harness {
   readonly orm: MikroORM;
   /** What was posted. */
   readonly letters: readonly Letter[];
+  /** What was asked of the database. */
+  readonly statements: readonly string[];
   /** The clock the server sees; move it by assigning. */
   clock: Date;
+  /** A second server on the same database. */
+  another(): Promise<Pick<Harness, 'browser' | 'close'>>;
   /** A browser: keeps its cookie from answer to answer. */
   browser(): Browser;
   close(): Promise<void>;
@@ -55,31 +59,42 @@ async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void>
 
 export async function startHarness(change: Partial<Deps> = {}): Promise<Harness> {
   const { url, drop } = await freshDatabase();
-  const orm = await openDatabase(url);
+  const statements: string[] = [];
+  const orm = await openDatabase(url, (sql) => statements.push(sql));
   const log = pino({ level: 'silent' });
   const letters: Letter[] = [];
   const mail: Mail = {
     send: (letter) => Promise.resolve(void letters.push(letter)),
     sent: () => Promise.resolve(letters.map((l) => ({ ...l, at: l.at.toISOString() }))),
   };
+  const toClose: (() => Promise<void>)[] = [];
+  const depsOf = (own: MikroORM): Deps => ({
+    orm: own,
+    judge: judgeHere,
+    log,
+    now: () => harness.clock,
+    version: 'test',
+    closing: (end) => toClose.push(end),
+    webRoot: null,
+    mail,
+    publicUrl: 'https://vane.example',
+    secureCookie: false,
+    ...change,
+  });
   const harness: Harness = {
     letters,
+    statements,
     clock: new Date('2026-11-25T09:00:00Z'),
     orm,
-    app: createApp({
-      orm,
-      judge: judgeHere,
-      log,
-      now: () => harness.clock,
-      version: 'test',
-      webRoot: null,
-      mail,
-      publicUrl: 'https://vane.example',
-      secureCookie: false,
-      ...change,
-    }),
+    app: createApp(depsOf(orm)),
     browser: () => browserFor(harness.app),
+    another: async () => {
+      const own = await openDatabase(url);
+      const app = createApp(depsOf(own));
+      return { browser: () => browserFor(app), close: () => own.close() };
+    },
     close: async () => {
+      await Promise.all(toClose.map((end) => end()));
       await orm.close();
       await drop();
     },

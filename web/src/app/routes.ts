@@ -6,6 +6,8 @@ export const ROUTES: Routes = [
   { path: 'sign-in', canActivate: [outside], title: 'Sign in · Vane', loadComponent: () => import('./door/signIn.page').then((m) => m.SignInPage) },
   { path: 'join/:token', title: 'Join · Vane', loadComponent: () => import('./door/join.page').then((m) => m.JoinPage) },
   { path: 'reset/:token', title: 'New password · Vane', loadComponent: () => import('./door/reset.page').then((m) => m.ResetPage) },
+  { path: 'board', title: 'Board · Vane', loadComponent: () => import('./board/board.page').then((m) => m.BoardPage) },
+  { path: 'board/:code', title: 'Board · Vane', loadComponent: () => import('./board/board.page').then((m) => m.BoardPage) },
   { path: 'set-up', canActivate: [outside], title: 'Set up · Vane', loadComponent: () => import('./door/setUp.page').then((m) => m.SetUpPage) },
   {
     path: '',

@@ -10,6 +10,7 @@ import { WholeScreen } from '../shell/wholeScreen';
 import { ChosenPlan } from '../today/chosenPlan';
 import { CarpetChoice, type Chosen } from './carpetChoice';
 import { CarpetRun } from './carpetRun';
+import { FarScreens, type Far } from './far/far';
 import { Sitting } from './sitting';
 
 const PLANNED = 'planned';
@@ -29,6 +30,7 @@ function wishOf(child: ChildView, settings: CarpetSettings, warmUp: WarmUp, fact
     @if (running(); as run) {
       <vane-carpet-run
         [sitting]="run.sitting"
+        [far]="run.far"
         (again)="begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })"
         (left)="leave()"
       />
@@ -54,6 +56,7 @@ export class CarpetPage {
   readonly #outbox = inject(Outbox);
   readonly #wholeScreen = inject(WholeScreen);
   readonly #chosenPlan = inject(ChosenPlan);
+  readonly #farScreens = inject(FarScreens);
   #endSitting: (() => void) | null = null;
 
   /** From the address: the child and the routine chosen on Today. */
@@ -68,7 +71,7 @@ export class CarpetPage {
     const wished = ROUTINES.find(({ id }) => id === this.routine())?.id;
     return used && wished !== undefined && (wished !== PLANNED || this.plan() !== null) ? { ...used, routine: wished } : used;
   });
-  readonly running = signal<{ sitting: Sitting; children: readonly ChildView[]; settings: CarpetSettings } | null>(null);
+  readonly running = signal<{ sitting: Sitting; far: Far | null; children: readonly ChildView[]; settings: CarpetSettings } | null>(null);
   readonly noWarmUp = (): WarmUp => 'none';
 
   constructor() {
@@ -108,12 +111,15 @@ export class CarpetPage {
         ) ?? [],
       open: routine.follow !== undefined,
     };
-    this.running.set({ sitting: new Sitting(wish, this.#outbox, () => Date.now()), children, settings: chosen });
+    const sitting = new Sitting(wish, this.#outbox, () => Date.now());
+    const far = settings.screens === 'one' ? null : this.#farScreens.open(classId, sitting);
+    this.running.set({ sitting, far, children, settings: chosen });
   }
 
   leave(): void {
     const run = this.running();
     if (run && run.sitting.moment() !== 'done') run.sitting.end();
+    run?.far?.close();
     this.#endSitting?.();
     this.#endSitting = null;
     this.#wholeScreen.taken.set(false);

@@ -85,6 +85,12 @@ const WARM_UP_WORDS: Record<WarmUp, string> = {
   none: 'No warm-up: Vane goes by what it has measured of this child before.',
 };
 
+const SCREEN_WORDS: Record<CarpetSettings['screens'], string> = {
+  one: 'The stage and your controls lie side by side.',
+  two: 'The other screen shows the stage alone, and measures there. A code joins the two; what you mark here is carried to its clock.',
+  alone: 'The child shows each question itself and answers by tapping or building. You see what comes, and can mark, pause and end.',
+};
+
 /** Who sits, and how: each choice with its reason. */
 @Component({
   selector: 'vane-carpet-choice',
@@ -151,6 +157,7 @@ export class CarpetChoice {
     if (this.routine().untimed) return 'none';
     return wanted === 'needed' ? warmUpNeeded(child.measures, this.form().answerMode) : wanted;
   };
+  readonly screenWhy = computed(() => SCREEN_WORDS[this.form().screens]);
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
   readonly chosen = computed(() => this.children().find((child) => child.id === this.chosenId()) ?? null);
 

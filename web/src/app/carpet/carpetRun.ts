@@ -1,32 +1,23 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  type ElementRef,
-  afterNextRender,
-  computed,
-  effect,
-  inject,
-  input,
-  output,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, computed, effect, inject, input, output, viewChild } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import { factInPrint, say, WARM_UPS, type Sign } from '@vane/core';
+import { say, WARM_UPS, type Sign } from '@vane/core';
 import { viewOf } from '../children/sail';
-import { inLetters } from '../look/words';
+import { factWords, inLetters } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 import { Waiting } from '../shell/waiting';
-import { BoardAnswer } from './answers/boardAnswer';
-import { CutAnswer } from './answers/cutAnswer';
+import { AnswerPad } from './answers/answerPad';
+import { hearPresses } from './answers/presses';
+import { StageArea } from './answers/stageArea';
+import type { Far } from './far/far';
+import { countersOf } from './counters';
 import { KEYS } from './keys';
 import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
-import { CHOICE_WORDS, SLIP_WORDS } from './answers/words';
+import { SLIP_WORDS } from './answers/words';
 import { FINER_SIGNS, type Sitting } from './sitting';
 
 const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
@@ -40,12 +31,13 @@ const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readon
 @Component({
   selector: 'vane-carpet-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatMenuModule, Waiting, BoardAnswer, CutAnswer],
+  imports: [AnswerPad, MatButtonModule, MatMenuModule, StageArea, Waiting],
   templateUrl: './carpetRun.html',
   styleUrls: ['./carpetRun.scss', './pad.scss'],
   host: { '[class.left]': "device.side() === 'left'", '[attr.data-want]': 'sitting().ask().want.by' },
 })
 export class CarpetRun {
+  readonly #host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly #frames = inject(FRAMES);
   readonly #dialog = inject(MatDialog);
   readonly #router = inject(Router);
@@ -56,34 +48,22 @@ export class CarpetRun {
   readonly again = output();
   readonly left = output();
 
-  readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
-  readonly stageArea = viewChild.required<ElementRef<HTMLElement>>('stageArea');
-  readonly pad = viewChild.required<ElementRef<HTMLElement>>('pad');
+  /** The stage on this page; none when it is on another screen. */
+  readonly area = viewChild(StageArea);
+  /** The other screen, when there is one. */
+  readonly far = input<Far | null>(null);
+  readonly boardAddress = `${location.host}/board`;
+  readonly inPrint = computed(() => {
+    const { fact } = this.sitting().ask();
+    return fact === null ? '' : factWords(fact);
+  });
   readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
 
   readonly child = computed(() => this.sitting().child());
   readonly group = computed(() => this.sitting().wish.children.length > 1);
   readonly choral = computed(() => this.sitting().wish.choral);
   readonly options = computed(() => this.sitting().wish.settings.options);
-  readonly counters = computed(() => (this.options().counters === 'things' ? this.sitting().wish.settings.words.things : 'dots'));
-  /** Boards and rows lie on the stage from the question on; they are hidden there while something is flashed. */
-  readonly onStage = computed(() => this.sitting().moment() === 'asking' || this.sitting().moment() === 'answered');
-  readonly board = viewChild(BoardAnswer);
-  readonly padKind = computed((): 'number' | 'choice' | 'chips' | 'none' => {
-    const { by } = this.sitting().ask().want;
-    if (this.choral()) return 'chips';
-    if (by === 'choice') return 'choice';
-    return by === 'number' || by === 'pair' ? 'number' : 'none';
-  });
-  readonly among = computed(() => {
-    const { want } = this.sitting().ask();
-    return want.by === 'choice' ? want.among.map((given) => ({ given, words: CHOICE_WORDS[given] ?? factInPrint(given) })) : [];
-  });
-  readonly numbers = computed(() => {
-    const { want } = this.sitting().ask();
-    const from = want.by === 'number' ? want.from : 0;
-    return [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0].map((place) => ({ place, n: place + from }));
-  });
+  readonly counters = computed(() => countersOf(this.sitting().wish.settings));
   readonly signs = SIGN_WORDS;
   readonly finerSigns = FINER_SIGNS;
   readonly words = computed(() => {
@@ -126,7 +106,7 @@ export class CarpetRun {
       case 'asking':
         return this.#askingWords();
       case 'stopped':
-        return this.padKind() === 'number' ? 'Mark the number' : 'Mark the answer';
+        return ['number', 'pair'].includes(this.sitting().ask().want.by) ? 'Mark the number' : 'Mark the answer';
       default:
         return this.sitting().wish.open || this.sitting().line.index() + 1 < this.total() ? 'Next' : 'Finish';
     }
@@ -140,10 +120,6 @@ export class CarpetRun {
   /** Who has something to see afterwards. */
   readonly changed = computed(() => (this.choral() ? [] : this.sitting().line.children()));
   readonly others = computed(() => this.sitting().wish.classmates.filter((one) => one.id !== this.child().id));
-
-  isGiven(n: number): boolean {
-    return this.sitting().given() === String(n) || this.sitting().firstPart() === String(n);
-  }
 
   #askingWords(): string {
     const { by } = this.sitting().ask().want;
@@ -161,28 +137,18 @@ export class CarpetRun {
     afterNextRender(() => this.#listen(listening.signal));
     effect(() => {
       const sitting = this.sitting();
-      sitting.attachBoard(() => this.board()?.board() ?? null);
-      sitting.attach(new StageRunner(this.stage().nativeElement, this.#frames, sitting, performance.timeOrigin));
+      const area = this.area();
+      if (!area) return;
+      sitting.attachBoard(() => area.board()?.board() ?? null);
+      sitting.attach(new StageRunner(area.stage().nativeElement, this.#frames, sitting, performance.timeOrigin));
     });
   }
 
   /** Listeners outside the framework: the press is timed by its own stamp and handled at once. */
   #listen(signal: AbortSignal): void {
-    // A press counts when the finger comes down. Clicks without a pointer come from the Enter key and from screen readers.
-    const isPress = (event: Event): boolean =>
-      event instanceof PointerEvent && event.type === 'pointerdown' ? event.isPrimary : (event as UIEvent).detail === 0;
-    const onPad = (event: Event): void => {
-      const button = (event.target as Element).closest<HTMLElement>('[data-number]');
-      if (button && isPress(event)) this.sitting().answer(button.dataset['number'] ?? '', event.timeStamp);
-    };
-    const onMain = (event: Event): void => {
-      if (isPress(event)) this.#main(event.timeStamp);
-    };
-    for (const type of ['pointerdown', 'click']) {
-      this.pad().nativeElement.addEventListener(type, onPad, { signal });
-      this.stageArea().nativeElement.addEventListener(type, onPad, { signal });
-      this.main().nativeElement.addEventListener(type, onMain, { signal });
-    }
+    const answer = (given: string, at: number): void => this.sitting().answer(given, at);
+    hearPresses(this.#host.nativeElement, 'number', signal, answer);
+    hearPresses(this.main().nativeElement, null, signal, (_, at) => this.#main(at));
     window.addEventListener('keydown', (event) => this.#key(event), { signal });
     window.addEventListener('blur', () => this.sitting().disturbed('blurred'), { signal });
     document.addEventListener('visibilitychange', () => document.hidden && this.sitting().disturbed('hidden'), { signal });

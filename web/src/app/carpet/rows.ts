@@ -40,7 +40,7 @@ export function answerRow(
   asked: Asked,
   ask: Ask,
   given: string,
-  how: { mode: AnswerMode; slip: Slip | null; spoiled: boolean; askedMs: number | null },
+  how: { mode: AnswerMode; slip: Slip | null; spoiled: boolean; askedMs: number | null; within?: number },
   result: Measured,
 ): RecordRow {
   const right = isRight(ask, given) ? 'correct' : 'wrong';
@@ -55,5 +55,7 @@ export function answerRow(
     void: how.spoiled ? 'spoiled' : '',
     flags: result.flags,
   };
-  return toRow(response, { asked_ms: how.askedMs, frame_ms: result.frameMs, frames_ms: result.framesMs.slice(0, 600), dropped_frames: result.droppedFrames });
+  const measuredBy = { asked_ms: how.askedMs, frame_ms: result.frameMs, frames_ms: result.framesMs.slice(0, 600), dropped_frames: result.droppedFrames };
+  // Where two clocks were matched, the record says how well.
+  return toRow(response, how.within ? { ...measuredBy, clock_ms: Math.round(10 * how.within) / 10 } : measuredBy);
 }

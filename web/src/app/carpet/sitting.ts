@@ -18,10 +18,9 @@ import {
   type Turn,
 } from '@vane/core';
 import { v7 } from 'uuid';
-import type { StageListener, StageRunner } from './measurement/stageRunner';
+import type { Stage, StageListener } from './measurement/stageRunner';
 import { Recorder, type Keeper } from './recorder';
 import { answerRow, CHORAL, choralRow } from './rows';
-import { stagePicture } from './stagePictures';
 import { TurnLine, type Follow, type Sitter } from './turnLine';
 
 /** Where the adult is: `ready` to show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
@@ -63,7 +62,7 @@ export class Sitting implements StageListener {
   readonly #given = signal<string | null>(null);
   /** Children seen counting while the class answers this question together. */
   readonly #chips = signal<ReadonlyMap<string, RecordRow>>(new Map());
-  #runner: StageRunner | null = null;
+  #runner: Stage | null = null;
   #readBoard: () => Board | null = () => null;
   #aid: Aid = 'none';
   #spoil = false;
@@ -109,7 +108,7 @@ export class Sitting implements StageListener {
   }
 
   /** The stage to run on; until then the sitting waits. */
-  attach(runner: StageRunner): void {
+  attach(runner: Stage): void {
     this.#runner = runner;
   }
 
@@ -282,7 +281,16 @@ export class Sitting implements StageListener {
     this.#moment.set('stopped');
   }
 
-  answered(given: string, result: Measured, shownAt: number): void {
+  /** What was being measured is gone, as when another screen was opened anew: the question is put again. */
+  lost(): void {
+    if (this.#moment() !== 'asking' && this.#moment() !== 'stopped') return;
+    this.#runner?.abandon();
+    this.#firstPart.set(null);
+    this.#moment.set('ready');
+    this.keeper.release();
+  }
+
+  answered(given: string, result: Measured, shownAt: number, within: number): void {
     const ask = this.ask();
     this.#firstPart.set(null);
     this.#given.set(given);
@@ -292,7 +300,7 @@ export class Sitting implements StageListener {
       return this.next();
     }
     if (ask.fact === null || this.wish.choral) return this.keeper.release();
-    const how = { mode: this.mode(), slip: this.#slip(), spoiled: this.#spoil, askedMs: this.#askedMs() };
+    const how = { mode: this.mode(), slip: this.#slip(), spoiled: this.#spoil, askedMs: this.#askedMs(), within };
     this.#spoil = false;
     this.#change(answerRow(this.#asked(ask.fact, shownAt), ask, given, how, result));
     this.keeper.release();
@@ -307,13 +315,12 @@ export class Sitting implements StageListener {
   }
 
   #show(aid: Aid): void {
-    const { picture, cover } = stagePicture(this.ask().picture);
     const exposureMs = this.#askedMs();
     this.#aid = aid;
     this.#clear();
     this.keeper.hold();
     this.#moment.set('asking');
-    this.#runner?.begin({ picture, cover: exposureMs === null ? null : cover, exposureMs, answerMode: this.mode() });
+    this.#runner?.begin({ ask: this.ask(), exposureMs, answerMode: this.mode() });
   }
 
   /** Forgets the last answer: it is closed, taken back, or another one is about to come. */

@@ -10,6 +10,7 @@ import type {
   ClassChange,
   ClassReadings,
   ClassView,
+  ControlState,
   CorrectionRequest,
   Door,
   ImportResult,
@@ -28,6 +29,8 @@ import type {
   RollOverRequest,
   SchoolClassView,
   SchoolView,
+  ScreenState,
+  StageState,
 } from '@vane/contract';
 import { repeat, takeWhile, type Observable } from 'rxjs';
 
@@ -185,6 +188,35 @@ export class Api {
   }
   importResponses(classId: string, file: File): Observable<ImportResult> {
     return this.#http.post<ImportResult>(`/api/classes/${classId}/import`, file, { headers: { 'content-type': 'text/csv' } });
+  }
+  /** The server's time, milliseconds since 1970 with fractions. */
+  clock(): Observable<{ at: number }> {
+    return this.#http.get<{ at: number }>('/api/clock');
+  }
+  openScreen(classId: string): Observable<{ id: string; code: string }> {
+    return this.#http.post<{ id: string; code: string }>(`/api/classes/${classId}/screens`, {});
+  }
+  tellScreen(classId: string, id: string, state: ScreenState<ControlState>): Observable<unknown> {
+    return this.#http.put(`/api/classes/${classId}/screens/${id}`, state);
+  }
+  closeScreen(classId: string, id: string): Observable<unknown> {
+    return this.#http.delete(`/api/classes/${classId}/screens/${id}`);
+  }
+  screenEvents(classId: string, id: string): string {
+    return `/api/classes/${classId}/screens/${id}/events`;
+  }
+  pairScreen(code: string): Observable<unknown> {
+    return this.#http.post('/api/board/pair', { code });
+  }
+  /** The screen that this device is paired with. */
+  ownScreen(): Observable<{ seq: number }> {
+    return this.#http.get<{ seq: number }>('/api/board/stage');
+  }
+  tellStage(state: ScreenState<StageState>): Observable<unknown> {
+    return this.#http.put('/api/board/stage', state);
+  }
+  stageEvents(): string {
+    return '/api/board/events';
   }
   /** One child's whole record as a file. */
   childFileAddress(classId: string, childId: string, as: 'record.json' | 'responses.csv'): string {

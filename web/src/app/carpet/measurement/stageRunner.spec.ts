@@ -1,10 +1,9 @@
 import type { Measured } from '@vane/core';
+import { asked } from '../played';
 import { PlayedFrames } from './playedFrames';
 import { StageRunner, type StageShow } from './stageRunner';
 
-const SVG = 'http://www.w3.org/2000/svg';
-const picture = (): SVGElement => document.createElementNS(SVG, 'svg');
-const flash = (change: Partial<StageShow> = {}): StageShow => ({ picture: picture(), cover: picture(), exposureMs: 500, answerMode: 'tap', ...change });
+const flash = (change: Partial<StageShow> = {}): StageShow => ({ ask: asked('show:7:frame-fives'), exposureMs: 500, answerMode: 'tap', ...change });
 
 describe('the stage runner', () => {
   const setUp = () => {
@@ -92,7 +91,7 @@ describe('the stage runner', () => {
     expect(phase()).toBe('ready');
     expect(stage.childElementCount).toBe(0);
     expect(frames.wanted).toBe(false);
-    runner.begin(flash({ exposureMs: null, cover: null }));
+    runner.begin(flash({ exposureMs: null }));
     const shown = frames.until(() => phase() === 'show');
     for (let i = 0; i < 300; i++) frames.play();
     expect(phase()).toBe('show');

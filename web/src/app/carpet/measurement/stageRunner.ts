@@ -1,19 +1,48 @@
-import { measured, median, readyTrial, trial, type AnswerMode, type Flag, type Measured, type TrialEffect, type TrialEvent, type TrialState } from '@vane/core';
+import {
+  measured,
+  median,
+  readyTrial,
+  trial,
+  type AnswerMode,
+  type Ask,
+  type Flag,
+  type Measured,
+  type TrialEffect,
+  type TrialEvent,
+  type TrialState,
+} from '@vane/core';
+import { stagePicture } from '../stagePictures';
 import type { FrameSource } from './frameSource';
 
-/** What is to be put before the child. Pictures are prepared, hidden, before the show begins. */
+/** What is to be put before the child. */
 export interface StageShow {
-  readonly picture: SVGElement;
-  /** Covers the picture after a flash; null for shows that stay. */
-  readonly cover: SVGElement | null;
+  readonly ask: Ask;
+  /** Null for shows that stay. */
   readonly exposureMs: number | null;
   readonly answerMode: AnswerMode;
 }
 
+/** Where shows are seen and measured: on this page, or on another screen. Times are on this page's clock. */
+export interface Stage {
+  /** An answer would be taken now. */
+  readonly asking: boolean;
+  begin(show: StageShow): void;
+  stop(at: number): void;
+  answer(given: string, at: number): void;
+  noAnswer(): void;
+  disturbed(why: Extract<Flag, 'hidden' | 'blurred' | 'paused'>): void;
+  takeBack(): void;
+  /** Ends whatever is under way without an answer, and empties the stage. */
+  abandon(): void;
+}
+
 /** `stopped`: the child has spoken, the number is wanted. `answered`: the trial is over. */
 export interface StageListener {
+  /** The show is on the screen. */
+  shown?(): void;
   stopped(): void;
-  answered(given: string, result: Measured, shownAt: number): void;
+  /** `within`: how far the clocks of two screens may be apart, in milliseconds; 0 where there is one. */
+  answered(given: string, result: Measured, shownAt: number, within: number): void;
 }
 
 /**
@@ -27,7 +56,7 @@ const LEAST_PRELUDE_MS = 500;
  * Runs trials on a stage element: feeds frames and presses to `core`'s machine and does what it says, in the very frame. Plain TypeScript: no
  * framework code runs between onset and answer. The stage carries `data-phase`, for its style and for whoever checks exposures from outside.
  */
-export class StageRunner {
+export class StageRunner implements Stage {
   #state: TrialState | null = null;
   #cancel: (() => void) | null = null;
   #shownAt = 0;
@@ -47,7 +76,6 @@ export class StageRunner {
     return this.#cancel !== null || (this.#state !== null && this.#state.phase !== 'feedback');
   }
 
-  /** An answer would be taken now. */
   get asking(): boolean {
     return this.#state !== null && ['show', 'mask', 'answer'].includes(this.#state.phase) && this.#state.frames.length > 0;
   }
@@ -55,17 +83,20 @@ export class StageRunner {
   /** Prepares the pictures, watches the display for a moment, and shows. */
   begin(show: StageShow): void {
     this.abandon();
-    const layers = [layer('picture', show.picture), ...(show.cover ? [layer('cover', show.cover)] : [])];
+    const { picture, cover } = stagePicture(show.ask.picture);
+    // A show that stays needs nothing to wipe it out.
+    const layers = [layer('picture', picture), ...(show.exposureMs === null ? [] : [layer('cover', cover)])];
     this.stage.replaceChildren(...layers);
     this.#setPhase('ready');
     this.#prelude(show, []);
   }
 
-  stop(at: number): void {
-    this.#send({ type: 'stop', at, handledAt: this.frames.now() });
+  /** `handledAt` is another than now for a press that came a long way: it was handled in time where it was made. */
+  stop(at: number, handledAt = this.frames.now()): void {
+    this.#send({ type: 'stop', at, handledAt });
   }
-  answer(given: string, at: number): void {
-    this.#send({ type: 'answer', given, at, handledAt: this.frames.now() });
+  answer(given: string, at: number, handledAt = this.frames.now()): void {
+    this.#send({ type: 'answer', given, at, handledAt });
   }
   noAnswer(): void {
     this.#send({ type: 'no-answer' });
@@ -77,7 +108,6 @@ export class StageRunner {
     this.#send({ type: 'take-back' });
   }
 
-  /** Ends whatever is under way without an answer, and empties the stage. */
   abandon(): void {
     this.#cancel?.();
     this.#cancel = null;
@@ -117,13 +147,14 @@ export class StageRunner {
     if (effect === 'appear') {
       this.#shownAt = Math.round(this.timeOrigin + (state.frames[0] ?? 0));
       this.#setPhase('show');
+      this.listener.shown?.();
     } else if (effect === 'cover') this.#setPhase('mask');
     else if (effect === 'clear') this.#setPhase(state.phase);
     else if (effect === 'stopped') this.listener.stopped();
     else {
       this.#cancel?.();
       this.#cancel = null;
-      this.listener.answered(state.given ?? '', measured(state), this.#shownAt);
+      this.listener.answered(state.given ?? '', measured(state), this.#shownAt, 0);
     }
   }
 

@@ -1,0 +1,85 @@
+import type { MikroORM } from '@mikro-orm/postgresql';
+import pg from 'pg';
+import type { Logger } from 'pino';
+
+const CHANNEL = 'vane_screen';
+const AGAIN_MS = 500;
+
+export type Side = 'control' | 'stage';
+/** What changed: a side's state, or the screen is gone. */
+export type Change = Side | 'ended';
+
+/**
+ * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection
+ * comes back by itself, and everybody then looks anew.
+ */
+export class Live {
+  readonly #waiting = new Map<string, Set<(change: Change) => void>>();
+  #client: pg.Client | null = null;
+  #closed = false;
+
+  constructor(
+    private readonly orm: MikroORM,
+    private readonly log: Logger,
+  ) {}
+
+  /** Calls back on every change of a screen, until the returned call. */
+  async on(screen: string, heard: (change: Change) => void): Promise<() => void> {
+    const all = this.#waiting.get(screen) ?? new Set();
+    this.#waiting.set(screen, all.add(heard));
+    await this.#listen();
+    return () => {
+      all.delete(heard);
+      if (all.size === 0) this.#waiting.delete(screen);
+    };
+  }
+
+  async tell(screen: string, change: Change): Promise<void> {
+    await this.orm.em.fork().execute('select pg_notify(?, ?)', [CHANNEL, `${screen} ${change}`]);
+  }
+
+  /** How many wait here: for the tests, and for whoever watches the server. */
+  get waiting(): number {
+    return [...this.#waiting.values()].reduce((sum, all) => sum + all.size, 0);
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    await this.#client?.end();
+  }
+
+  async #listen(): Promise<void> {
+    if (this.#client !== null || this.#closed) return;
+    const client = new pg.Client({ connectionString: this.orm.config.get('clientUrl') ?? '' });
+    this.#client = client;
+    const again = (): void => {
+      if (this.#client !== client || this.#closed) return;
+      this.#client = null;
+      setTimeout(
+        () =>
+          void this.#listen()
+            .then(() => this.#everybody())
+            .catch((error: unknown) => this.log.error({ error }, 'live changes are not heard')),
+        AGAIN_MS,
+      );
+    };
+    client.on('error', again);
+    client.on('end', again);
+    client.on('notification', ({ payload = '' }) => {
+      const [screen = '', change = ''] = payload.split(' ');
+      for (const heard of this.#waiting.get(screen) ?? []) heard(change as Change);
+    });
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+    } catch (error) {
+      again();
+      throw error;
+    }
+  }
+
+  /** What was missed while the connection was away is read again. */
+  #everybody(): void {
+    for (const all of this.#waiting.values()) for (const heard of all) for (const side of ['control', 'stage'] as const) heard(side);
+  }
+}

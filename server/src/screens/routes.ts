@@ -1,0 +1,138 @@
+import { pairRequest, screenState } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { Hono, type Context, type MiddlewareHandler } from 'hono';
+import { getCookie, setCookie } from 'hono/cookie';
+import { streamSSE } from 'hono/streaming';
+import { randomBytes, randomInt } from 'node:crypto';
+import { v7 } from 'uuid';
+import { hashOf } from '../adults/signIn';
+import { uuidOr404 } from '../classes/routes';
+import { jsonBody, type Deps, type Env } from '../context';
+import { Screen } from '../db/entities';
+import { RequestProblem } from '../problem';
+import type { Live, Side } from './live';
+
+const COOKIE = 'vane_screen';
+/** Letters and digits that nobody mistakes for one another. */
+const LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
+const CODE_LENGTH = 6;
+const CODE_LASTS_MS = 10 * 60_000;
+const SCREEN_LASTS_MS = 24 * 3_600_000;
+const KEEP_ALIVE_MS = 15_000;
+/** So many wrong codes in a minute are a child playing; more are somebody trying. */
+const MOST_WRONG = 30;
+
+const newCode = (): string => Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
+
+const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
+
+/** Sends the other side's state, whenever it changes and at once, until the browser goes or the screen ends. */
+function follow(c: Context<Env>, deps: Deps, live: Live, which: { schoolId: string; id: string }, side: Side): Response {
+  return streamSSE(c, async (stream) => {
+    let sent = -1;
+    let work = Promise.resolve();
+    const send = async (): Promise<void> => {
+      const row = await deps.orm.em.fork().findOne(Screen, which);
+      const [seq, state] = side === 'control' ? [row?.controlSeq, row?.control] : [row?.stageSeq, row?.stage];
+      if (row === null) return stream.writeSSE({ event: 'ended', data: '' }).then(() => stream.close());
+      if (seq === undefined || state === null || state === undefined || seq <= sent) return;
+      sent = seq;
+      await stream.writeSSE({ event: 'state', data: JSON.stringify({ seq, state }) });
+    };
+    const look = (): void => {
+      work = work.then(send).catch((error: unknown) => {
+        deps.log.error({ error }, 'a screen could not be followed');
+        void stream.close();
+      });
+    };
+    const end = await live.on(which.id, (change) => (change === side || change === 'ended' ? look() : undefined));
+    stream.onAbort(end);
+    look();
+    while (!stream.aborted && !stream.closed) {
+      await stream.sleep(KEEP_ALIVE_MS);
+      if (!stream.aborted && !stream.closed) await stream.writeSSE({ event: 'still-here', data: '' });
+    }
+    end();
+  });
+}
+
+/** Keeps a side's state if it is newer than what is there, and tells the other. */
+async function keep(em: EntityManager, live: Live, { schoolId, id }: { schoolId: string; id: string }, side: Side, seq: number, state: object): Promise<void> {
+  const kept: unknown[] = await em.execute(
+    `update screen set ${side} = ?::jsonb, ${side}_seq = ? where school_id = ? and id = ? and ${side}_seq < ? returning id`,
+    [JSON.stringify(state), seq, schoolId, id, seq],
+  );
+  if (kept.length > 0) return live.tell(id, side);
+  if ((await em.count(Screen, { schoolId, id })) === 0) throw new RequestProblem('not-found');
+}
+
+/** The adult's side: makes a screen, writes what is to be shown, and follows what happens there. */
+export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
+  const key = (c: Context<Env>) => ({ schoolId: c.var.schoolId, classId: c.var.classId, id: uuidOr404(c.req.param('id')) });
+  return new Hono<Env>()
+    .post('/screens', async (c) => {
+      const { em, schoolId, classId } = c.var;
+      const now = deps.now();
+      await em.nativeDelete(Screen, { schoolId, madeAt: { $lt: new Date(now.getTime() - SCREEN_LASTS_MS) } });
+      const [id, code] = [v7(), newCode()];
+      const until = new Date(now.getTime() + CODE_LASTS_MS);
+      await em.insert(Screen, { schoolId, id, classId, codeHash: hashOf(code), tokenHash: null, madeAt: now, codeUntil: until, controlSeq: 0, stageSeq: 0 });
+      return c.json({ id, code, until: until.toISOString() }, 201);
+    })
+    .put('/screens/:id', jsonBody(screenState), async (c) => {
+      const { seq, state } = c.req.valid('json');
+      await keep(c.var.em, live, key(c), 'control', seq, state);
+      return c.body(null, 204);
+    })
+    .get('/screens/:id/events', (c) => follow(c, deps, live, key(c), OTHER.control))
+    .delete('/screens/:id', async (c) => {
+      const { id } = key(c);
+      await c.var.em.nativeDelete(Screen, key(c));
+      await live.tell(id, 'ended');
+      return c.body(null, 204);
+    });
+}
+
+/** The stage's side: a code opens it once, its token is good for this sitting's screen and nothing else. */
+export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
+  let wrong: number[] = [];
+  const paired: MiddlewareHandler<Env> = async (c, next) => {
+    const token = getCookie(c, COOKIE);
+    const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
+    const screen = token ? await c.var.em.findOne(Screen, { tokenHash: hashOf(token), madeAt: { $gt: since } }, { fields: ['schoolId', 'id'] }) : null;
+    if (!screen) throw new RequestProblem('not-paired');
+    c.set('screen', { schoolId: screen.schoolId, id: screen.id });
+    return next();
+  };
+  return new Hono<Env>()
+    .post('/pair', jsonBody(pairRequest), async (c) => {
+      const now = deps.now();
+      wrong = wrong.filter((at) => at > now.getTime() - 60_000);
+      if (wrong.length >= MOST_WRONG) throw new RequestProblem('try-later', { detail: 'in a minute' });
+      const token = randomBytes(24).toString('base64url');
+      // In one step: of two who type the same code, one comes too late.
+      const opened: unknown[] = await c.var.em.execute(
+        'update screen set token_hash = ?, code_hash = null where code_hash = ? and code_until > ? returning id',
+        [hashOf(token), hashOf(plain(c.req.valid('json').code)), now],
+      );
+      if (opened.length === 0) {
+        wrong.push(now.getTime());
+        throw new RequestProblem('wrong-code');
+      }
+      setCookie(c, COOKIE, token, { httpOnly: true, sameSite: 'Strict', path: '/api/board', secure: deps.secureCookie, maxAge: SCREEN_LASTS_MS / 1000 });
+      return c.body(null, 204);
+    })
+    .use('/stage', paired)
+    .use('/events', paired)
+    .put('/stage', jsonBody(screenState), async (c) => {
+      const { seq, state } = c.req.valid('json');
+      await keep(c.var.em, live, c.var.screen, 'stage', seq, state);
+      return c.body(null, 204);
+    })
+    .get('/stage', async (c) => {
+      const { stageSeq } = await c.var.em.findOneOrFail(Screen, c.var.screen);
+      return c.json({ seq: stageSeq });
+    })
+    .get('/events', (c) => follow(c, deps, live, c.var.screen, OTHER.stage));
+}

@@ -1,0 +1,117 @@
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+
+let harness: Harness;
+beforeEach(async () => {
+  harness = await startHarness();
+});
+afterEach(() => harness.close());
+
+interface Made {
+  id: string;
+  code: string;
+}
+const make = async (browser: Browser, path: string): Promise<Made> => (await (await browser.send('POST', `${path}/screens`, {})).json()) as Made;
+const pair = (browser: Browser, code: string): Promise<Response> => browser.send('POST', '/api/board/pair', { code });
+const tell = (browser: Browser, path: string, seq: number, state: object): Promise<Response> => browser.send('PUT', path, { seq, state });
+
+/** The events of a stream, one after the other. */
+async function* events(answer: Response): AsyncGenerator<{ event: string; data: string }> {
+  const reader = (answer.body as ReadableStream<Uint8Array>).getReader();
+  let text = '';
+  for (;;) {
+    const { value, done } = await reader.read();
+    if (done) return;
+    text += new TextDecoder().decode(value);
+    for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+      const lines = text.slice(0, end).split('\n');
+      text = text.slice(end + 2);
+      const field = (name: string): string => lines.find((line) => line.startsWith(`${name}: `))?.slice(name.length + 2) ?? '';
+      yield { event: field('event'), data: field('data') };
+    }
+  }
+}
+
+describe('two screens', () => {
+  it('are joined by a code that works once and for ten minutes, and however it is written', async () => {
+    const adult = harness.browser();
+    const { path } = await setUp(adult);
+    const { code } = await make(adult, path);
+    expect(code).toMatch(/^[A-HJKMNP-Z2-9]{6}$/);
+    const board = harness.browser();
+    expect((await board.get('/api/board/stage')).status).toBe(401);
+    expect((await pair(board, 'WRONG1')).status).toBe(401);
+    expect((await pair(board, ` ${code.slice(0, 3).toLowerCase()}-${code.slice(3)} `)).status).toBe(204);
+    expect((await board.get('/api/board/stage')).status).toBe(200);
+    expect((await pair(harness.browser(), code)).status).toBe(401);
+    const late = await make(adult, path);
+    harness.clock = new Date(harness.clock.getTime() + 10 * 60_000 + 1);
+    expect((await pair(harness.browser(), late.code)).status).toBe(401);
+  });
+
+  it('cannot be found by trying codes', async () => {
+    const adult = harness.browser();
+    const { path } = await setUp(adult);
+    const { code } = await make(adult, path);
+    const tries: number[] = [];
+    for (let i = 0; i < 32; i++) tries.push((await pair(harness.browser(), `TRY${100 + i}`)).status);
+    expect(tries.slice(-2)).toEqual([429, 429]);
+    expect((await pair(harness.browser(), code)).status).toBe(429);
+    harness.clock = new Date(harness.clock.getTime() + 61_000);
+    expect((await pair(harness.browser(), code)).status).toBe(204);
+  });
+
+  it('give the board nothing but its own sitting', async () => {
+    const adult = harness.browser();
+    const { path, children } = await setUp(adult);
+    const { id, code } = await make(adult, path);
+    const board = harness.browser();
+    await pair(board, code);
+    for (const closed of ['/api/me', path, `${path}/log`, `${path}/children/${children.get('Odo')}`, `${path}/screens/${id}/events`, '/api/school'])
+      expect([closed, (await board.get(closed)).status]).toEqual([closed, 401]);
+    expect((await tell(board, `${path}/screens/${id}`, 1, {})).status).toBe(401);
+    const other = harness.browser();
+    expect((await tell(other, `${path}/screens/${id}`, 1, {})).status).toBe(401);
+  });
+
+  it('hear each other at once, the newest state alone, and again after the link was away', async () => {
+    const adult = harness.browser();
+    const { path } = await setUp(adult);
+    const { id, code } = await make(adult, path);
+    const board = harness.browser();
+    await pair(board, code);
+    const there = events(await board.get('/api/board/events'));
+    const here = events(await adult.get(`${path}/screens/${id}/events`));
+    const next = async (from: typeof there): Promise<unknown> => {
+      const found = await from.next();
+      return JSON.parse((found.value as { data: string }).data);
+    };
+    await tell(adult, `${path}/screens/${id}`, 3, { trial: 1 });
+    expect(await next(there)).toEqual({ seq: 3, state: { trial: 1 } });
+    // What comes late or twice changes nothing.
+    await tell(adult, `${path}/screens/${id}`, 2, { trial: 0 });
+    await tell(adult, `${path}/screens/${id}`, 3, { trial: 9 });
+    await tell(adult, `${path}/screens/${id}`, 4, { trial: 2 });
+    expect(await next(there)).toEqual({ seq: 4, state: { trial: 2 } });
+    await tell(board, '/api/board/stage', 1, { news: ['shown'] });
+    expect(await next(here)).toEqual({ seq: 1, state: { news: ['shown'] } });
+    await there.return(undefined);
+    const again = events(await board.get('/api/board/events'));
+    expect(await next(again)).toEqual({ seq: 4, state: { trial: 2 } });
+    expect((await adult.send('DELETE', `${path}/screens/${id}`, {})).status).toBe(204);
+    expect((await again.next()).value).toEqual({ event: 'ended', data: '' });
+    expect((await tell(board, '/api/board/stage', 2, {})).status).toBe(401);
+  });
+
+  it('hear each other across two servers on one database', async () => {
+    const adult = harness.browser();
+    const { path } = await setUp(adult);
+    const { id, code } = await make(adult, path);
+    const other = await harness.another();
+    const board = other.browser();
+    await pair(board, code);
+    const there = events(await board.get('/api/board/events'));
+    await tell(adult, `${path}/screens/${id}`, 1, { trial: 1 });
+    expect((await there.next()).value).toMatchObject({ event: 'state', data: '{"seq":1,"state":{"trial":1}}' });
+    await other.close();
+  });
+});

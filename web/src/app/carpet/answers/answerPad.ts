@@ -1,0 +1,62 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { factInPrint, type Ask } from '@vane/core';
+import { CHOICE_WORDS } from './words';
+
+/** Numbers or choices at the edge of the stage. Presses are heard by whoever holds it. */
+@Component({
+  selector: 'vane-answer-pad',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="pad" [class]="kind()" role="group" aria-label="Numbers">
+      @switch (kind()) {
+        @case ('choice') {
+          @for (one of among(); track one.given) {
+            <button type="button" [attr.data-number]="one.given" [class.given]="given() === one.given">
+              {{ one.words }} <kbd>{{ $index + 1 }}</kbd>
+            </button>
+          }
+        }
+        @case ('number') {
+          @for (n of numbers(); track n.n) {
+            <button type="button" [attr.data-number]="n.n" [class]="'n' + n.place" [class.given]="isGiven(n.n)">{{ n.n }}</button>
+          }
+        }
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: contents;
+    }
+    kbd {
+      font: 13px var(--plain);
+      opacity: 0.85;
+      margin-left: 4px;
+    }
+  `,
+  styleUrl: '../pad.scss',
+})
+export class AnswerPad {
+  readonly ask = input.required<Ask | null>();
+  readonly given = input.required<string | null>();
+  readonly firstPart = input.required<string | null>();
+
+  readonly kind = computed((): 'number' | 'choice' | 'none' => {
+    const by = this.ask()?.want.by;
+    if (by === 'choice') return 'choice';
+    return by === 'number' || by === 'pair' ? 'number' : 'none';
+  });
+  readonly among = computed(() => {
+    const want = this.ask()?.want;
+    return want?.by === 'choice' ? want.among.map((given) => ({ given, words: CHOICE_WORDS[given] ?? factInPrint(given) })) : [];
+  });
+  readonly numbers = computed(() => {
+    const want = this.ask()?.want;
+    const from = want?.by === 'number' ? want.from : 0;
+    return [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0].map((place) => ({ place, n: place + from }));
+  });
+
+  isGiven(n: number): boolean {
+    return this.given() === String(n) || this.firstPart() === String(n);
+  }
+}

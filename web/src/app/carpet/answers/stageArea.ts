@@ -1,0 +1,37 @@
+import { ChangeDetectionStrategy, Component, type ElementRef, computed, input, viewChild } from '@angular/core';
+import type { Ask, Counters, Options } from '@vane/core';
+import { BoardAnswer } from './boardAnswer';
+import { CutAnswer } from './cutAnswer';
+
+/** What the child sees: the stage, and over it what it builds or cuts. Boards and rows lie there from the question on; they are hidden while something is flashed. */
+@Component({
+  selector: 'vane-stage-area',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [BoardAnswer, CutAnswer],
+  template: `
+    <div #stage class="stage" data-testid="stage" role="region" aria-label="Stage"></div>
+    @if (answering() && want(); as want) {
+      @if (want.by === 'board') {
+        <vane-board-answer class="answer" [plan]="want.plan" [options]="options()" [counters]="counters()" />
+      } @else if (want.by === 'cut') {
+        <vane-cut-answer class="answer" [want]="want" [counters]="counters()" />
+      }
+    }
+    @if (paused()) {
+      <p class="over">Paused</p>
+    }
+  `,
+  styleUrl: './stageArea.scss',
+  host: { '[class.flash]': 'ask()?.flash ?? false' },
+})
+export class StageArea {
+  readonly ask = input.required<Ask | null>();
+  /** The question is on, or was just answered. */
+  readonly answering = input.required<boolean>();
+  readonly options = input.required<Options>();
+  readonly counters = input.required<Counters>();
+  readonly paused = input(false);
+  readonly want = computed(() => this.ask()?.want);
+  readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
+  readonly board = viewChild(BoardAnswer);
+}
