@@ -38,6 +38,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   await page.keyboard.press('Space');
   await shown(board);
   expect((await stage(board).textContent())?.trim()).toBe('');
+  await expect(board.getByRole('button')).toHaveCount(0);
   const first = await onStage(board);
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: /^Mark the number/ })).toBeVisible();

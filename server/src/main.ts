@@ -36,7 +36,7 @@ const app = createApp({
   publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),
   secureCookie: env['VANE_HTTPS'] === '1',
 });
-const server = serve({ fetch: app.fetch, hostname: '127.0.0.1', port }, () => {
+const server = serve({ fetch: app.fetch, hostname: env['VANE_HOST'] ?? '127.0.0.1', port }, () => {
   process.stdout.write('ready\n');
 });
 // Longer than a teacher's pauses: a connection that is closed while a request is on its way fails that request.

@@ -60,6 +60,6 @@ describe('the tables that grow', () => {
     const growing = new RegExp(`\\b(from|join|into|update)\\s+"?(${GROWING.join('|')})"?\\s`, 'i');
     const asked = harness.statements.slice(from).filter((sql) => growing.test(sql));
     expect(asked.length).toBeGreaterThan(40);
-    expect(asked.filter((sql) => !/school_id/.test(sql))).toEqual([]);
+    expect(asked.filter((sql) => !sql.includes('school_id'))).toEqual([]);
   });
 });

@@ -62,6 +62,8 @@ export class BoardPage {
   });
   /** The child shows the next itself. */
   readonly mayGo = computed(() => this.look()?.alone === true && this.look()?.moment === 'ready' && !this.look()?.paused);
+  /** Numbers lie at the edge where the child answers with them; where an adult marks, there is the thing to see alone. */
+  readonly padded = computed(() => this.control()?.show?.answerMode === 'tap' && this.look()?.choral === false);
   readonly mayFinish = computed(() => this.look()?.moment === 'asking' && this.ask()?.want.by === 'board');
   #player: StagePlayer | null = null;
   #link: ScreenLink<StageState, ControlState> | null = null;
