@@ -1,12 +1,13 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { once } from 'node:events';
-import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
+import { crowd, faults, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
-import { chromiumProgram, ensureDebianPackages, ensureNodeModules, ROOT } from './setup.mjs';
+import { chromiumProgram, ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
 
 /** `npm run bench`: measures the budgets of docs/benchmarks.md and writes that page anew. */
 const percent = (share) => `${(100 * share).toFixed(1)} %`;
@@ -30,19 +31,6 @@ function firstScreen(sign) {
   for (const [name, text] of code) if (text.includes(sign)) take(name);
   const sizes = [...needed].map((name) => gzipSync(code.get(name), { level: 9 }).length);
   return sizes.reduce((sum, size) => sum + size, 0) / 1000;
-}
-
-async function serve(url, port, more = {}) {
-  const env = { ...process.env, DATABASE_URL: url, VANE_PORT: String(port), WEB_ROOT: WEB_OUT, ...more };
-  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { stdio: ['ignore', 'pipe', 'inherit'], env });
-  await once(server.stdout, 'data');
-  return server;
-}
-
-async function stop(process_) {
-  const gone = once(process_, 'exit');
-  process_.kill('SIGTERM');
-  await gone;
 }
 
 /* global window, document, MutationObserver */
@@ -127,10 +115,7 @@ function page({ server: { seeds, quality, speed, settling, ingest }, script, see
         `| ${q.condition} | ${q.facts} | ${three(q.brier)} | ${three(q.rule)} | ${three(q.told)} | ${three(q.calibration)} | ${three(q.auc)} | ${three(q.accuracy)} | ${three(q.ruleAccuracy)} | ${three(q.toldAccuracy)} | ${percent(q.knowsRight)} |`,
     )
     .join('\n');
-  return `# Benchmarks
-
-Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}; ${cpus().length} cores, Node.js ${process.version}. The machine was
-shared and its speed changed by the minute: compare ratios. A plain loop of a hundred million additions, about 60 ms on a quick machine, took ${ms(speed.loopMs)} beside the judging.
+  return `${measuredOn()} A plain loop of a hundred million additions, about 60 ms on a quick machine, took ${ms(speed.loopMs)} beside the judging.
 
 | what | measured | budget |
 |---|---|---|
@@ -168,15 +153,42 @@ ${settling.map((s) => `| ${s.condition} | ${s.planned.middle} | ${s.shuffled.mid
 `;
 }
 
-export async function bench() {
-  ensureDebianPackages({ browser: true });
-  ensureNodeModules();
-  await buildServer();
-  buildWeb();
-  const folder = mkdtempSync(join(tmpdir(), 'vane-bench-'));
-  chmodSync(folder, 0o755);
-  const cluster = await startCluster(join(folder, 'postgres'));
-  try {
+const measuredOn = () =>
+  `Measured on ${new Date().toISOString().slice(0, 10)}; ${cpus().length} cores, Node.js ${process.version}. The machine was shared and its speed changed by the minute: compare ratios.`;
+
+function loadText({ year: y, crowd: c }) {
+  return `## Under load
+
+${measuredOn()} One server process, PostgreSQL beside it, over HTTP.
+
+| what | measured | budget |
+|---|---|---|
+| a year of 30 children, ${y.rows} responses, read from a file | ${(y.importMs / 1000).toFixed(1)} s, ${Math.round(y.rows / (y.importMs / 1000))} rows/s | |
+| judged for the first time | ${(y.judgedMs / 1000).toFixed(1)} s | |
+| then: what Class asks for (the class and its readings) | ${ms(y.classMs)} | 1000 ms |
+| then: what Child asks for | ${ms(y.childMs)} | 500 ms |
+| then: a page of the log from the middle | ${ms(y.logMs)} | |
+| ${c.sittings} sittings at once, an answer each every two to three seconds | p50 ${ms(c.p50)}, p99 ${ms(c.p99)}; ${c.accepted} of ${c.asked} answers kept | p99 100 ms |
+| ${c.live.screens} live screens, a change each every three seconds: from the adult's screen to the stage | p50 ${ms(c.live.p50)}, p99 ${ms(c.live.p99)}; ${c.live.heard} of ${c.live.told} heard | |
+`;
+}
+
+function faultsText({ oneKilled: one, databaseKilled: two }) {
+  const line = (what, f) => `| ${what} | ${f.acknowledged} | ${f.lost} | none | ${f.failures} |`;
+  return `## Under faults
+
+${measuredOn()} Forty devices hand in answers, each one again until it is acknowledged. \`npm run bench -- faults\` does this alone.
+
+| what | acknowledged | of these lost | twice | failed tries meanwhile |
+|---|---|---|---|---|
+${line('two servers behind nginx, one killed with SIGKILL', one)}
+${line('PostgreSQL killed with SIGKILL and started again', two)}
+`;
+}
+
+/** What is measured, part by part: how good and how fast, under load, under faults. */
+const PARTS = {
+  async readings(cluster, folder) {
     for (const name of ['bench', 'demo']) ensureDatabase(cluster, name);
     console.error('Judging and taking in …');
     const ran = spawnSync(process.execPath, [join(ROOT, 'server/dist/bench.js')], {
@@ -184,7 +196,7 @@ export async function bench() {
       stdio: ['ignore', 'pipe', 'inherit'],
       env: { ...process.env, DATABASE_URL: cluster.url('bench') },
     });
-    if (ran.status !== 0) return ran.status ?? 1;
+    if (ran.status !== 0) throw new Trouble('The measurement of the readings failed.');
     console.error('Shows in Chromium …');
     const port = await freePort();
     const server = await serve(cluster.url('demo'), port, { VANE_DEMO: '1' });
@@ -193,9 +205,64 @@ export async function bench() {
     console.error('Starting Vane …');
     const start = await warmStart(folder);
     const script = { today: firstScreen('What shall we do?'), door: firstScreen('Use the demo sign-in') };
-    const text = page({ server: JSON.parse(ran.stdout), script, seen, start });
-    writeFileSync(join(ROOT, 'docs/benchmarks.md'), text);
-    console.log(text);
+    return page({ server: JSON.parse(ran.stdout), script, seen, start });
+  },
+  async load(cluster, folder) {
+    for (const name of ['year', 'crowd']) ensureDatabase(cluster, name);
+    mkdirSync(join(folder, 'year'));
+    console.error('A year of a class …');
+    const opened = await year(cluster.url('year'), join(folder, 'year'));
+    console.error('Two hundred sittings and a thousand screens …');
+    return loadText({ year: opened, crowd: await crowd(cluster.url('crowd')) });
+  },
+  async faults(cluster, folder) {
+    for (const name of ['two', 'killed']) ensureDatabase(cluster, name);
+    console.error('Killing servers and database …');
+    const killDatabase = async () => {
+      cluster.kill();
+      // Its helpers go by themselves; until then it does not start.
+      for (let tries = 0; ; tries++) {
+        await wait(500);
+        try {
+          return cluster.start();
+        } catch (error) {
+          if (tries > 20) throw error;
+        }
+      }
+    };
+    return faultsText(await faults(cluster, ['two', 'killed'], folder, killDatabase));
+  },
+};
+
+const PAGE = join(ROOT, 'docs/benchmarks.md');
+const mark = (name) => `<!-- ${name} -->`;
+
+/** Puts a part's text in its place on the page; the others stay as they were measured. */
+function write(name, text) {
+  const names = Object.keys(PARTS);
+  const [title, ...rest] = readFileSync(PAGE, 'utf8').split(/^<!-- \w+ -->$/m);
+  const parts = new Map(names.map((one, i) => [one, rest[i] ?? '']));
+  parts.set(name, `\n\n${text.trim()}\n\n`);
+  writeFileSync(PAGE, (title + names.map((one) => mark(one) + parts.get(one)).join('')).trimEnd() + '\n');
+}
+
+export async function bench(args) {
+  const names = args.length > 0 ? args : Object.keys(PARTS);
+  const unknown = names.find((name) => !(name in PARTS));
+  if (unknown) throw new Trouble(`"${unknown}" is not known. Usage: npm run bench -- [${Object.keys(PARTS).join(' | ')}]`);
+  ensureDebianPackages({ browser: true });
+  ensureNodeModules();
+  await buildServer();
+  buildWeb();
+  const folder = mkdtempSync(join(tmpdir(), 'vane-bench-'));
+  chmodSync(folder, 0o755);
+  const cluster = await startCluster(join(folder, 'postgres'));
+  try {
+    for (const name of names) {
+      const text = await PARTS[name](cluster, folder);
+      write(name, text);
+      console.log(text);
+    }
     return 0;
   } finally {
     cluster.stop();

@@ -79,7 +79,7 @@ function initialise(data, user) {
 /**
  * Starts the cluster in `data`, making it first when it is new and reusing it when it runs already.
  * @param durable false for tests: nothing is flushed to disk
- * @returns {Promise<{port: number, url: (database: string) => string, running: () => boolean, start: () => void, stop: () => void}>}
+ * @returns {Promise<{port: number, url: (database: string) => string, running: () => boolean, start: () => void, stop: () => void, kill: () => void}>}
  */
 export async function startCluster(data, { durable = true } = {}) {
   const user = servant();
@@ -113,6 +113,8 @@ export async function startCluster(data, { durable = true } = {}) {
     url: (database) => `postgresql://vane@127.0.0.1:${port}/${database}`,
     running: alive,
     start,
+    /** Dead at once, as by a power cut: for trying what happens then. */
+    kill: () => process.kill(lockOf(data).pid, 'SIGKILL'),
     stop: () => {
       if (alive()) run('pg_ctl', ['-D', data, '-w', '-s', '-m', 'fast', 'stop'], user);
     },

@@ -25,7 +25,8 @@ function apt(args) {
   if (ran.status !== 0) throw new Trouble(`apt-get ${args.join(' ')} failed:\n${ran.stderr || ran.error?.message || ''}`);
 }
 
-function installPackages(names) {
+/** Installs Debian packages, or says which to install. */
+export function installPackages(names) {
   if (process.getuid?.() !== 0) {
     throw new Trouble(`These Debian packages are missing: ${names.join(', ')}. Please run, as root: apt-get update && apt-get install -y ${names.join(' ')}`);
   }

@@ -6,7 +6,7 @@ import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Troubl
 const HELP = `Usage: ./vane COMMAND
   start [--no-demo]                            run Vane (npm start)
   test                                         all tests (npm test)
-  bench                                        measure the budgets (npm run bench)
+  bench [readings | load | faults]             measure the budgets, all or a part (npm run bench)
   judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise]
                                                what to ask this child next, and why, as CSV

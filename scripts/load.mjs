@@ -1,0 +1,269 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
+import { WEB_OUT } from './build.mjs';
+import { freePort } from './postgres.mjs';
+import { installPackages, ROOT } from './setup.mjs';
+
+/** Vane's server under load and under faults, over HTTP as devices reach it. */
+const PASSWORD = 'lanterns-on-the-jetty';
+const sorted = (values) => [...values].sort((a, b) => a - b);
+const at = (values, share) => sorted(values)[Math.min(values.length - 1, Math.floor(values.length * share))];
+
+export async function serve(url, port, more = {}) {
+  const env = { ...process.env, DATABASE_URL: url, VANE_PORT: String(port), WEB_ROOT: WEB_OUT, ...more };
+  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { stdio: ['ignore', 'pipe', 'inherit'], env });
+  await once(server.stdout, 'data');
+  return server;
+}
+
+export async function stop(server) {
+  const gone = once(server, 'exit');
+  server.kill('SIGTERM');
+  await gone;
+}
+
+/** An adult's browser: what it sends, and its cookie. */
+async function adult(base, children) {
+  const send = (cookie) => (method, path, body, type) =>
+    fetch(base + path, {
+      method,
+      headers: { cookie, ...(body === undefined ? {} : { 'content-type': type ?? 'application/json' }) },
+      body: body === undefined ? undefined : typeof body === 'string' || body instanceof Uint8Array ? body : JSON.stringify(body),
+    });
+  const made = await send('')('POST', '/api/set-up', {
+    school: 'Saltmarsh Infants',
+    className: 'Curlew',
+    name: 'Harbour keeper',
+    email: 'keeper@saltmarsh.example',
+    password: PASSWORD,
+    children,
+  });
+  const cookie = (made.headers.get('set-cookie') ?? '').split(';')[0];
+  const { classes } = await made.json();
+  return { send: send(cookie), cookie, path: `/api/classes/${classes[0].id}` };
+}
+
+const row = (child, sitting) => ({
+  response_id: randomUUID(),
+  child,
+  sitting,
+  shown_at: new Date().toISOString(),
+  kind: 'show',
+  fact: 'show:7:frame-fives',
+  answer_mode: 'tap',
+  exposure_ms: 750,
+  response_ms: 1500,
+  given: '7',
+  outcome: 'correct',
+  observed: '',
+  aid: 'none',
+  void: '',
+  flags: [],
+  quality: null,
+});
+const batch = (child, sitting) => ({
+  sittings: [{ id: sitting, routine: 'flash-and-say', started_at: new Date().toISOString(), answer_mode: 'tap', settings: null }],
+  responses: [row(child, sitting)],
+});
+
+/** A year of thirty children: taken in as a file, judged, and opened. */
+export async function year(url, folder) {
+  const made = spawnSync(process.execPath, [join(ROOT, 'server/dist/rehearse.js'), '--out', folder, '--seed', '11', '--children', '30', '--weeks', '84'], {
+    encoding: 'utf8',
+  });
+  if (made.status !== 0) throw new Error(made.stderr);
+  const csv = readFileSync(join(folder, 'responses.csv'));
+  const lines = csv.toString('utf8').split('\n');
+  const names = [...new Set(lines.slice(1).map((line) => line.split(',')[1]))].filter(Boolean);
+  const port = await freePort();
+  const server = await serve(url, port);
+  const { send, path } = await adult(`http://127.0.0.1:${port}`, names);
+  const timed = async (get) => {
+    const began = performance.now();
+    const answer = await send('GET', get);
+    await answer.text();
+    if (answer.status !== 200) throw new Error(`${get}: ${answer.status}`);
+    return performance.now() - began;
+  };
+  const middleOf = async (get) => {
+    const took = [];
+    for (let i = 0; i < 9; i++) took.push(await timed(get));
+    return at(took, 0.5);
+  };
+  const began = performance.now();
+  const { added } = await (await send('POST', `${path}/import`, csv, 'text/csv')).json();
+  const importMs = performance.now() - began;
+  const judgedMs = await timed(`${path}/readings`);
+  const { children } = await (await send('GET', path)).json();
+  const result = {
+    rows: added,
+    importMs,
+    judgedMs,
+    classMs: (await middleOf(path)) + (await middleOf(`${path}/readings`)),
+    childMs: await middleOf(`${path}/children/${children[0].id}`),
+    logMs: await middleOf(`${path}/log?offset=100000`),
+  };
+  await stop(server);
+  return result;
+}
+
+/** Two hundred sittings at once, each handing in an answer every two to three seconds; then a thousand live screens. */
+export async function crowd(url, { sittings = 200, answers = 12, screens = 1000, seconds = 15 } = {}) {
+  const port = await freePort();
+  const base = `http://127.0.0.1:${port}`;
+  const server = await serve(url, port);
+  const { send, path } = await adult(
+    base,
+    Array.from({ length: 30 }, (_, i) => `child-${i}`),
+  );
+  const { children } = await (await send('GET', path)).json();
+  const took = [];
+  let accepted = 0;
+  await Promise.all(
+    Array.from({ length: sittings }, async (_, i) => {
+      const sitting = randomUUID();
+      await wait(2500 * Math.random());
+      for (let n = 0; n < answers; n++) {
+        const began = performance.now();
+        const answer = await send('POST', `${path}/record`, batch(children[i % 30].id, sitting));
+        accepted += (await answer.json()).accepted.length;
+        took.push(performance.now() - began);
+        await wait(2000 + 1000 * Math.random());
+      }
+    }),
+  );
+  const live = await screensLive({ base, send, path, screens, seconds });
+  await stop(server);
+  return { sittings, asked: sittings * answers, accepted, p50: at(took, 0.5), p99: at(took, 0.99), live };
+}
+
+/** How long a state takes from the adult's screen to the stage, with so many screens at once. */
+async function screensLive({ base, send, path, screens, seconds }) {
+  const took = [];
+  const closing = new AbortController();
+  const all = await Promise.all(
+    Array.from({ length: screens }, async () => {
+      const { id, code } = await (await send('POST', `${path}/screens`, {})).json();
+      const paired = await fetch(`${base}/api/board/pair`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ code }) });
+      const cookie = (paired.headers.get('set-cookie') ?? '').split(';')[0];
+      const events = await fetch(`${base}/api/board/events`, { headers: { cookie }, signal: closing.signal });
+      void listen(events, took).catch(() => undefined);
+      return id;
+    }),
+  );
+  const until = performance.now() + 1000 * seconds;
+  let told = 0;
+  await Promise.all(
+    all.map(async (id) => {
+      await wait(3000 * Math.random());
+      for (let seq = 1; performance.now() < until; seq++) {
+        told++;
+        await send('PUT', `${path}/screens/${id}`, { seq, state: { sent: performance.now() } });
+        await wait(2500 + 1000 * Math.random());
+      }
+    }),
+  );
+  await wait(1000);
+  closing.abort();
+  return { screens, told, heard: took.length, p50: at(took, 0.5), p99: at(took, 0.99) };
+}
+
+async function listen(events, took) {
+  let text = '';
+  for await (const chunk of events.body.pipeThrough(new TextDecoderStream())) {
+    text += chunk;
+    for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+      const sent = /"sent":([\d.]+)/.exec(text.slice(0, end));
+      text = text.slice(end + 2);
+      if (sent) took.push(performance.now() - Number(sent[1]));
+    }
+  }
+}
+
+/** A standard reverse proxy in front of several servers; a server that does not answer is left out. */
+function proxy(folder, port, ports) {
+  if (!existsSync('/usr/sbin/nginx')) installPackages(['nginx-light']);
+  mkdirSync(join(folder, 'nginx'), { recursive: true });
+  const upstream = ports.map((one) => `server 127.0.0.1:${one} max_fails=1 fail_timeout=2s;`).join(' ');
+  const conf = join(folder, 'nginx/nginx.conf');
+  writeFileSync(
+    conf,
+    `daemon off; pid ${folder}/nginx/pid; error_log ${folder}/nginx/error.log; events {}
+     http { access_log off; client_body_temp_path ${folder}/nginx/body; proxy_temp_path ${folder}/nginx/proxy; fastcgi_temp_path ${folder}/nginx/f; uwsgi_temp_path ${folder}/nginx/u; scgi_temp_path ${folder}/nginx/s;
+       upstream vane { ${upstream} }
+       server { listen 127.0.0.1:${port}; location / { proxy_pass http://vane; proxy_set_header Host $http_host; proxy_http_version 1.1; proxy_set_header Connection ""; proxy_buffering off; proxy_next_upstream error timeout; } } }`,
+  );
+  return spawn('/usr/sbin/nginx', ['-c', conf, '-p', join(folder, 'nginx')], { stdio: ['ignore', 'ignore', 'inherit'] });
+}
+
+/** Hands in answers as devices do, the same one again until it is acknowledged, while something is broken in the middle. */
+async function underFault({ send, path, children, seconds, fault }) {
+  const until = performance.now() + 1000 * seconds;
+  const acknowledged = new Set();
+  let failures = 0;
+  const clients = Array.from({ length: 40 }, async (_, i) => {
+    const sitting = randomUUID();
+    while (performance.now() < until) {
+      const body = batch(children[i % children.length].id, sitting);
+      for (;;) {
+        const answer = await send('POST', `${path}/record`, body).catch(() => null);
+        if (answer?.status === 200) {
+          const { accepted, already } = await answer.json();
+          if (accepted.length + already.length === 1) acknowledged.add(body.responses[0].response_id);
+          break;
+        }
+        failures++;
+        await answer?.text().catch(() => undefined);
+        await wait(300);
+      }
+      await wait(40 * Math.random());
+    }
+  });
+  await wait((1000 * seconds) / 3);
+  await fault();
+  await Promise.all(clients);
+  const there = new Set();
+  for (let offset = 0; ; offset += 200) {
+    const { rows } = await (await send('GET', `${path}/log?offset=${offset}`)).json();
+    if (rows.length === 0) break;
+    for (const one of rows) {
+      if (there.has(one.response_id)) throw new Error(`${one.response_id} is there twice`);
+      there.add(one.response_id);
+    }
+  }
+  return { acknowledged: acknowledged.size, lost: [...acknowledged].filter((id) => !there.has(id)).length, failures };
+}
+
+/** Two servers on one database behind a proxy, one killed under load; then the database killed in mid-ingest and started again. */
+export async function faults(cluster, databases, folder, killDatabase) {
+  const [ports, front] = [[await freePort(), await freePort()], await freePort()];
+  const servers = [await serve(cluster.url(databases[0]), ports[0]), await serve(cluster.url(databases[0]), ports[1])];
+  const nginx = proxy(folder, front, ports);
+  await wait(1000);
+  const names = Array.from({ length: 30 }, (_, i) => `child-${i}`);
+  const both = await adult(`http://127.0.0.1:${front}`, names);
+  const { children } = await (await both.send('GET', both.path)).json();
+  const oneKilled = await underFault({
+    ...both,
+    children,
+    seconds: 12,
+    fault: async () => {
+      const gone = once(servers[1], 'exit');
+      servers[1].kill('SIGKILL');
+      await gone;
+    },
+  });
+  nginx.kill('SIGTERM');
+  await stop(servers[0]);
+  const port = await freePort();
+  const server = await serve(cluster.url(databases[1]), port);
+  const alone = await adult(`http://127.0.0.1:${port}`, names);
+  const own = (await (await alone.send('GET', alone.path)).json()).children;
+  const databaseKilled = await underFault({ ...alone, children: own, seconds: 12, fault: killDatabase });
+  await stop(server);
+  return { oneKilled, databaseKilled };
+}
