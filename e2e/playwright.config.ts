@@ -15,6 +15,8 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     trace: 'off',
+    // Copies kept for a lost network would hide what the server does: they are tried in offline.spec.ts alone.
+    serviceWorkers: 'block',
   },
   projects: [
     { name: 'laptop', use: { viewport: { width: 1280, height: 800 } } },

@@ -253,7 +253,7 @@ export async function bench(args) {
   ensureDebianPackages({ browser: true });
   ensureNodeModules();
   await buildServer();
-  buildWeb();
+  await buildWeb();
   const folder = mkdtempSync(join(tmpdir(), 'vane-bench-'));
   chmodSync(folder, 0o755);
   const cluster = await startCluster(join(folder, 'postgres'));

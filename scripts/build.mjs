@@ -78,7 +78,7 @@ export async function buildServer() {
   remember(SERVER_OUT, stamp);
 }
 
-export function buildWeb() {
+export async function buildWeb() {
   const stamp = stampOf(['core', 'contract', 'web', 'package-lock.json']);
   if (unchanged(WEB_OUT, stamp)) return;
   console.error('Building the browser application …');
@@ -91,11 +91,42 @@ export function buildWeb() {
     const said = `${built.stdout}${built.stderr}`.trim().split('\n').slice(0, 40).join('\n');
     throw new Trouble(`The browser application could not be built:\n${said}`);
   }
+  await buildOffline();
   remember(WEB_OUT, stamp);
+}
+
+/** The worker that keeps the application for use without a network; it is told which files there are. */
+async function buildOffline() {
+  const FILES = files(WEB_OUT)
+    .map((path) => path.slice(WEB_OUT.length + 1))
+    .filter((name) => /\.(js|css|svg|png|woff2?|webmanifest)$/.test(name) && name !== 'offline.js')
+    .map((name) => ({
+      url: `/${name}`,
+      // Built files carry a hash in their names.
+      revision: /-[A-Z0-9]{8}\.\w+$/.test(name)
+        ? null
+        : createHash('sha256')
+            .update(readFileSync(join(WEB_OUT, name)))
+            .digest('hex')
+            .slice(0, 12),
+    }));
+  const esbuild = await import('esbuild');
+  await esbuild.build({
+    absWorkingDir: ROOT,
+    entryPoints: ['web/src/offline.worker.ts'],
+    outfile: 'web/dist/offline.js',
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    define: { FILES: JSON.stringify(FILES), 'process.env.NODE_ENV': '"production"' },
+    logLevel: 'warning',
+  });
+  await esbuild.stop();
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   await buildServer();
-  buildWeb();
+  await buildWeb();
   console.log(`Built: ${fileURLToPath(pathToFileURL(SERVER_OUT))} and ${WEB_OUT}`);
 }

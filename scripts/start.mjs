@@ -54,7 +54,7 @@ export async function start(args) {
   ensureDebianPackages();
   ensureNodeModules();
   await buildServer();
-  buildWeb();
+  await buildWeb();
   const { url, cluster } = await openDatabase();
   const address = `http://127.0.0.1:${port}`;
   noteRunning(address);

@@ -80,7 +80,7 @@ export async function test() {
   ensureNodeModules();
   const failedChecks = CHECKS.reduce((sum, one) => sum + check(one), 0);
   await buildServer();
-  buildWeb();
+  await buildWeb();
   const folder = mkdtempSync(join(tmpdir(), 'vane-test-'));
   chmodSync(folder, 0o755);
   // Its own cluster even when DATABASE_URL names a server: tests never touch anybody's data.

@@ -1,4 +1,4 @@
-import type { ChildEstimate, ChildTimes, MeasuresLately, Reading, ReadingWord } from '@vane/core';
+import type { ChildEstimate, ChildTimes, ClassValues, MeasuresLately, Moved, Reading, ReadingSettings, ReadingWord } from '@vane/core';
 import * as z from 'zod';
 import type { NoteView, Role } from './people';
 import type { RecordRow } from './record';
@@ -57,13 +57,6 @@ export interface ClassReadings {
   readonly asked: readonly { readonly child: string; readonly fact: string; readonly at: number }[];
 }
 
-/** A reading that the last sitting moved. */
-export interface Moved {
-  readonly fact: string;
-  readonly before: Reading | null;
-  readonly after: Reading;
-}
-
 /** A teacher's own word on a fact, and whose. */
 export interface OverruleView {
   readonly id: string;
@@ -78,11 +71,14 @@ export interface ChildRecord {
   readonly child: ChildView;
   readonly estimate: ChildEstimate;
   readonly readings: readonly Reading[];
+  /** What the last sitting moved. */
   readonly moved: readonly Moved[];
   /** The teachers' own words that stand, newest first. */
   readonly overrules: readonly OverruleView[];
   readonly notes: readonly NoteView[];
   readonly responses: readonly RecordRow[];
+  /** What the child was judged with, so that a device can judge it with what the server has not taken yet; null where nothing waits. */
+  readonly basis: { readonly values: ClassValues; readonly settings: ReadingSettings } | null;
 }
 
 /** One line of the log. */

@@ -3,6 +3,7 @@ export { countingSteps, tooShortToTell } from './facts/counting';
 export * from './layouts/frame';
 export { countMistakes } from './mistakes/mistake';
 export { changesOf, countsByWeek, type Change, type WeekCounts, type WeekWords } from './reading/overTime';
+export { movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
 export { median } from './latency/logNormal';
 export { handSeconds, type ChildTimes } from './latency/times';

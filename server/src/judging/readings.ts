@@ -155,9 +155,10 @@ export class Readings {
     const { values, settings } = await this.basis(em, key);
     const judge = async (some: readonly Response[]): Promise<ChildJudgement | null> => (await this.deps.judge.judge(some, values, { settings }))[0] ?? null;
     const before = await judge(responses.filter((r) => r.sitting !== last));
-    if (until !== null) return { responses, before: before?.readings ?? [], judgement: await judge(responses) };
+    const basis = { values, settings };
+    if (until !== null) return { responses, before: before?.readings ?? [], judgement: await judge(responses), basis };
     const { readings, estimates } = await this.current(key, childId);
-    return { responses, before: before?.readings ?? [], judgement: estimates[0] ? { estimate: estimates[0], readings } : null };
+    return { responses, before: before?.readings ?? [], judgement: estimates[0] ? { estimate: estimates[0], readings } : null, basis };
   }
 }
 
@@ -168,6 +169,7 @@ export interface ChildThen {
   readonly responses: readonly Response[];
   readonly before: readonly Reading[];
   readonly judgement: ChildJudgement | null;
+  readonly basis: { readonly values: ClassValues; readonly settings: ReadingSettings };
 }
 
 /** A class, or one child of it. */

@@ -1,5 +1,5 @@
-import { day, toRow, type ChildRecord, type ClassReadings, type Moved } from '@vane/contract';
-import { MODEL_VERSION, unknownEstimate, type Reading } from '@vane/core';
+import { day, toRow, type ChildRecord, type ClassReadings } from '@vane/contract';
+import { MODEL_VERSION, movedReadings, unknownEstimate } from '@vane/core';
 import { Hono } from 'hono';
 import { notesOf } from '../classes/manage';
 import { childrenOf, uuidOr404 } from '../classes/routes';
@@ -11,18 +11,6 @@ import type { Readings } from './readings';
 import { Weeks } from './weeks';
 
 const DAY_MS = 86_400_000;
-
-/** Readings whose word changed with the last sitting, or whose probability moved by a fifth or more. */
-function movedReadings(before: readonly Reading[], after: readonly Reading[]): Moved[] {
-  const earlier = new Map(before.map((r) => [r.fact, r]));
-  return after.flatMap((reading): Moved[] => {
-    const was = earlier.get(reading.fact) ?? null;
-    if (was?.responses === reading.responses) return [];
-    if (reading.reading === 'too few answers' && (was === null || was.reading === reading.reading)) return [];
-    const moved = was?.reading !== reading.reading || Math.abs(was.pAutomatic - reading.pAutomatic) >= 0.2;
-    return moved ? [{ fact: reading.fact, before: was, after: reading }] : [];
-  });
-}
 
 /** The judgement on a class and on one child of it. */
 export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
@@ -53,7 +41,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');
       const end = until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
-      const { responses, before, judgement } = await readings.childAt(key, childId, end);
+      const { responses, before, judgement, basis } = await readings.childAt(key, childId, end);
       const own = judgement?.readings ?? [];
       const record: ChildRecord = {
         child,
@@ -63,6 +51,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
         overrules: await overrulesOf(c.var.em, key, childId, end),
         notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
         responses: responses.map((r) => toRow(r)),
+        basis,
       };
       return c.json(record);
     })

@@ -32,6 +32,7 @@ function demoRecord(): ChildRecord {
     moved: [],
     overrules: [],
     notes: [],
+    basis: null,
     responses: responses.map((r) => toRow(r)),
   };
 }

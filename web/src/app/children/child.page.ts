@@ -5,6 +5,7 @@ import { Router } from '@angular/router';
 import { toResponse, type OverruleView } from '@vane/contract';
 import { countMistakes, type Reading } from '@vane/core';
 import { format, formatDistanceToNowStrict } from 'date-fns';
+import { switchMap } from 'rxjs';
 import { Trouble } from '../look/trouble';
 import { factWords, inLetters } from '../look/words';
 import { Api } from '../session/api';
@@ -15,6 +16,7 @@ import { VIEWS, viewOf, type View } from './sail';
 import { SailMap } from './sailMap';
 import { NextSteps } from './nextSteps';
 import { Notes } from './notes';
+import { OwnJudge } from './ownJudge';
 import { OverTime } from './overTime';
 import { StepChart } from './stepChart';
 
@@ -28,6 +30,7 @@ import { StepChart } from './stepChart';
 export class ChildPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
+  readonly #own = inject(OwnJudge);
   readonly #router = inject(Router);
 
   readonly childId = input.required<string>();
@@ -39,7 +42,11 @@ export class ChildPage {
   readonly views = VIEWS;
   readonly record = rxResource({
     params: () => (this.#session.classId() ? { classId: this.#session.classId(), childId: this.childId(), until: this.until() } : undefined),
-    stream: ({ params }) => this.#api.child(params.classId, params.childId, params.until),
+    stream: ({ params: { classId, childId, until } }) => {
+      const record = this.#api.child(classId, childId, until);
+      // What waits on this device belongs to now.
+      return until ? record : record.pipe(switchMap((one) => this.#own.withKept(one)));
+    },
   });
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
   readonly moved = computed(() => (this.record.hasValue() ? this.record.value().moved.map((m) => ({ ...m, words: factWords(m.fact) })) : []));

@@ -92,6 +92,12 @@ export class Outbox {
     void this.send();
   }
 
+  /** What this device still keeps of a child's answers, and the server may take. */
+  async keptOf(child: string): Promise<RecordRow[]> {
+    const kept = await (await this.#kept()).responses.where('state').anyOf('open', 'waiting').toArray();
+    return kept.map(({ row }) => row).filter((row) => row.child === child);
+  }
+
   async refused(): Promise<KeptResponse[]> {
     return (await this.#kept()).responses.where('state').equals('refused').toArray();
   }

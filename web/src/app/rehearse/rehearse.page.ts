@@ -108,6 +108,7 @@ export class RehearsePage {
       moved: [],
       overrules: [],
       notes: [],
+      basis: null,
       responses,
     };
   });

@@ -1,6 +1,7 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Me } from '@vane/contract';
 import { firstValueFrom, tap, type Observable } from 'rxjs';
+import { dropCopies } from './copies';
 import { Api, type SetUpWish } from './api';
 
 const CHOSEN_CLASS = 'vane-class';
@@ -31,7 +32,7 @@ export class Session {
     return this.#api.setUp(wish).pipe(tap((me) => this.#me.set(me)));
   }
   signOut(): Observable<unknown> {
-    return this.#api.signOut().pipe(tap(() => this.#me.set(null)));
+    return this.#api.signOut().pipe(tap(() => this.forget()));
   }
   /** Opens another of the adult's classes. */
   choose(classId: string): void {
@@ -55,13 +56,19 @@ export class Session {
     this.#me.update((me) => me && { ...me, locked: true });
   }
   lock(): Observable<unknown> {
-    return this.#api.lock().pipe(tap(({ locked }) => this.#me.update((me) => me && { ...me, locked })));
+    return this.#api.lock().pipe(
+      tap(({ locked }) => {
+        if (locked) void dropCopies();
+        this.#me.update((me) => me && { ...me, locked });
+      }),
+    );
   }
   unlock(pin: string): Observable<unknown> {
     return this.#api.unlock(pin).pipe(tap(() => this.#me.update((me) => me && { ...me, locked: false })));
   }
   /** The server no longer knows this browser. */
   forget(): void {
+    void dropCopies();
     this.#me.set(null);
   }
 }

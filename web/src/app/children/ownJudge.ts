@@ -1,0 +1,47 @@
+import { Injectable, InjectionToken, inject } from '@angular/core';
+import { toResponse, toRow, type ChildRecord } from '@vane/contract';
+import { movedReadings } from '@vane/core';
+import { Outbox } from '../outbox/outbox';
+import type { JudgeAnswer, JudgeWish } from './judgeTask';
+
+/** Judges one child on this device, in a worker that is ended afterwards. */
+export const JUDGE_HERE = new InjectionToken<(wish: JudgeWish) => Promise<JudgeAnswer>>('judge here', {
+  providedIn: 'root',
+  factory: () => (wish) =>
+    new Promise((done, fail) => {
+      const worker = new Worker(new URL('./judge.worker', import.meta.url), { type: 'module' });
+      worker.onmessage = ({ data }: MessageEvent<JudgeAnswer>) => {
+        worker.terminate();
+        done(data);
+      };
+      worker.onerror = (event) => {
+        worker.terminate();
+        fail(new Error(event.message || 'this device could not judge'));
+      };
+      worker.postMessage(wish);
+    }),
+});
+
+/** A child's record together with what this device has marked and the server has not taken yet: the same reading as the server will make of it, made here. */
+@Injectable({ providedIn: 'root' })
+export class OwnJudge {
+  readonly #outbox = inject(Outbox);
+  readonly #judge = inject(JUDGE_HERE);
+
+  async withKept(record: ChildRecord): Promise<ChildRecord> {
+    const there = new Set(record.responses.map((r) => r.response_id));
+    const kept = (await this.#outbox.keptOf(record.child.id)).filter((row) => !there.has(row.response_id));
+    if (kept.length === 0 || record.basis === null) return record;
+    const responses = [...record.responses, ...kept].map(toResponse).sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
+    const judged = await this.#judge({ responses, ...record.basis });
+    if (judged === null) return record;
+    return {
+      ...record,
+      child: { ...record.child, lastAskedAt: new Date(Math.max(...responses.map((r) => r.shownAt))).toISOString() },
+      estimate: judged.estimate,
+      readings: judged.readings,
+      moved: movedReadings(record.readings, judged.readings),
+      responses: responses.map((r) => toRow(r)),
+    };
+  }
+}

@@ -1,0 +1,39 @@
+import { clientsClaim } from 'workbox-core';
+import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching';
+import { NavigationRoute, registerRoute } from 'workbox-routing';
+import { NetworkFirst } from 'workbox-strategies';
+
+/** The files of this build, put in by the build: their names hold a hash of what is in them, or a revision does. */
+declare const FILES: { url: string; revision: string | null }[];
+
+/**
+ * What lets Vane start without a network: the application's own files are kept, and the page and what was last read of a class are kept as copies, asked for first
+ * and used when no answer comes. Nothing is written from here: what a sitting marks waits in the device's own store. Signing out takes the copies away.
+ */
+cleanupOutdatedCaches();
+precacheAndRoute(FILES);
+clientsClaim();
+
+/** Longer than this without an answer and the copy is shown. */
+const PATIENCE_S = 4;
+
+// Every place is the same page: one copy serves them all.
+const page = new NetworkFirst({
+  cacheName: 'vane-page',
+  networkTimeoutSeconds: PATIENCE_S,
+  plugins: [
+    { cacheKeyWillBeUsed: () => Promise.resolve('/') },
+    { cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null) },
+  ],
+});
+registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/] }));
+
+const READ = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/[^/]+(\/over-time)?))?)$/;
+registerRoute(
+  ({ url, request }) => request.method === 'GET' && READ.test(url.pathname),
+  new NetworkFirst({
+    cacheName: 'vane-record',
+    networkTimeoutSeconds: PATIENCE_S,
+    plugins: [{ cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null) }],
+  }),
+);
