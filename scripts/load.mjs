@@ -111,6 +111,8 @@ export async function year(url, folder) {
   return result;
 }
 
+const CLASSES = 20;
+
 /** Two hundred sittings at once, each handing in an answer every two to three seconds; then a thousand live screens. */
 export async function crowd(url, { sittings = 200, answers = 12, screens = 1000, seconds = 15 } = {}) {
   const port = await freePort();
@@ -120,7 +122,15 @@ export async function crowd(url, { sittings = 200, answers = 12, screens = 1000,
     base,
     Array.from({ length: 30 }, (_, i) => `child-${i}`),
   );
-  const { children } = await (await send('GET', path)).json();
+  // As in a school: many classes, some sittings in each.
+  const classes = [path];
+  while (classes.length < CLASSES) {
+    const { id } = await (await send('POST', '/api/school/classes', { name: `class ${classes.length}` })).json();
+    await send('POST', `/api/classes/${id}/children`, { nicknames: Array.from({ length: 30 }, (_, i) => `child-${i}`) });
+    classes.push(`/api/classes/${id}`);
+  }
+  const children = new Map();
+  for (const one of classes) children.set(one, (await (await send('GET', one)).json()).children);
   const took = [];
   let accepted = 0;
   await Promise.all(
@@ -129,8 +139,10 @@ export async function crowd(url, { sittings = 200, answers = 12, screens = 1000,
       await wait(2500 * Math.random());
       for (let n = 0; n < answers; n++) {
         const began = performance.now();
-        const answer = await send('POST', `${path}/record`, batch(children[i % 30].id, sitting));
-        accepted += (await answer.json()).accepted.length;
+        const own = classes[i % classes.length];
+        const answer = await send('POST', `${own}/record`, batch(children.get(own)[i % 30].id, sitting));
+        const result = await answer.json();
+        accepted += result.accepted?.length ?? 0;
         took.push(performance.now() - began);
         await wait(2000 + 1000 * Math.random());
       }

@@ -60,6 +60,7 @@ export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
   const live = new Live(deps.orm, deps.log);
   deps.closing(() => live.close());
+  deps.closing(() => readings.close());
   const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
 
   app.onError((error, c) => {

@@ -40,14 +40,31 @@ export interface CurrentReadings {
 export class Readings {
   /** The newest work on each class: one after the other, so that nothing is judged twice at once. */
   readonly #queue = new Map<string, Promise<unknown>>();
+  readonly #soon = new Map<string, ReturnType<typeof setTimeout>>();
 
   constructor(private readonly deps: { readonly orm: MikroORM; readonly judge: Judge; readonly log: Logger; readonly now: () => Date }) {}
 
-  /** Makes a class's readings current in the background. A failure is logged; the next to ask tries again and is told. */
+  /**
+   * Makes a class's readings current in the background, a little later and once for all that arrives until then: a carpet full of sittings must not be judged
+   * after every answer. A failure is logged; the next to ask tries again and is told.
+   */
   refreshSoon(key: ClassKey): void {
-    this.current(key).catch((error: unknown) => {
-      this.deps.log.error({ error, classId: key.classId }, 'readings could not be refreshed');
-    });
+    const name = `${key.schoolId}/${key.classId}`;
+    if (this.#soon.has(name)) return;
+    const timer = setTimeout(() => {
+      this.#soon.delete(name);
+      this.current(key).catch((error: unknown) => {
+        this.deps.log.error({ error, classId: key.classId }, 'readings could not be refreshed');
+      });
+    }, REFRESH_AFTER_MS);
+    this.#soon.set(name, timer);
+  }
+
+  /** Leaves what was still to be refreshed to whoever asks next. */
+  close(): Promise<void> {
+    for (const timer of this.#soon.values()) clearTimeout(timer);
+    this.#soon.clear();
+    return Promise.resolve();
   }
 
   /** Current readings of the class, or of one child in it. */
@@ -162,6 +179,8 @@ export class Readings {
   }
 }
 
+/** So long after an answer its class is judged, with all that came meanwhile. */
+const REFRESH_AFTER_MS = 3000;
 /** A class is learned anew when its record has grown by this factor. */
 const GROWN = 1.25;
 
