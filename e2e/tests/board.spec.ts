@@ -1,7 +1,8 @@
-import { expect, newResponses, number, onStage, pickOption, recordOf, shown, stage, test } from '../vane';
+import { expect, newResponses, number, onStage, pickOption, recordOf, shown, stage, test, usualCarpet } from '../vane';
 import type { Browser, Page } from '@playwright/test';
 
 async function choose(page: Page, child: string, screens: string): Promise<void> {
+  await usualCarpet(page);
   await page.goto('/carpet');
   await pickOption(page, 'Child', child);
   await pickOption(page, 'Routine', 'Flash and say');

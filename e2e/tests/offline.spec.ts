@@ -26,7 +26,7 @@ base(
     await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
     await page.goto(`/children/${before.child.id}`);
     await expect(page.getByRole('heading', { name: 'Odo' })).toBeVisible();
-    await beginSitting(page, { child: 'Odo', answers: 'the child taps', warmUp: false, shows: 5 });
+    await beginSitting(page, { child: 'Odo', answers: 'the child taps', warmUp: false, shows: 5, reachable: false });
     await page.keyboard.press('Space');
     const given: string[] = [];
     for (let i = 0; i < 5; i++) {

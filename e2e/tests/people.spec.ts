@@ -37,7 +37,7 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Settings' }).click();
   await page.getByRole('link', { name: /^Classes of/ }).click();
   await page.getByRole('button', { name: 'Add a class' }).click();
-  await page.getByLabel('Name').fill('Sandpiper');
+  await page.getByRole('dialog').getByLabel('Name').fill('Sandpiper');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toContainText('no children');
 

@@ -1,7 +1,6 @@
-import { DEFAULT_CARPET } from '@vane/contract';
 import { ROUTINE_GROUPS, routineOf, ROUTINES, WORD_CHOICES } from '@vane/core';
 import type { Page } from '@playwright/test';
-import { begin, classOf, expect, newResponses, recordOf, shown, stage, test } from '../vane';
+import { begin, classOf, expect, newResponses, recordOf, shown, stage, test, usualCarpet } from '../vane';
 
 /** What a routine leaves in the record of its first steps, as kind, aid and way of answering. */
 const RECORDED: Record<string, readonly string[]> = {
@@ -46,9 +45,8 @@ const RECORDED: Record<string, readonly string[]> = {
 };
 
 async function choose(page: Page, child: string, routine: string): Promise<void> {
-  const { id, children } = await classOf(page);
-  // As a new class has it, whatever an earlier test has chosen.
-  expect((await page.request.put(`/api/classes/${id}/carpet`, { data: DEFAULT_CARPET })).status()).toBe(204);
+  const { children } = await classOf(page);
+  await usualCarpet(page);
   await page.goto(`/carpet?child=${children.find((c) => c.nickname === child)?.id ?? ''}&routine=${routine}`);
   // Where nothing is timed there is nothing to warm up for.
   if (!routineOf(routine).untimed) await page.getByRole('radio', { name: 'none', exact: true }).click();
