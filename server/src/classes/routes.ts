@@ -4,6 +4,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type MiddlewareHandler } from 'hono';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Child, ClassAdult, Judgement, SchoolClass, Setting } from '../db/entities';
+import { classOrChild, type Which } from '../judging/readings';
 import { RequestProblem } from '../problem';
 import type { ClassKey } from './children';
 
@@ -32,13 +33,17 @@ export const ownClass: MiddlewareHandler<Env> = async (c, next) => {
 /** The children of a class by nickname, or one of them, with the time each was last asked, and what was measured and judged of it last. */
 export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, childId?: string): Promise<ChildView[]> {
   const one = childId === undefined ? {} : { childId };
+  const whose = childId === undefined ? '' : 'and id = ?';
+  const values = [key.schoolId, key.classId, ...(childId === undefined ? [] : [childId])];
   const children = await em.find(Child, { ...key, ...(childId === undefined ? { archivedAt: null } : { id: childId }) }, { orderBy: { nickname: 'asc' } });
-  const last: { child_id: string; last: Date }[] = await em.execute(
-    'select child_id, max(shown_at) as last from response where school_id = ? and class_id = ? group by child_id',
-    [key.schoolId, key.classId],
+  // The newest answer of each stands at the end of an index: a year's record need not be read for it.
+  const last: { id: string; last: Date | null }[] = await em.execute(
+    `select id, (select max(r.shown_at) from response r where r.school_id = c.school_id and r.child_id = c.id) as last
+     from child c where school_id = ? and class_id = ? ${whose}`,
+    values,
   );
-  const lastById = new Map(last.map((row) => [row.child_id, new Date(row.last).toISOString()]));
-  const measures = await measuresOf(em, key, now);
+  const lastById = new Map(last.map((row) => [row.id, row.last === null ? null : new Date(row.last).toISOString()]));
+  const measures = await measuresOf(em, { ...key, ...one }, now);
   const judgements = await em.find(Judgement, { ...key, ...one }, { fields: ['childId', 'estimate', 'workingNumber'], disableIdentityMap: true });
   const judged = new Map(judgements.map((j) => [j.childId, j]));
   return children.map(({ id, nickname }) => ({
@@ -53,13 +58,14 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
 }
 
 /** By child: sound copies by answer mode, and counts, of the last weeks. */
-async function measuresOf(em: EntityManager, key: ClassKey, now: Date): Promise<Map<string, MeasuresLately>> {
+async function measuresOf(em: EntityManager, which: Which, now: Date): Promise<Map<string, MeasuresLately>> {
   const since = new Date(now.getTime() - MEASURES_LAST_DAYS * 86_400_000);
+  const { where, values } = classOrChild(which, 'r');
   const rows: { child_id: string; kind: string; answer_mode: AnswerMode; n: string }[] = await em.execute(
-    `select child_id, kind, answer_mode, count(*) as n from response
-     where school_id = ? and class_id = ? and kind in ('match', 'count') and void = '' and aid = 'none' and response_ms is not null and shown_at >= ?
+    `select child_id, kind, answer_mode, count(*) as n from response r
+     where ${where} and kind in ('match', 'count') and void = '' and aid = 'none' and response_ms is not null and shown_at >= ?
      group by child_id, kind, answer_mode`,
-    [key.schoolId, key.classId, since],
+    [...values, since],
   );
   const measures = new Map<string, { copies: Partial<Record<AnswerMode, number>>; counts: number }>();
   for (const { child_id, kind, answer_mode, n } of rows) {

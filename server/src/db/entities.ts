@@ -1,7 +1,7 @@
-import type { CarpetSettings, Quality, Role } from '@vane/contract';
+import type { CarpetSettings, Quality } from '@vane/contract';
 import type { Aid, AnswerMode, ChildEstimate, ClassValues, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
+import { Adult, AdultLink, Audit, School, SignIn, SignInAttempt } from './adultEntities';
 import type { Correctable } from '../record/corrections';
-import type { AuditedAct } from '../audit';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
@@ -10,65 +10,6 @@ import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
  */
 const schoolId = p.uuid().primary();
 const created = p.datetime().onCreate(() => new Date());
-
-export const School = defineEntity({
-  name: 'School',
-  properties: { id: p.uuid().primary(), name: p.text(), keepMonths: p.integer().default(24), createdAt: created },
-});
-
-export const Adult = defineEntity({
-  name: 'Adult',
-  properties: {
-    schoolId,
-    id: p.uuid().primary(),
-    email: p.text(),
-    name: p.text(),
-    role: p.text().$type<Role>(),
-    passwordHash: p.text(),
-    pinHash: p.text().nullable(),
-    /** When the adult was shown what to mind before using Vane with children. */
-    careReadAt: p.datetime().nullable(),
-    createdAt: created,
-  },
-});
-
-/** A signed-in browser. The cookie holds the token; the table only its hash. */
-export const SignIn = defineEntity({
-  name: 'SignIn',
-  properties: {
-    tokenHash: p.text().primary(),
-    schoolId: p.uuid(),
-    adultId: p.uuid(),
-    createdAt: created,
-    expiresAt: p.datetime(),
-    /** The device waits for the pin; answers may still come in, nothing goes out. */
-    locked: p.boolean().default(false),
-    wrongPins: p.integer().default(0),
-  },
-});
-
-/** A link sent by letter: to join a school, or to a new password. The letter holds the token; the table only its hash. */
-export const AdultLink = defineEntity({
-  name: 'AdultLink',
-  properties: {
-    schoolId,
-    id: p.uuid().primary(),
-    tokenHash: p.text(),
-    purpose: p.text().$type<'join' | 'reset'>(),
-    adultId: p.uuid().nullable(),
-    name: p.text(),
-    email: p.text(),
-    role: p.text().$type<Role>(),
-    classes: p.json<string[]>(),
-    expiresAt: p.datetime(),
-  },
-});
-
-/** Wrong sign-ins in a row for an address, whether or not anybody has it. */
-export const SignInAttempt = defineEntity({
-  name: 'SignInAttempt',
-  properties: { emailHash: p.text().primary(), failures: p.integer(), lastAt: p.datetime() },
-});
 
 export const SchoolClass = defineEntity({
   name: 'SchoolClass',
@@ -239,21 +180,6 @@ export const WeekReading = defineEntity({
   },
 });
 
-/** Who did what, and when. What concerned a child that was deleted keeps neither its id nor the detail. */
-export const Audit = defineEntity({
-  name: 'Audit',
-  properties: {
-    schoolId,
-    id: p.uuid().primary(),
-    at: p.datetime(),
-    adultId: p.uuid().nullable(),
-    adultName: p.text(),
-    what: p.text().$type<AuditedAct>(),
-    detail: p.text(),
-    childId: p.uuid().nullable(),
-  },
-});
-
 /** A second screen of a sitting: what the adult's side wants, and what the stage's side has seen. */
 export const Screen = defineEntity({
   name: 'Screen',
@@ -277,6 +203,8 @@ export const Setting = defineEntity({
   name: 'Setting',
   properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },
 });
+
+export { Adult, AdultLink, Audit, School, SignIn, SignInAttempt };
 
 export const ENTITIES = [
   School,

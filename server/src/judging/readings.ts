@@ -31,6 +31,13 @@ export interface CurrentReadings {
   readonly readings: readonly Reading[];
   readonly estimates: readonly ChildEstimate[];
   readonly judgedAt: Date | null;
+  readonly basis: Basis;
+}
+
+/** What a class is judged with. */
+export interface Basis {
+  readonly values: ClassValues;
+  readonly settings: ReadingSettings;
 }
 
 /**
@@ -101,6 +108,7 @@ export class Readings {
     const judgements = await em.find(Judgement, { ...which }, { disableIdentityMap: true });
     return {
       readings: await storedReadings(em, which),
+      basis: { values, settings },
       estimates: judgements.map((j) => j.estimate),
       judgedAt: judgements.reduce<Date | null>((latest, j) => (latest === null || j.judgedAt > latest ? j.judgedAt : latest), null),
     };
@@ -169,13 +177,14 @@ export class Readings {
     );
     const responses = rows.map((row) => toResponse(toRecordRow(row)));
     const last = responses[responses.length - 1]?.sitting;
-    const { values, settings } = await this.basis(em, key);
+    const now = until === null ? await this.current(key, childId) : null;
+    const { values, settings } = now?.basis ?? (await this.basis(em, key));
     const judge = async (some: readonly Response[]): Promise<ChildJudgement | null> => (await this.deps.judge.judge(some, values, { settings }))[0] ?? null;
     const before = await judge(responses.filter((r) => r.sitting !== last));
     const basis = { values, settings };
-    if (until !== null) return { responses, before: before?.readings ?? [], judgement: await judge(responses), basis };
-    const { readings, estimates } = await this.current(key, childId);
-    return { responses, before: before?.readings ?? [], judgement: estimates[0] ? { estimate: estimates[0], readings } : null, basis };
+    if (now === null) return { responses, before: before?.readings ?? [], judgement: await judge(responses), basis };
+    const [estimate] = now.estimates;
+    return { responses, before: before?.readings ?? [], judgement: estimate ? { estimate, readings: now.readings } : null, basis };
   }
 }
 
@@ -188,7 +197,7 @@ export interface ChildThen {
   readonly responses: readonly Response[];
   readonly before: readonly Reading[];
   readonly judgement: ChildJudgement | null;
-  readonly basis: { readonly values: ClassValues; readonly settings: ReadingSettings };
+  readonly basis: Basis;
 }
 
 /** A class, or one child of it. */

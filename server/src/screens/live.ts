@@ -16,6 +16,7 @@ export type Change = Side | 'ended';
 export class Live {
   readonly #waiting = new Map<string, Set<(change: Change) => void>>();
   #client: pg.Client | null = null;
+  #listening: Promise<void> | null = null;
   #closed = false;
 
   constructor(
@@ -23,24 +24,25 @@ export class Live {
     private readonly log: Logger,
   ) {}
 
-  /** Calls back on every change of a screen, until the returned call. */
+  /** Calls back on every change of a screen, until the returned call. Changes are heard from the moment it resolves. */
   async on(screen: string, heard: (change: Change) => void): Promise<() => void> {
     const all = this.#waiting.get(screen) ?? new Set();
     this.#waiting.set(screen, all.add(heard));
-    await this.#listen();
-    return () => {
+    const end = (): void => {
       all.delete(heard);
       if (all.size === 0) this.#waiting.delete(screen);
     };
+    try {
+      await this.#listen();
+      return end;
+    } catch (error) {
+      end();
+      throw error;
+    }
   }
 
   async tell(screen: string, change: Change): Promise<void> {
     await this.orm.em.fork().execute('select pg_notify(?, ?)', [CHANNEL, `${screen} ${change}`]);
-  }
-
-  /** How many wait here: for the tests, and for whoever watches the server. */
-  get waiting(): number {
-    return [...this.#waiting.values()].reduce((sum, all) => sum + all.size, 0);
   }
 
   async close(): Promise<void> {
@@ -48,23 +50,25 @@ export class Live {
     await this.#client?.end();
   }
 
-  async #listen(): Promise<void> {
-    if (this.#client !== null || this.#closed) return;
+  #listen(): Promise<void> {
+    return (this.#listening ??= this.#connect());
+  }
+
+  async #connect(): Promise<void> {
     const client = new pg.Client({ connectionString: this.orm.config.get('clientUrl') ?? '' });
     this.#client = client;
-    const again = (): void => {
+    const gone = (): void => {
       if (this.#client !== client || this.#closed) return;
       this.#client = null;
-      setTimeout(
-        () =>
-          void this.#listen()
-            .then(() => this.#everybody())
-            .catch((error: unknown) => this.log.error({ error }, 'live changes are not heard')),
-        AGAIN_MS,
-      );
+      this.#listening = null;
+      setTimeout(() => {
+        this.#listen()
+          .then(() => this.#everybody())
+          .catch((error: unknown) => this.log.error({ error }, 'live changes are not heard'));
+      }, AGAIN_MS);
     };
-    client.on('error', again);
-    client.on('end', again);
+    client.on('error', gone);
+    client.on('end', gone);
     client.on('notification', ({ payload = '' }) => {
       const [screen = '', change = ''] = payload.split(' ');
       for (const heard of this.#waiting.get(screen) ?? []) heard(change as Change);
@@ -73,7 +77,7 @@ export class Live {
       await client.connect();
       await client.query(`listen ${CHANNEL}`);
     } catch (error) {
-      again();
+      gone();
       throw error;
     }
   }

@@ -3,8 +3,9 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
-import { switchMap, type Observable } from 'rxjs';
-import { Api, inWords } from '../session/api';
+import { switchMap } from 'rxjs';
+import { Doing } from '../look/doing';
+import { Api } from '../session/api';
 import { Session } from '../session/session';
 
 /** An adult's own sign-in: password, pin, and the way out everywhere. */
@@ -43,12 +44,11 @@ export class AccountPage {
   readonly old = signal('');
   readonly password = signal('');
   readonly pin = signal('');
-  readonly told = signal('');
-  readonly trouble = signal('');
+  readonly doing = new Doing();
 
   changePassword(event: Event): void {
     event.preventDefault();
-    this.#do(this.#api.changePassword(this.old(), this.password()), 'Your password is changed; every other sign-in has ended.', () => {
+    this.doing.run(this.#api.changePassword(this.old(), this.password()), 'Your password is changed; every other sign-in has ended.', () => {
       this.old.set('');
       this.password.set('');
     });
@@ -56,27 +56,15 @@ export class AccountPage {
   setPin(event: Event, pin: string | null): void {
     event.preventDefault();
     const act = this.#api.setPin(pin).pipe(switchMap(() => this.session.refresh()));
-    this.#do(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () => this.pin.set(''));
+    this.doing.run(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () => this.pin.set(''));
   }
   lock(): void {
-    this.#do(this.session.lock(), '');
+    this.doing.run(this.session.lock());
   }
   leaveAll(): void {
-    this.#do(this.#api.signOutEverywhere(), '', () => {
+    this.doing.run(this.#api.signOutEverywhere(), '', () => {
       this.session.forget();
       void this.#router.navigateByUrl('/sign-in');
-    });
-  }
-
-  #do(act: Observable<unknown>, told: string, then: () => void = () => undefined): void {
-    this.trouble.set('');
-    this.told.set('');
-    act.subscribe({
-      next: () => {
-        this.told.set(told);
-        then();
-      },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
     });
   }
 }

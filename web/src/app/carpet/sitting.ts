@@ -1,3 +1,4 @@
+// Longer than other files: every gesture of the adult and every word of the stage is one short method of the same thing, and each needs its state.
 import { computed, signal } from '@angular/core';
 import type { CarpetSettings, RecordRow } from '@vane/contract';
 import {

@@ -9,9 +9,11 @@ import { RouterLink } from '@angular/router';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { Observable } from 'rxjs';
 import { ask } from '../look/askDialog';
+import { deleteQuestion } from '../look/deleteQuestion';
+import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
 import { linesOf } from '../look/words';
-import { Api, inWords } from '../session/api';
+import { Api } from '../session/api';
 import { Session } from '../session/session';
 
 interface Named {
@@ -31,8 +33,7 @@ export class ChildrenPage {
   readonly #session = inject(Session);
   readonly #dialog = inject(MatDialog);
   readonly wanted = signal('');
-  readonly trouble = signal('');
-  readonly told = signal('');
+  readonly doing = new Doing();
   readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
   readonly otherClasses = computed(() => (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()));
   readonly found = computed(() => {
@@ -78,26 +79,12 @@ export class ChildrenPage {
     this.#do((classId) => this.#api.changeChild(classId, id, { archived: false }));
   }
   erase({ id, nickname }: Named): void {
-    const question = {
-      title: `Delete ${nickname}?`,
-      words: `Every answer, reading, overrule and note of ${nickname} is deleted for good, everywhere in Vane. What your setting has to keep, save first (Log, Save as CSV).`,
-      field: { label: `Write ${nickname} to go on`, value: '', must: nickname },
-      act: 'Delete for good',
-    };
-    ask(this.#dialog, question).subscribe((yes) => {
+    ask(this.#dialog, deleteQuestion(nickname)).subscribe((yes) => {
       if (yes !== null) this.#do((classId) => this.#api.deleteChild(classId, id), `${nickname} is deleted.`);
     });
   }
 
   #do(act: (classId: string) => Observable<unknown>, told = ''): void {
-    this.trouble.set('');
-    this.told.set('');
-    act(this.#session.classId()).subscribe({
-      next: () => {
-        this.told.set(told);
-        this.view.reload();
-      },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
-    });
+    this.doing.run(act(this.#session.classId()), told, () => this.view.reload());
   }
 }

@@ -5,7 +5,8 @@ import { MatInputModule } from '@angular/material/input';
 import type { NoteView } from '@vane/contract';
 import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
-import { Api, inWords } from '../session/api';
+import { Doing } from '../look/doing';
+import { Api } from '../session/api';
 import { Session } from '../session/session';
 
 /** What adults wrote about a child. */
@@ -35,8 +36,8 @@ import { Session } from '../session/session';
         </mat-form-field>
         <button matButton="outlined" type="submit" [disabled]="text().trim() === ''">Keep</button>
       </form>
-      @if (trouble()) {
-        <p role="alert">{{ trouble() }}</p>
+      @if (doing.trouble()) {
+        <p role="alert">{{ doing.trouble() }}</p>
       }
     </section>
   `,
@@ -75,7 +76,7 @@ export class Notes {
   readonly notes = input.required<readonly NoteView[]>();
   readonly changed = output();
   readonly text = signal('');
-  readonly trouble = signal('');
+  readonly doing = new Doing();
 
   day(note: NoteView): string {
     return format(new Date(note.madeAt), 'd MMM yyyy');
@@ -85,13 +86,9 @@ export class Notes {
     if (this.text().trim() !== '') this.send(this.api.note(this.session.classId(), { child: this.childId(), text: this.text() }), () => this.text.set(''));
   }
   send(act: Observable<unknown>, then: () => void = () => undefined): void {
-    this.trouble.set('');
-    act.subscribe({
-      next: () => {
-        then();
-        this.changed.emit();
-      },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
+    this.doing.run(act, '', () => {
+      then();
+      this.changed.emit();
     });
   }
 }

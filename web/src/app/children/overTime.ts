@@ -3,11 +3,11 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { changesOf, countsByWeek, type Change } from '@vane/core';
 import { format } from 'date-fns';
 import { Trouble } from '../look/trouble';
 import { WeeksChart } from '../look/weeksChart';
+import { WeeksPending } from '../look/weeksPending';
 import { factWords, listed, some } from '../look/words';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
@@ -19,7 +19,7 @@ const MOST = 14;
 @Component({
   selector: 'vane-over-time',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, Trouble, WeeksChart],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, Trouble, WeeksChart, WeeksPending],
   template: `
     <section aria-labelledby="time-title">
       <h2 id="time-title">Over time</h2>
@@ -28,10 +28,7 @@ const MOST = 14;
       } @else if (!past.hasValue()) {
         <p role="status">Fetching past weeks …</p>
       } @else {
-        @if (past.value().pending > 0) {
-          <p role="status">Judging past weeks as they stood then: {{ past.value().pending }} to come …</p>
-          <mat-progress-bar [value]="progress()" aria-label="Past weeks judged" />
-        }
+        <vane-weeks-pending [past]="past.value()" />
         @if (weeks().length > 0) {
           <p>{{ sentence() }}</p>
           <div class="both">
@@ -120,10 +117,6 @@ export class OverTime {
   });
   readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
   readonly weeks = computed(() => countsByWeek(this.#weeks()));
-  readonly progress = computed(() => {
-    const pending = this.past.hasValue() ? this.past.value().pending : 0;
-    return (100 * this.#weeks().length) / Math.max(1, this.#weeks().length + pending);
-  });
   readonly #changes = computed(() => changesOf(this.#weeks()));
   readonly more = computed(() => Math.max(0, this.#changes().length - MOST));
   readonly changes = computed(() => this.#changes().slice(0, MOST).map(changeWords));

@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { countsByWeek, stillCounted, workingNumber } from '@vane/core';
 import type { ChildWeek } from '@vane/contract';
 import { forkJoin } from 'rxjs';
 import { WeeksChart } from '../look/weeksChart';
+import { WeeksPending } from '../look/weeksPending';
 import { factWords, inLetters, listed } from '../look/words';
 import { Trouble } from '../look/trouble';
 import { Api } from '../session/api';
@@ -21,7 +21,7 @@ const MOST_FACTS = 12;
 /** Who needs the same thing? Children stand by name, or by what they work at; never by how far they are. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonToggleModule, MatProgressBarModule, RouterLink, Trouble, WeeksChart],
+  imports: [MatButtonToggleModule, RouterLink, Trouble, WeeksChart, WeeksPending],
   templateUrl: './class.page.html',
   styleUrl: './class.page.scss',
 })
@@ -69,10 +69,6 @@ export class ClassPage {
   });
   readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks.filter((w) => this.#names().has(w.child)) : []));
   readonly weeks = computed(() => countsByWeek(this.#weeks()));
-  readonly progress = computed(() => {
-    const pending = this.past.hasValue() ? this.past.value().pending : 0;
-    return (100 * this.#weeks().length) / Math.max(1, this.#weeks().length + pending);
-  });
   readonly moved = computed(() => numbersMoved(this.#weeks(), this.#names()));
   readonly groups = computed(() => {
     if (!this.record.hasValue()) return [];

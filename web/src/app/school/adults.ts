@@ -8,12 +8,16 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
 import { format } from 'date-fns';
-import type { Observable } from 'rxjs';
+import { tap, type Observable } from 'rxjs';
 import { ask } from '../look/askDialog';
+import { deleteQuestion } from '../look/deleteQuestion';
+import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
 import { listed } from '../look/words';
-import { Api, inWords } from '../session/api';
+import { Api } from '../session/api';
 import { Session } from '../session/session';
+
+const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [] };
 
 /** Who works at the school, who is invited, and how long records are kept. */
 @Component({
@@ -30,9 +34,9 @@ export class SchoolAdults {
   readonly classes = input.required<readonly SchoolClassView[]>();
   readonly changed = output();
   readonly school = rxResource({ stream: () => this.#api.school() });
-  readonly trouble = signal('');
+  readonly doing = new Doing();
   readonly link = signal('');
-  readonly wish = signal<InviteRequest>({ name: '', email: '', role: 'teacher', classes: [] });
+  readonly wish = signal<InviteRequest>(NOBODY);
 
   classesOf({ role, classes }: AdultView): string {
     if (role === 'lead') return 'every class';
@@ -50,16 +54,11 @@ export class SchoolAdults {
 
   invite(event: Event): void {
     event.preventDefault();
-    this.trouble.set('');
     this.link.set('');
-    this.#api.invite(this.wish()).subscribe({
-      next: ({ link }) => {
-        this.link.set(link);
-        this.wish.set({ name: '', email: '', role: 'teacher', classes: [] });
-        this.school.reload();
-        this.changed.emit();
-      },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
+    const invite = this.#api.invite(this.wish()).pipe(tap(({ link }) => this.link.set(link)));
+    this.doing.run(invite, '', () => {
+      this.wish.set(NOBODY);
+      this.#again();
     });
   }
   withdraw(id: string): void {
@@ -82,25 +81,16 @@ export class SchoolAdults {
     this.#do(this.#api.keepFor(months));
   }
   erase({ id, classId, nickname }: SchoolView['due'][number]): void {
-    const question = {
-      title: `Delete ${nickname}?`,
-      words: 'The whole record is deleted for good.',
-      field: { label: `Write ${nickname} to go on`, value: '', must: nickname },
-      act: 'Delete for good',
-    };
-    ask(this.#dialog, question).subscribe((yes) => {
+    ask(this.#dialog, deleteQuestion(nickname)).subscribe((yes) => {
       if (yes !== null) this.#do(this.#api.deleteChild(classId, id));
     });
   }
 
   #do(act: Observable<unknown>): void {
-    this.trouble.set('');
-    act.subscribe({
-      next: () => {
-        this.school.reload();
-        this.changed.emit();
-      },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
-    });
+    this.doing.run(act, '', () => this.#again());
+  }
+  #again(): void {
+    this.school.reload();
+    this.changed.emit();
   }
 }

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
@@ -6,6 +6,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { SchoolClassView } from '@vane/contract';
 import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../look/askDialog';
+import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
 import { listed, some } from '../look/words';
 import { Api, inWords } from '../session/api';
@@ -26,8 +27,7 @@ export class SchoolPage {
   readonly #dialog = inject(MatDialog);
   readonly session = inject(Session);
   readonly classes = rxResource({ stream: () => this.#api.schoolClasses() });
-  readonly trouble = signal('');
-  readonly told = signal('');
+  readonly doing = new Doing();
 
   adults({ adults }: SchoolClassView): string {
     return adults.length === 0 ? 'given to nobody' : `given to ${listed(adults.map((a) => a.name))}`;
@@ -71,19 +71,11 @@ export class SchoolPage {
             );
         });
       },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
+      error: (error: unknown) => this.doing.trouble.set(inWords(error)),
     });
   }
 
   #do(act: Observable<unknown>, told = ''): void {
-    this.trouble.set('');
-    this.told.set('');
-    act.pipe(switchMap(() => this.session.refresh())).subscribe({
-      next: () => {
-        this.told.set(told);
-        this.classes.reload();
-      },
-      error: (error: unknown) => this.trouble.set(inWords(error)),
-    });
+    this.doing.run(act.pipe(switchMap(() => this.session.refresh())), told, () => this.classes.reload());
   }
 }
