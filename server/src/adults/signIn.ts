@@ -43,17 +43,24 @@ export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId
 /** What a locked device may still ask: to be unlocked or signed out, and to hand in what was marked before. */
 const OPEN_WHEN_LOCKED = /^\/api\/(me|me\/unlock|sign-out|classes\/[^/]+\/record)$/;
 
+type SignedIn = Env['Variables']['adult'] & { readonly locked: boolean };
+
 /** Lets only signed-in adults through, and says who they are. */
 export const signedIn =
   (deps: Deps): MiddlewareHandler<Env> =>
   async (c, next) => {
     const token = getCookie(c, COOKIE);
-    const found = token ? await c.var.em.findOne(SignIn, { tokenHash: hashOf(token), expiresAt: { $gt: deps.now() } }) : null;
-    const adult = found && (await c.var.em.findOne(Adult, { schoolId: found.schoolId, id: found.adultId }));
-    if (!adult || !found) throw new RequestProblem('not-signed-in');
-    if (found.locked && !OPEN_WHEN_LOCKED.test(c.req.path)) throw new RequestProblem('locked');
-    c.set('signIn', found.tokenHash);
-    c.set('adult', { schoolId: adult.schoolId, id: adult.id, name: adult.name, email: adult.email, role: adult.role });
+    if (!token) throw new RequestProblem('not-signed-in');
+    const [found]: SignedIn[] = await c.var.em.execute(
+      `select s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role from sign_in s join adult a on a.school_id = s.school_id and a.id = s.adult_id
+       where s.token_hash = ? and s.expires_at > ?`,
+      [hashOf(token), deps.now()],
+    );
+    if (!found) throw new RequestProblem('not-signed-in');
+    const { locked, ...adult } = found;
+    if (locked && !OPEN_WHEN_LOCKED.test(c.req.path)) throw new RequestProblem('locked');
+    c.set('signIn', hashOf(token));
+    c.set('adult', adult);
     c.set('schoolId', adult.schoolId);
     return next();
   };

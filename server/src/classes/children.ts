@@ -4,6 +4,8 @@ import { v7 } from 'uuid';
 import { Child } from '../db/entities';
 import { RequestProblem } from '../problem';
 
+export const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
 /** A class of a school: what every query about a class names. */
 export interface ClassKey {
   readonly schoolId: string;

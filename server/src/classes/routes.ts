@@ -6,9 +6,7 @@ import { jsonBody, type Deps, type Env } from '../context';
 import { Child, ClassAdult, Judgement, SchoolClass, Setting } from '../db/entities';
 import { classOrChild, type Which } from '../judging/readings';
 import { RequestProblem } from '../problem';
-import type { ClassKey } from './children';
-
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+import { UUID, type ClassKey } from './children';
 
 /** Answers "not found" for ids that are none, rather than letting the database stumble over them. */
 export function uuidOr404(text: string | undefined): string {

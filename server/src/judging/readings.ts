@@ -60,7 +60,7 @@ export class Readings {
     if (this.#soon.has(name)) return;
     const timer = setTimeout(() => {
       this.#soon.delete(name);
-      this.current(key).catch((error: unknown) => {
+      this.#inTurn(key, () => this.#refresh(this.deps.orm.em.fork(), key)).catch((error: unknown) => {
         this.deps.log.error({ error, classId: key.classId }, 'readings could not be refreshed');
       });
     }, REFRESH_AFTER_MS);
@@ -76,9 +76,24 @@ export class Readings {
 
   /** Current readings of the class, or of one child in it. */
   async current(key: ClassKey, childId?: string): Promise<CurrentReadings> {
+    const which = { ...key, ...(childId === undefined ? {} : { childId }) };
+    return this.#inTurn(key, async () => {
+      const em = this.deps.orm.em.fork();
+      const basis = await this.#refresh(em, which);
+      const judgements = await em.find(Judgement, { ...which }, { disableIdentityMap: true });
+      return {
+        readings: await storedReadings(em, which),
+        basis,
+        estimates: judgements.map((j) => j.estimate),
+        judgedAt: judgements.reduce<Date | null>((latest, j) => (latest === null || j.judgedAt > latest ? j.judgedAt : latest), null),
+      };
+    });
+  }
+
+  async #inTurn<T>(key: ClassKey, act: () => Promise<T>): Promise<T> {
     const name = `${key.schoolId}/${key.classId}`;
     const before = this.#queue.get(name) ?? Promise.resolve();
-    const work = before.catch(() => undefined).then(() => this.#make({ ...key, ...(childId === undefined ? {} : { childId }) }));
+    const work = before.catch(() => undefined).then(act);
     this.#queue.set(name, work);
     try {
       return await work;
@@ -92,8 +107,8 @@ export class Readings {
     return { settings: await settingsOf(em, key), ...(await this.#classFit(em, key)) };
   }
 
-  async #make(which: Which): Promise<CurrentReadings> {
-    const em = this.deps.orm.em.fork();
+  /** Judges whoever has no current reading, and says what the class is judged with. */
+  async #refresh(em: EntityManager, which: Which): Promise<Basis> {
     const { settings, values, fittedAt } = await this.basis(em, which);
     const wanted = await fingerprints(em, which, [MODEL_VERSION, fittedAt, settings]);
     const stored = await em.find(Judgement, { ...which }, { fields: ['childId', 'fingerprint'] });
@@ -105,13 +120,7 @@ export class Readings {
     }
     for (const { childId, fingerprint } of stored) if (wanted.get(childId) === fingerprint) wanted.delete(childId);
     if (wanted.size > 0) await this.#judgeAgain(em, which, wanted, values, settings);
-    const judgements = await em.find(Judgement, { ...which }, { disableIdentityMap: true });
-    return {
-      readings: await storedReadings(em, which),
-      basis: { values, settings },
-      estimates: judgements.map((j) => j.estimate),
-      judgedAt: judgements.reduce<Date | null>((latest, j) => (latest === null || j.judgedAt > latest ? j.judgedAt : latest), null),
-    };
+    return { values, settings };
   }
 
   /** What the class has in common: learned anew when the model has changed, or the record has grown by a quarter. */
@@ -230,18 +239,12 @@ async function fingerprints(em: EntityManager, which: Which, by: readonly unknow
   return new Map(rows.map((row) => [row.child_id, JSON.stringify([...by, row.count, row.corrected, row.last])]));
 }
 
-/** Readings as they were stored last, current or not. */
+/** Readings as they were stored last, current or not. Thousands of rows: read plainly, without an entity for each. */
 export async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
-  const rows = await em.find(ReadingEntity, { ...which }, { orderBy: { childId: 'asc', fact: 'asc' }, disableIdentityMap: true });
-  return rows.map((r) => ({
-    child: r.childId,
-    fact: r.fact,
-    reading: r.reading,
-    pAutomatic: r.pAutomatic,
-    lean: r.lean,
-    certainty: r.certainty,
-    responses: r.responses,
-    days: r.days,
-    reason: r.reason,
-  }));
+  const { where, values } = classOrChild(which, 'r');
+  return em.execute<Reading[]>(
+    `select child_id as child, fact, reading, p_automatic as "pAutomatic", lean, certainty, responses, days, reason from reading r
+     where ${where} order by child_id, fact`,
+    values,
+  );
 }

@@ -41,10 +41,9 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const { sittings, responses } = c.req.valid('json');
       const rows = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
-      const result = await c.var.em.transactional(async (em) => {
-        await addSittings(em, key, sittings);
-        return addResponses(em, key, rows, deps.now());
-      });
+      // Each of the two may be sent again, so they need not happen together.
+      await addSittings(c.var.em, key, sittings);
+      const result = await addResponses(c.var.em, key, rows, deps.now());
       if (result.accepted.length > 0) readings.refreshSoon(key);
       return c.json(result);
     })

@@ -1,6 +1,6 @@
 import type { BatchResult, RecordRow, SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { ClassKey } from '../classes/children';
+import { UUID, type ClassKey } from '../classes/children';
 import { Child, ResponseEntity, Sitting, type ResponseRowEntity } from '../db/entities';
 
 /** A response as a row of the record, its child named by id. */
@@ -24,17 +24,19 @@ export const toRecordRow = (r: ResponseRowEntity): RecordRow => ({
   extra: r.extra,
 });
 
-const toEntity = (row: RecordRow, key: ClassKey, receivedAt: Date) => ({
-  ...key,
+/** The same row as the table has it, its columns by name. */
+const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date) => ({
+  school_id: key.schoolId,
   id: row.response_id,
-  childId: row.child,
-  sittingId: row.sitting,
-  shownAt: new Date(row.shown_at),
+  class_id: key.classId,
+  child_id: row.child,
+  sitting_id: row.sitting,
+  shown_at: row.shown_at,
   kind: row.kind,
   fact: row.fact,
-  answerMode: row.answer_mode,
-  exposureMs: row.exposure_ms,
-  responseMs: row.response_ms,
+  answer_mode: row.answer_mode,
+  exposure_ms: row.exposure_ms,
+  response_ms: row.response_ms,
   given: row.given,
   outcome: row.outcome,
   observed: row.observed,
@@ -43,7 +45,7 @@ const toEntity = (row: RecordRow, key: ClassKey, receivedAt: Date) => ({
   flags: row.flags,
   quality: row.quality,
   extra: row.extra,
-  receivedAt,
+  received_at: receivedAt,
 });
 
 /** Rows of one insert: below PostgreSQL's 65,535 parameters with room to spare. */
@@ -64,45 +66,50 @@ export async function addSittings(em: EntityManager, key: ClassKey, sittings: re
   }
 }
 
-async function refusals(em: EntityManager, key: ClassKey, rows: readonly RecordRow[]): Promise<(row: RecordRow) => string | null> {
+/** Why rows that were not added were not: there already, or not of this class. */
+async function reasons(em: EntityManager, key: ClassKey, rows: readonly RecordRow[]): Promise<(row: RecordRow) => string | null> {
+  const there = await em.find(ResponseEntity, { schoolId: key.schoolId, id: { $in: rows.map((r) => r.response_id) } }, { fields: ['id', 'classId'] });
+  const classOf = new Map(there.map((r) => [r.id, r.classId]));
   const children = new Set((await em.find(Child, { ...key }, { fields: ['id'] })).map((c) => c.id));
-  const sittings = new Set((await em.find(Sitting, { ...key, id: { $in: [...new Set(rows.map((r) => r.sitting))] } }, { fields: ['id'] })).map((s) => s.id));
   return (row) => {
-    if (!children.has(row.child)) return 'this child is not in the class';
-    return sittings.has(row.sitting) ? null : 'its sitting is not in the class';
+    const classId = classOf.get(row.response_id);
+    if (classId !== undefined) return classId === key.classId ? null : 'another class has a response of this id';
+    return children.has(row.child) ? 'its sitting is not in the class' : 'this child is not in the class';
   };
 }
 
 /**
  * Adds responses to the record, each once however often it is sent. The first one stays: a second row under the same id changes nothing.
- * Children are named by id. Rows that do not belong are refused by name; the others are kept.
+ * Children are named by id. Rows that do not belong are refused by name; the others are kept. One statement per chunk checks and adds; only where something was not
+ * added is asked why.
  */
 export async function addResponses(em: EntityManager, key: ClassKey, rows: readonly RecordRow[], now: Date): Promise<BatchResult> {
-  const wanted = new Map(rows.map((row) => [row.response_id, row]));
+  const wanted = [...new Map(rows.map((row) => [row.response_id, row])).values()];
+  const accepted = new Set<string>();
+  for (let i = 0; i < wanted.length; i += CHUNK) {
+    const chunk = wanted.slice(i, i + CHUNK).filter((row) => UUID.test(row.child));
+    const added: { id: string }[] = await em.execute(
+      `insert into response select r.* from json_populate_recordset(null::response, ?) r
+       join child c on c.school_id = r.school_id and c.id = r.child_id and c.class_id = r.class_id
+       join sitting s on s.school_id = r.school_id and s.id = r.sitting_id and s.class_id = r.class_id
+       on conflict (school_id, id) do nothing returning id`,
+      [JSON.stringify(chunk.map((row) => toColumns(row, key, now)))],
+    );
+    for (const { id } of added) accepted.add(id);
+  }
+  const left = wanted.filter((row) => !accepted.has(row.response_id));
   const refused: { id: string; reason: string }[] = [];
-  const known = await em.find(ResponseEntity, { schoolId: key.schoolId, id: { $in: [...wanted.keys()] } }, { fields: ['id', 'classId'] });
-  for (const { id, classId } of known) {
-    wanted.delete(id);
-    if (classId !== key.classId) refused.push({ id, reason: 'another class has a response of this id' });
+  const already: string[] = [];
+  if (left.length > 0) {
+    const why = await reasons(em, key, left);
+    for (const row of left) {
+      const reason = why(row);
+      if (reason === null) already.push(row.response_id);
+      else refused.push({ id: row.response_id, reason });
+    }
+    em.clear();
   }
-  const refusal = await refusals(em, key, [...wanted.values()]);
-  for (const row of wanted.values()) {
-    const reason = refusal(row);
-    if (reason === null) continue;
-    wanted.delete(row.response_id);
-    refused.push({ id: row.response_id, reason });
-  }
-  const fresh = [...wanted.values()];
-  for (let i = 0; i < fresh.length; i += CHUNK) {
-    const chunk = fresh.slice(i, i + CHUNK).map((row) => toEntity(row, key, now));
-    await em.createQueryBuilder(ResponseEntity).insert(chunk).onConflict(['schoolId', 'id']).ignore().execute();
-  }
-  em.clear();
-  return {
-    accepted: fresh.map((row) => row.response_id),
-    already: known.filter((k) => k.classId === key.classId).map((k) => k.id),
-    refused,
-  };
+  return { accepted: [...accepted], already, refused };
 }
 
 /** Pages through a class's responses in the order in which they were shown, without holding them all. */
