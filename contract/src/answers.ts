@@ -71,8 +71,8 @@ export interface ChildRecord {
   readonly child: ChildView;
   readonly estimate: ChildEstimate;
   readonly readings: readonly Reading[];
-  /** What the last sitting moved. */
-  readonly moved: readonly Moved[];
+  /** What the last sitting moved; null where that is to be asked for by itself, since it takes a judgement more. */
+  readonly moved: readonly Moved[] | null;
   /** The teachers' own words that stand, newest first. */
   readonly overrules: readonly OverruleView[];
   readonly notes: readonly NoteView[];

@@ -4,7 +4,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type MiddlewareHandler } from 'hono';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Child, ClassAdult, Judgement, SchoolClass, Setting } from '../db/entities';
-import { classOrChild, type Which } from '../judging/readings';
+import { classOrChild, type Which } from '../judging/which';
 import { RequestProblem } from '../problem';
 import { UUID, type ClassKey } from './children';
 

@@ -48,6 +48,7 @@ describe('the tables that grow', () => {
       '/responses.csv',
       '/over-time',
       `/children/${odo}`,
+      `/children/${odo}/moved`,
       `/children/${odo}/over-time`,
       `/children/${odo}/record.json`,
     ])

@@ -1,23 +1,25 @@
-import { toResponse } from '@vane/contract';
+import { toResponse, type RecordRow } from '@vane/contract';
 import {
   CLASS_NEWEST,
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,
+  movedReadings,
   workingNumber,
   type ChildJudgement,
   type ChildEstimate,
   type ClassValues,
   type Reading,
+  type Moved,
   type ReadingSettings,
-  type Response,
 } from '@vane/core';
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
 import * as z from 'zod';
 import type { ClassKey } from '../classes/children';
 import { ClassFit, Judgement, ReadingEntity, ResponseEntity, Setting } from '../db/entities';
-import { toRecordRow } from '../record/store';
+import { recordOf, recordRows } from '../record/store';
 import type { Judge } from './judge';
+import { classOrChild, type Which } from './which';
 
 const readingSettings = z.object({
   knowsFrom: z.number().min(0.5).max(0.99),
@@ -48,6 +50,7 @@ export class Readings {
   /** The newest work on each class: one after the other, so that nothing is judged twice at once. */
   readonly #queue = new Map<string, Promise<unknown>>();
   readonly #soon = new Map<string, ReturnType<typeof setTimeout>>();
+  #background: Promise<void> = Promise.resolve();
 
   constructor(private readonly deps: { readonly orm: MikroORM; readonly judge: Judge; readonly log: Logger; readonly now: () => Date }) {}
 
@@ -60,9 +63,13 @@ export class Readings {
     if (this.#soon.has(name)) return;
     const timer = setTimeout(() => {
       this.#soon.delete(name);
-      this.#inTurn(key, () => this.#refresh(this.deps.orm.em.fork(), key)).catch((error: unknown) => {
-        this.deps.log.error({ error, classId: key.classId }, 'readings could not be refreshed');
-      });
+      // One class after the other: whoever waits for an answer goes before them all.
+      this.#background = this.#background
+        .then(() => this.#inTurn(key, () => this.#refresh(this.deps.orm.em.fork(), key)))
+        .then(() => undefined)
+        .catch((error: unknown) => {
+          this.deps.log.error({ error, classId: key.classId }, 'readings could not be refreshed');
+        });
     }, REFRESH_AFTER_MS);
     this.#soon.set(name, timer);
   }
@@ -128,15 +135,16 @@ export class Readings {
     const responses = await em.count(ResponseEntity, { schoolId, classId });
     const stored = await em.findOne(ClassFit, { schoolId, classId }, { disableIdentityMap: true });
     if (stored?.modelVersion === MODEL_VERSION && responses <= GROWN * stored.responses) return { values: stored.values, fittedAt: stored.fittedAt };
-    const rows: Record<string, unknown>[] = await em.execute(
-      `select * from (
-         select r.*, row_number() over (partition by child_id, kind, fact order by shown_at desc, id desc) as place
-         from response r where school_id = ? and class_id = ? and void = '' and aid = 'none') newest
-       where place <= ?`,
-      [schoolId, classId, 2 * CLASS_NEWEST],
+    const rows = await recordRows(
+      em,
+      `r.school_id = ? and r.id in (
+         select id from (
+           select id, row_number() over (partition by child_id, kind, fact order by shown_at desc, id desc) as place
+           from response where school_id = ? and class_id = ? and void = '' and aid = 'none') newest
+         where place <= ?)`,
+      [schoolId, schoolId, classId, 2 * CLASS_NEWEST],
     );
-    const values = await this.deps.judge.learn(rows.map((row) => toResponse(toRecordRow(em.map(ResponseEntity, row)))));
-    em.clear();
+    const values = await this.deps.judge.learn(rows.map(toResponse));
     const fit = { schoolId, classId, modelVersion: MODEL_VERSION, responses, values, fittedAt: this.deps.now() };
     await em.upsert(ClassFit, fit);
     return fit;
@@ -150,13 +158,15 @@ export class Readings {
     settings: ReadingSettings,
   ): Promise<void> {
     const children = [...wanted.keys()];
-    const rows = await em.find(ResponseEntity, { schoolId, classId, childId: { $in: children } }, { disableIdentityMap: true });
-    const judgements = await this.deps.judge.judge(
-      rows.map((row) => toResponse(toRecordRow(row))),
-      values,
-      { settings },
+    const rows = await recordRows(em, "r.school_id = ? and r.class_id = ? and r.child_id = any (string_to_array(?, ',')::uuid[])", [
+      schoolId,
+      classId,
+      children.join(),
+    ]);
+    const judgements = await this.deps.judge.judge(rows.map(toResponse), values, { settings });
+    const readings = judgements.flatMap((j) =>
+      j.readings.map(({ child, pAutomatic, ...reading }) => ({ school_id: schoolId, class_id: classId, child_id: child, p_automatic: pAutomatic, ...reading })),
     );
-    const readings = judgements.flatMap((j) => j.readings.map(({ child, ...reading }) => ({ schoolId, classId, childId: child, ...reading })));
     const made = { schoolId, classId, modelVersion: MODEL_VERSION, settings, judgedAt: this.deps.now() };
     const sources = judgements.map(({ estimate, readings: own }) => ({
       ...made,
@@ -167,33 +177,45 @@ export class Readings {
     }));
     await em.transactional(async (tx) => {
       await tx.nativeDelete(ReadingEntity, { schoolId, classId, childId: { $in: children } });
-      for (let i = 0; i < readings.length; i += 1000) await tx.insertMany(ReadingEntity, readings.slice(i, i + 1000));
+      // Some two hundred rows a child: as one value each thousand, rather than as eleven thousand parameters.
+      for (let i = 0; i < readings.length; i += 1000)
+        await tx.execute('insert into reading select r.* from json_populate_recordset(null::reading, ?) r where r.school_id = ?', [
+          JSON.stringify(readings.slice(i, i + 1000)),
+          schoolId,
+        ]);
       if (sources.length > 0) await tx.upsertMany(Judgement, sources);
     });
     em.clear();
   }
 
   /**
-   * One child as the record stood at a moment, or now: its responses until then, oldest first, the judgement made from them, and its readings as they were
-   * before the last of its sittings.
+   * One child as the record stood at a moment, or now: its responses until then, oldest first, and the judgement made from them.
    */
   async childAt(key: ClassKey, childId: string, until: Date | null): Promise<ChildThen> {
     const em = this.deps.orm.em.fork();
-    const rows = await em.find(
-      ResponseEntity,
-      { ...key, childId, ...(until === null ? {} : { shownAt: { $lt: until } }) },
-      { orderBy: { shownAt: 'asc', id: 'asc' }, disableIdentityMap: true },
+    const rows = (await recordOf(em, { ...key, childId })).filter((row) => until === null || Date.parse(row.shown_at) < until.getTime());
+    if (until === null) {
+      const { basis, estimates, readings } = await this.current(key, childId);
+      const [estimate] = estimates;
+      return { rows, basis, judgement: estimate ? { estimate, readings } : null };
+    }
+    const { values, settings } = await this.basis(em, key);
+    return { rows, basis: { values, settings }, judgement: await this.#judgeOne(rows, { values, settings }) };
+  }
+
+  /** What the last of a child's sittings until then moved: its readings against those without that sitting. */
+  async moved(key: ClassKey, childId: string, until: Date | null): Promise<Moved[]> {
+    const { rows, judgement, basis } = await this.childAt(key, childId, until);
+    const last = rows[rows.length - 1]?.sitting;
+    const before = await this.#judgeOne(
+      rows.filter((row) => row.sitting !== last),
+      basis,
     );
-    const responses = rows.map((row) => toResponse(toRecordRow(row)));
-    const last = responses[responses.length - 1]?.sitting;
-    const now = until === null ? await this.current(key, childId) : null;
-    const { values, settings } = now?.basis ?? (await this.basis(em, key));
-    const judge = async (some: readonly Response[]): Promise<ChildJudgement | null> => (await this.deps.judge.judge(some, values, { settings }))[0] ?? null;
-    const before = await judge(responses.filter((r) => r.sitting !== last));
-    const basis = { values, settings };
-    if (now === null) return { responses, before: before?.readings ?? [], judgement: await judge(responses), basis };
-    const [estimate] = now.estimates;
-    return { responses, before: before?.readings ?? [], judgement: estimate ? { estimate, readings: now.readings } : null, basis };
+    return movedReadings(before?.readings ?? [], judgement?.readings ?? []);
+  }
+
+  async #judgeOne(rows: readonly RecordRow[], { values, settings }: Basis): Promise<ChildJudgement | null> {
+    return (await this.deps.judge.judge(rows.map(toResponse), values, { settings }))[0] ?? null;
   }
 }
 
@@ -203,15 +225,9 @@ const REFRESH_AFTER_MS = 3000;
 const GROWN = 1.25;
 
 export interface ChildThen {
-  readonly responses: readonly Response[];
-  readonly before: readonly Reading[];
+  readonly rows: readonly RecordRow[];
   readonly judgement: ChildJudgement | null;
   readonly basis: Basis;
-}
-
-/** A class, or one child of it. */
-export interface Which extends ClassKey {
-  readonly childId?: string;
 }
 
 /** The class's settings for readings; the defaults where none, or none that can be read, are stored. */
@@ -221,20 +237,16 @@ async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): P
   return parsed.success ? parsed.data : DEFAULT_READING_SETTINGS;
 }
 
-/** The same as a condition on a table of responses. */
-export const classOrChild = ({ schoolId, classId, childId }: Which, table: string): { where: string; values: string[] } => ({
-  where: `${table}.school_id = ? and ${table}.class_id = ?${childId === undefined ? '' : ` and ${table}.child_id = ?`}`,
-  values: [schoolId, classId, ...(childId === undefined ? [] : [childId])],
-});
-
 /** By child id: what its readings have to be made from. Responses are added and corrected: how many of both there are, and the newest arrival, tell them apart. */
 async function fingerprints(em: EntityManager, which: Which, by: readonly unknown[]): Promise<Map<string, string>> {
   const { where, values } = classOrChild(which, 'r');
   const rows: { child_id: string; count: string; corrected: string; last: Date }[] = await em.execute(
-    `select r.child_id, count(distinct r.id) as count, count(c.id) as corrected, max(r.received_at) as last
-     from response r left join correction c on c.school_id = r.school_id and c.response_id = r.id
-     where ${where} group by r.child_id`,
-    values,
+    `select all_of.child_id, all_of.count, coalesce(put_right.n, 0) as corrected, all_of.last
+     from (select r.child_id, count(*) as count, max(r.received_at) as last from response r where ${where} group by r.child_id) all_of
+     left join (
+       select r.child_id, count(*) as n from correction c join response r on r.school_id = c.school_id and r.id = c.response_id where ${where} group by r.child_id
+     ) put_right on put_right.child_id = all_of.child_id`,
+    [...values, ...values],
   );
   return new Map(rows.map((row) => [row.child_id, JSON.stringify([...by, row.count, row.corrected, row.last])]));
 }

@@ -1,5 +1,5 @@
-import { day, toRow, type ChildRecord, type ClassReadings } from '@vane/contract';
-import { MODEL_VERSION, movedReadings, unknownEstimate } from '@vane/core';
+import { day, type ChildRecord, type ClassReadings } from '@vane/contract';
+import { MODEL_VERSION, unknownEstimate } from '@vane/core';
 import { Hono } from 'hono';
 import { notesOf } from '../classes/manage';
 import { childrenOf, uuidOr404 } from '../classes/routes';
@@ -11,6 +11,13 @@ import type { Readings } from './readings';
 import { Weeks } from './weeks';
 
 const DAY_MS = 86_400_000;
+
+/** The end of the day to which a record is stepped back; null = now. */
+function endOf(text: string | undefined): Date | null {
+  const until = day.optional().safeParse(text);
+  if (!until.success) throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
+  return until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
+}
 
 /** The judgement on a class and on one child of it. */
 export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
@@ -36,24 +43,29 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .get('/children/:childId', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const childId = uuidOr404(c.req.param('childId'));
-      const until = day.optional().safeParse(c.req.query('until'));
-      if (!until.success) throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
+      const end = endOf(c.req.query('until'));
       const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');
-      const end = until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
-      const { responses, before, judgement, basis } = await readings.childAt(key, childId, end);
+      const { rows, judgement, basis } = await readings.childAt(key, childId, end);
       const own = judgement?.readings ?? [];
       const record: ChildRecord = {
         child,
         estimate: judgement?.estimate ?? unknownEstimate(childId),
         readings: own,
-        moved: movedReadings(before, own),
+        moved: null,
         overrules: await overrulesOf(c.var.em, key, childId, end),
         notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
-        responses: responses.map((r) => toRow(r)),
+        // How each was measured, and columns of other programs, are for the whole record.
+        responses: rows.map((row) => ({ ...row, quality: null, extra: {} })),
         basis,
       };
       return c.json(record);
+    })
+    .get('/children/:childId/moved', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
+      return c.json(await readings.moved(key, childId, endOf(c.req.query('until'))));
     })
     .get('/over-time', async (c) => c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId })))
     .get('/children/:childId/over-time', async (c) =>

@@ -3,9 +3,10 @@ import { MODEL_VERSION, workingNumber, type ReadingWord } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../classes/children';
 import type { Deps } from '../context';
-import { ResponseEntity, WeekReading } from '../db/entities';
-import { toRecordRow } from '../record/store';
-import { classOrChild, type Readings, type Which } from './readings';
+import { WeekReading } from '../db/entities';
+import { recordOf } from '../record/store';
+import type { Readings } from './readings';
+import { classOrChild, type Which } from './which';
 
 const WEEK_MS = 7 * 86_400_000;
 
@@ -63,8 +64,7 @@ export class Weeks {
     const em = this.deps.orm.em.fork();
     const { values, settings } = await this.readings.basis(em, { schoolId, classId });
     for (const child of new Set(wanted.map((w) => w.child))) {
-      const rows = await em.find(ResponseEntity, { schoolId, classId, childId: child }, { orderBy: { shownAt: 'asc', id: 'asc' }, disableIdentityMap: true });
-      const responses = rows.map((row) => toResponse(toRecordRow(row)));
+      const responses = (await recordOf(em, { schoolId, classId, childId: child })).map(toResponse);
       for (const { week, fingerprint } of wanted.filter((w) => w.child === child)) {
         const end = Date.parse(week) + WEEK_MS;
         const [judged] = await this.deps.judge.judge(

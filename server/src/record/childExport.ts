@@ -2,9 +2,9 @@ import type { RecordRow, SittingRow } from '@vane/contract';
 import { MODEL_VERSION, type Reading } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../classes/children';
-import { Child, Correction, Note, Overrule, ResponseEntity, Sitting } from '../db/entities';
+import { Child, Correction, Note, Overrule, Sitting } from '../db/entities';
 import { RequestProblem } from '../problem';
-import { toRecordRow } from './store';
+import { recordOf } from './store';
 
 /** Everything Vane has of one child, as it goes out: an open format, documented in docs/formats.md. */
 export interface ChildFile {
@@ -25,13 +25,9 @@ export interface ChildFile {
 export async function childFile(em: EntityManager, key: ClassKey, childId: string, readings: readonly Reading[], now: Date): Promise<ChildFile> {
   const child = await em.findOne(Child, { ...key, id: childId });
   if (!child) throw new RequestProblem('not-found');
-  const rows = await em.find(ResponseEntity, { ...key, childId }, { orderBy: { shownAt: 'asc', id: 'asc' }, disableIdentityMap: true });
-  const sittings = await em.find(
-    Sitting,
-    { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sittingId))] } },
-    { orderBy: { startedAt: 'asc' } },
-  );
-  const corrections = await em.find(Correction, { ...key, responseId: { $in: rows.map((r) => r.id) } }, { orderBy: { madeAt: 'asc' } });
+  const rows = await recordOf(em, { ...key, childId });
+  const sittings = await em.find(Sitting, { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sitting))] } }, { orderBy: { startedAt: 'asc' } });
+  const corrections = await em.find(Correction, { ...key, responseId: { $in: rows.map((r) => r.response_id) } }, { orderBy: { madeAt: 'asc' } });
   const overrules = await em.find(Overrule, { ...key, childId }, { orderBy: { madeAt: 'asc' } });
   const notes = await em.find(Note, { ...key, childId }, { orderBy: { madeAt: 'asc' } });
   const who = (id: string): string => (id === childId ? child.nickname : 'another child');
@@ -47,7 +43,7 @@ export async function childFile(em: EntityManager, key: ClassKey, childId: strin
       answer_mode: s.answerMode,
       settings: s.settings ?? null,
     })),
-    responses: rows.map((row) => ({ ...toRecordRow(row), child: child.nickname })),
+    responses: rows.map((row) => ({ ...row, child: child.nickname })),
     corrections: corrections.map((c) => ({
       response_id: c.responseId,
       what: c.what,

@@ -1,8 +1,8 @@
 import type { LogPage, LogQuery } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../classes/children';
-import { Child, Correction, Note, ResponseEntity } from '../db/entities';
-import { toRecordRow } from './store';
+import { Child, Correction, Note } from '../db/entities';
+import { recordRows } from './store';
 
 const PAGE = 200;
 const DAY_MS = 86_400_000;
@@ -33,9 +33,17 @@ export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery)
     [...values, query.offset],
   );
   const ids = found.map(({ id }) => id);
-  const rows = new Map((await em.find(ResponseEntity, { ...key, id: { $in: ids } }, { disableIdentityMap: true })).map((row) => [row.id, row]));
+  const rows = new Map(
+    (
+      await recordRows(em, 'r.school_id = ? and r.class_id = ? and r.id in (select json_array_elements_text(?))', [
+        key.schoolId,
+        key.classId,
+        JSON.stringify(ids),
+      ])
+    ).map((row) => [row.response_id, row]),
+  );
   const corrections = await em.find(Correction, { ...key, responseId: { $in: ids } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
-  const sittings = [...new Set([...rows.values()].map((row) => row.sittingId))];
+  const sittings = [...new Set([...rows.values()].map((row) => row.sitting))];
   const notes = await em.find(Note, { ...key, sittingId: { $in: sittings } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
   const names = new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
   return {
@@ -47,8 +55,8 @@ export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery)
       const [first, last] = [made[0], made[made.length - 1]];
       const was = first ? `${names.get(first.before.childId) ?? ''}: ${first.before.given === '' ? 'no answer' : first.before.given}` : '';
       const corrected = last ? { by: last.adultName, at: last.madeAt.toISOString(), was } : null;
-      const own = { routine, corrected, notes: notes.filter((n) => n.sittingId === row.sittingId).map((n) => n.text) };
-      return [{ ...toRecordRow(row), nickname: names.get(row.childId) ?? '', ...own }];
+      const own = { routine, corrected, notes: notes.filter((n) => n.sittingId === row.sitting).map((n) => n.text) };
+      return [{ ...row, nickname: names.get(row.child) ?? '', ...own }];
     }),
   };
 }

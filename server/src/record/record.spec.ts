@@ -1,4 +1,5 @@
 import type { BatchResult, ChildRecord, ClassReadings, ImportResult, LogPage } from '@vane/contract';
+import type { Moved } from '@vane/core';
 import { Readable } from 'node:stream';
 import { loadDemo, removeDemo } from '../demo/load';
 import { DEMO_SIGN_IN } from '../demo/names';
@@ -102,7 +103,12 @@ describe('readings', () => {
     ]);
     expect(record.responses).toHaveLength(30);
     expect(record.estimate.times.hand.tap).toBeGreaterThan(0.8);
-    expect(record.moved.every((m) => m.before?.responses === 4)).toBe(true);
+    const movedOn = (day: string | undefined) => json<Moved[]>(browser.get(`${path}/children/${child}/moved?until=${day ?? ''}`));
+    expect((await movedOn(days[2])).map((m) => [m.fact, m.before?.reading, m.before?.responses])).toEqual([
+      ['show:6:frame-fives', 'too few answers', 2],
+      ['show:7:frame-fives', 'too few answers', 2],
+    ]);
+    expect(await movedOn(days[4])).toEqual([]);
     const all = await json<ClassReadings>(browser.get(`${path}/readings`));
     expect(all.readings).toEqual(record.readings);
     expect((await browser.get(`${path}/children/0197a000-0000-7000-8000-0000000000ff`)).status).toBe(404);
@@ -131,8 +137,9 @@ describe('readings', () => {
   it('are none for a child who has not answered, without fuss', async () => {
     const { path, children } = await setUp(browser);
     const record = await json<ChildRecord>(browser.get(`${path}/children/${children.get('Odo')}`));
-    expect(record).toMatchObject({ readings: [], moved: [], responses: [], child: { lastAskedAt: null } });
+    expect(record).toMatchObject({ readings: [], moved: null, responses: [], child: { lastAskedAt: null } });
     expect(await json<ClassReadings>(browser.get(`${path}/readings`))).toMatchObject({ readings: [], judgedAt: null });
+    expect(await json<unknown>(browser.get(`${path}/children/${children.get('Odo')}/moved`))).toEqual([]);
   });
 });
 

@@ -1,30 +1,28 @@
 import type { BatchResult, RecordRow, SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { UUID, type ClassKey } from '../classes/children';
-import { Child, ResponseEntity, Sitting, type ResponseRowEntity } from '../db/entities';
+import { classOrChild, type Which } from '../judging/which';
+import { Child, ResponseEntity, Sitting } from '../db/entities';
 
-/** A response as a row of the record, its child named by id. */
-export const toRecordRow = (r: ResponseRowEntity): RecordRow => ({
-  response_id: r.id,
-  child: r.childId,
-  sitting: r.sittingId,
-  shown_at: r.shownAt.toISOString(),
-  kind: r.kind,
-  fact: r.fact,
-  answer_mode: r.answerMode,
-  exposure_ms: r.exposureMs ?? null,
-  response_ms: r.responseMs ?? null,
-  given: r.given,
-  outcome: r.outcome,
-  observed: r.observed,
-  aid: r.aid,
-  void: r.void,
-  flags: r.flags,
-  quality: r.quality ?? null,
-  extra: r.extra,
-});
+const COLUMNS = `r.id as response_id, r.child_id as child, r.sitting_id as sitting, r.shown_at, r.kind, r.fact, r.answer_mode, r.exposure_ms, r.response_ms, r.given,
+  r.outcome, r.observed, r.aid, r.void, r.flags, r.quality, r.extra`;
 
-/** The same row as the table has it, its columns by name. */
+/**
+ * Responses as rows of the record, each child named by id. `where` is a condition on `response r` that names the school, and may go on with an order. A year of a class
+ * is read this way: plainly, without an entity for each row.
+ */
+export async function recordRows(em: EntityManager, where: string, values: readonly unknown[]): Promise<RecordRow[]> {
+  const rows: (Omit<RecordRow, 'shown_at'> & { shown_at: string | Date })[] = await em.execute(`select ${COLUMNS} from response r where ${where}`, [...values]);
+  return rows.map((row) => Object.assign(row, { shown_at: new Date(row.shown_at).toISOString() }));
+}
+
+/** All responses of a class or of one child, oldest first. */
+export const recordOf = (em: EntityManager, which: Which): Promise<RecordRow[]> => {
+  const { where, values } = classOrChild(which, 'r');
+  return recordRows(em, `${where} order by r.shown_at, r.id`, values);
+};
+
+/** A row of the record as the table has it, its columns by name. */
 const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date) => ({
   school_id: key.schoolId,
   id: row.response_id,
@@ -114,16 +112,17 @@ export async function addResponses(em: EntityManager, key: ClassKey, rows: reado
 
 /** Pages through a class's responses in the order in which they were shown, without holding them all. */
 export async function* responsesOf(em: EntityManager, key: ClassKey, pageSize = 2000): AsyncGenerator<RecordRow[]> {
-  let after: { shownAt: Date; id: string } | null = null;
+  let after: RecordRow | undefined;
   for (;;) {
-    const page: ResponseRowEntity[] = await em.find(
-      ResponseEntity,
-      after === null ? { ...key } : { ...key, $or: [{ shownAt: { $gt: after.shownAt } }, { shownAt: after.shownAt, id: { $gt: after.id } }] },
-      { orderBy: { shownAt: 'asc', id: 'asc' }, limit: pageSize, disableIdentityMap: true },
-    );
-    if (page.length > 0) yield page.map(toRecordRow);
-    const last = page[page.length - 1];
-    if (page.length < pageSize || !last) return;
-    after = last;
+    const later = after === undefined ? '' : 'and (r.shown_at, r.id) > (?, ?)';
+    const page = await recordRows(em, `r.school_id = ? and r.class_id = ? ${later} order by r.shown_at, r.id limit ?`, [
+      key.schoolId,
+      key.classId,
+      ...(after === undefined ? [] : [after.shown_at, after.response_id]),
+      pageSize,
+    ]);
+    if (page.length > 0) yield page;
+    after = page[page.length - 1];
+    if (page.length < pageSize) return;
   }
 }

@@ -49,7 +49,17 @@ export class ChildPage {
     },
   });
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
-  readonly moved = computed(() => (this.record.hasValue() ? this.record.value().moved.map((m) => ({ ...m, words: factWords(m.fact) })) : []));
+  /** What the last sitting moved: asked for once the page stands, unless this device judged and knows. */
+  readonly movedThere = rxResource({
+    params: () => (this.record.hasValue() && this.record.value().moved === null ? { record: this.record.value(), until: this.until() } : undefined),
+    stream: ({ params: { record, until } }) => this.#api.moved(this.#session.classId(), record.child.id, until),
+  });
+  /** null = not known yet. */
+  readonly moved = computed(() => {
+    const own = this.record.hasValue() ? this.record.value().moved : null;
+    const there = this.movedThere.hasValue() ? this.movedThere.value() : null;
+    return (own ?? there)?.map((m) => ({ ...m, words: factWords(m.fact) })) ?? null;
+  });
   /** Whose which sail is open: a computed signal, so that a record that comes anew does not count as another. */
   readonly #opened = computed(() => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''));
   /** The open fact: what is worth seeing of each child and sail, until the teacher chooses another. */

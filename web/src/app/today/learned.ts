@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { ChildRecord, ChildView } from '@vane/contract';
-import { forkJoin } from 'rxjs';
+import type { Moved } from '@vane/core';
+import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../children/sail';
 import { factWords } from '../look/words';
 import { Trouble } from '../look/trouble';
@@ -57,13 +58,20 @@ export class Learned {
   readonly #last = computed(() => [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST));
   readonly records = rxResource({
     params: () => ({ classId: this.#session.classId(), children: this.#last() }),
-    stream: ({ params: { classId, children } }) => forkJoin(children.map((child) => this.#api.child(classId, child.id))),
+    stream: ({ params: { classId, children } }) =>
+      forkJoin(
+        children.map((child) =>
+          forkJoin({ record: this.#api.child(classId, child.id), moved: this.#api.moved(classId, child.id) }).pipe(
+            map(({ record, moved }) => ({ ...record, moved })),
+          ),
+        ),
+      ),
   });
   readonly lines = computed(() => (this.records.hasValue() ? this.records.value().map(learnedLine) : []));
 }
 
 /** What one child's last sitting moved, in a line. */
-export function learnedLine({ child, moved, readings }: Pick<ChildRecord, 'child' | 'moved' | 'readings'>) {
+export function learnedLine({ child, moved, readings }: Pick<ChildRecord, 'child' | 'readings'> & { readonly moved: readonly Moved[] }) {
   const now = moved
     .slice(0, 3)
     .map(({ fact, before, after }) => `${factWords(fact)} ${before === null ? 'is now read as' : `went from “${before.reading}” to`} “${after.reading}”`);
