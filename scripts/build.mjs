@@ -45,6 +45,7 @@ export async function buildServer() {
     absWorkingDir: ROOT,
     entryPoints: {
       main: 'server/src/main.ts',
+      'pdf.worker': 'server/src/prints/pdf.worker.ts',
       'judge.worker': 'server/src/judging/judge.worker.ts',
       judge: 'server/src/commands/judge.ts',
       plan: 'server/src/commands/plan.ts',

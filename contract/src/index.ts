@@ -7,5 +7,6 @@ export * from './adults';
 export * from './requests';
 export * from './dayPlan';
 export * from './corrections';
+export * from './prints';
 export * from './screens';
 export { day, storable } from './text';

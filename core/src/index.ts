@@ -58,7 +58,6 @@ export {
   type Answered,
   type Ask,
   type Choice,
-  type Caution,
   type Want,
   type Routine,
   type RoutineGroup,
@@ -66,6 +65,26 @@ export {
   type RoutineWish,
 } from './routines/routine';
 export { outOfReach, waysTotals } from './routines/ways';
-export { USUAL_WORDS, WORD_CHOICES, type Words } from './routines/words';
+export { CAUTION_WORDS, LAYOUT_WORDS, USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/words';
+export {
+  CARD_SIZE_NAMES,
+  cardsOf,
+  drawnPages,
+  MAT_NAMES,
+  PRINT_NAMES,
+  PRINTS,
+  type ClassWays,
+  type Needs,
+  type PrintName,
+  type PrintWish,
+} from './prints/catalogue';
+export { mostOn, svgCard, type Card } from './prints/cards';
+export { groupSheet } from './prints/groupSheet';
+export { handOver } from './prints/handOver';
+export { homeSheet } from './prints/homeSheet';
+export { MATS } from './prints/mats';
+export { INKS, PAPERS, sheetOf, type PaperName, type PrintPage } from './prints/paper';
+export { asked } from './prints/groupSheet';
+export type { Block } from './prints/text';
 export * from './trial/machine';
 export { measured, type Measured } from './trial/measured';

@@ -18,6 +18,7 @@ import { Readings } from './judging/readings';
 import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
 import { answerProblem, RequestProblem } from './problem';
+import { printRoutes } from './prints/routes';
 import { recordRoutes } from './record/routes';
 import { Live } from './screens/live';
 import { controlRoutes, stageRoutes } from './screens/routes';
@@ -105,6 +106,7 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', readingRoutes(deps, readings));
   api.route('/classes/:classId', overruleRoutes(deps));
   api.route('/classes/:classId', manageRoutes(deps));
+  api.route('/classes/:classId', printRoutes(deps, readings));
   api.use('/school', signedIn(deps), leadOnly);
   api.use('/school/*', signedIn(deps), leadOnly);
   api.route('/school', schoolRoutes(deps));

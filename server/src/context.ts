@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { storable, type Role } from '@vane/contract';
 import type { Mail } from './adults/mail';
 import type { Judge } from './judging/judge';
+import type { Print } from './prints/pdf';
 import { RequestProblem } from './problem';
 
 /** What the server is made with. */
@@ -12,6 +13,8 @@ export interface Deps {
   readonly orm: MikroORM;
   readonly judge: Judge;
   readonly mail: Mail;
+  /** Makes a PDF, in a thread of its own when serving. */
+  readonly printer: (print: Print) => Promise<Uint8Array>;
   readonly log: Logger;
   readonly now: () => Date;
   /** What has to be closed when the server stops. */

@@ -7,6 +7,8 @@ import { loadDemo } from './demo/load';
 import { JudgeThread } from './judging/judge';
 import { DEMO_CLASS_ID, DEMO_SCHOOL_ID } from './demo/names';
 import { Readings } from './judging/readings';
+import type { Print } from './prints/pdf';
+import { TaskThread } from './thread';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` on its standard output when it listens. */
 const env = process.env;
@@ -17,6 +19,7 @@ if (!url) throw new Error('DATABASE_URL is not set: start Vane with "npm start"'
 const log = pino({ level: env['VANE_LOG'] ?? 'warn' });
 const orm = await openDatabase(url);
 const judge = new JudgeThread(new URL('./judge.worker.js', import.meta.url));
+const printing = new TaskThread<Print>(new URL('./pdf.worker.js', import.meta.url));
 const now = (): Date => new Date();
 
 if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
@@ -32,6 +35,7 @@ const app = createApp({
   now,
   version: env['VANE_VERSION'] ?? 'unknown',
   webRoot: env['WEB_ROOT'] ?? null,
+  printer: (print) => printing.ask<Uint8Array>(print),
   mail: new MailFolder(env['VANE_MAIL'] ?? 'mail'),
   publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),
   secureCookie: env['VANE_HTTPS'] === '1',
@@ -51,7 +55,7 @@ const close = (): void => {
   if (closing) return;
   closing = true;
   server.close(() => {
-    void Promise.all([judge.close(), orm.close(), ...toClose.map((end) => end())]).then(() => process.exit(0));
+    void Promise.all([judge.close(), printing.close(), orm.close(), ...toClose.map((end) => end())]).then(() => process.exit(0));
   });
   if ('closeAllConnections' in server) server.closeAllConnections();
 };

@@ -26,6 +26,8 @@ const PROBLEMS = {
   'too-large': [413, 'This is too large'],
   'not-correctable': [422, 'This cannot be put right in this way'],
   'not-a-responses-file': [422, 'This is not a file of responses'],
+  'nothing-to-print': [422, 'There is nothing to print: choose a number, and a layout that can show it'],
+  'too-many-cards': [422, 'These are too many cards for one print'],
   'database-down': [503, 'The database does not answer'],
   failed: [500, 'Something went wrong on the server'],
 } as const satisfies Record<string, readonly [ContentfulStatusCode, string]>;

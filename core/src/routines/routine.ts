@@ -8,7 +8,7 @@ import type { BoardPlan } from './board';
 import { OPTION_NAMES, USUAL_OPTIONS, type OptionName, type Options } from './options';
 import type { Picture } from './picture';
 import type { Prompt } from './prompts';
-import type { Words } from './words';
+import type { Caution, Words } from './words';
 
 /** What counts as an answer. */
 export type Want =
@@ -119,9 +119,6 @@ export type Choice = 'layout' | 'exposure' | 'zero' | 'wholes' | 'length' | Opti
 export const ROUTINE_GROUPS = ['learn the frame', 'seeing', 'the frame and ten', 'pairs', 'facts', 'three parts and past ten', 'check and close'] as const;
 export type RoutineGroup = (typeof ROUTINE_GROUPS)[number];
 
-/** What a routine brings with it that can hurt: shown where it begins. */
-export type Caution = 'objects' | 'flash';
-
 /** A routine of the carpet: what it is called, what can be set, and the questions it puts, in the order in which practitioners put them. */
 export interface Routine {
   readonly id: string;
@@ -146,6 +143,7 @@ export const optionsFor = (routine: Routine, options: Options): Options => ({
   ...Object.fromEntries(OPTION_NAMES.filter((name) => routine.choices.includes(name)).map((name) => [name, options[name]])),
 });
 
+/** What a routine brings with it that can hurt: shown where it begins. */
 export const cautionsOf = (routine: Routine, { help }: Options = USUAL_OPTIONS): Caution[] => [
   ...(routine.choices.includes('exposure') ? (['flash'] as const) : []),
   ...(routine.objects || (routine.choices.includes('help') && help === 'objects') ? (['objects'] as const) : []),

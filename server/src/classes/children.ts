@@ -81,6 +81,7 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
       childId,
     ]);
   await em.execute(`update audit set child_id = null, detail = '' where school_id = ? and child_id = ?`, [schoolId, childId]);
+  await em.execute('update group_sheet set children = children - ? where school_id = ? and children @> to_jsonb(?::text)', [childId, schoolId, childId]);
   if (counted.length > 0)
     await em.execute(
       `delete from sitting s where s.school_id = ? and s.id in (${counted.map(() => '?').join(', ')})

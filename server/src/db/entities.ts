@@ -198,6 +198,20 @@ export const Screen = defineEntity({
   },
 });
 
+/** A sheet for a helper without a device: which children are asked what, found again by its code. */
+export const GroupSheet = defineEntity({
+  name: 'GroupSheet',
+  properties: {
+    schoolId,
+    code: p.text().primary(),
+    classId: p.uuid(),
+    madeAt: p.datetime(),
+    children: p.json<string[]>(),
+    facts: p.json<string[]>(),
+    keyedAt: p.datetime().nullable(),
+  },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
@@ -226,6 +240,7 @@ export const ENTITIES = [
   WeekReading,
   Audit,
   Screen,
+  GroupSheet,
   Setting,
 ];
 

@@ -7,7 +7,22 @@ beforeAll(async () => {
 afterAll(() => harness.close());
 
 /** Tables that grow with every sitting: they must be partitionable by school, and spreadable over several machines. */
-const GROWING = ['sitting', 'response', 'reading', 'judgement', 'week_reading', 'correction', 'overrule', 'note', 'audit', 'child', 'setting', 'class_fit'];
+const GROWING = [
+  'sitting',
+  'response',
+  'reading',
+  'judgement',
+  'week_reading',
+  'correction',
+  'overrule',
+  'note',
+  'audit',
+  'child',
+  'setting',
+  'class_fit',
+  'group_sheet',
+  'import',
+];
 
 describe('the tables that grow', () => {
   it('have the school first in every key and unique index, and are referred to only together with it', async () => {

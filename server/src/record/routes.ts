@@ -4,6 +4,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { Readable } from 'node:stream';
+import type { ReadableStream as WebStream } from 'node:stream/web';
 import { audit } from '../audit';
 import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
@@ -107,7 +108,7 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const body = c.req.raw.body;
       if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
       try {
-        const result = await importResponses(c.var.em, key, Readable.fromWeb(body), deps.now);
+        const result = await importResponses(c.var.em, key, Readable.fromWeb(body as unknown as WebStream), deps.now);
         await audit(c.var.em, c.var.adult, deps.now(), 'imported', `${result.added} responses`);
         if (result.added > 0) readings.refreshSoon(key);
         return c.json(result);

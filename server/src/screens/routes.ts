@@ -22,7 +22,8 @@ const KEEP_ALIVE_MS = 15_000;
 /** So many wrong codes in a minute are a child playing; more are somebody trying. */
 const MOST_WRONG = 30;
 
-const newCode = (): string => Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+/** A code that is read aloud and typed in: no letters that look alike. */
+export const newCode = (): string => Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');
 const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 
 const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };

@@ -5,6 +5,7 @@ import type { Letter, Mail } from '../adults/mail';
 import { createApp } from '../app';
 import type { Deps, Env } from '../context';
 import { openDatabase } from '../db/orm';
+import { pdfOf } from '../prints/pdf';
 import { judgeHere } from '../judging/judge';
 
 /** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
@@ -71,6 +72,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const depsOf = (own: MikroORM): Deps => ({
     orm: own,
     judge: judgeHere,
+    printer: pdfOf,
     log,
     now: () => harness.clock,
     version: 'test',

@@ -14,13 +14,14 @@ import {
   SEEN_LAYOUTS,
   warmUpNeeded,
   WORD_CHOICES,
-  type Caution,
+  CAUTION_WORDS,
+  LAYOUT_WORDS,
   type Choice,
   type OptionName,
   type WarmUp,
   type Words,
 } from '@vane/core';
-import { inLetters, LAYOUT_WORDS, listed } from '../look/words';
+import { inLetters, listed } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 
 export interface Chosen {
@@ -52,12 +53,6 @@ const WORD_NAMES: Record<keyof Words, string> = {
   equals: 'equals sign',
   things: 'counters',
   frame: 'frame',
-};
-
-const CAUTION_WORDS: Record<Caution, string> = {
-  flash: 'One gentle showing at a time, never more than two in a second. A child with a photosensitive condition follows its own care plan.',
-  objects:
-    'Small things can choke: keep them from children under three and from any who still put things in their mouth, by your setting’s own rules. Food needs your rules on allergies and hygiene.',
 };
 
 const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly words: string; readonly why: string }[] = [

@@ -1,5 +1,4 @@
-import { factText, FRAME_LAYOUTS, SEEN_LAYOUTS, type Operation, type Reading } from '@vane/core';
-import { LAYOUT_WORDS } from '../look/words';
+import { factText, FRAME_LAYOUTS, LAYOUT_WORDS, SEEN_LAYOUTS, type Operation, type Reading } from '@vane/core';
 
 export type View = Operation | 'seeing';
 export const VIEWS: readonly { readonly view: View; readonly words: string }[] = [

@@ -1,4 +1,4 @@
-import { factInPrint, isFact, questionInPrint, type LayoutName, type Reading, type Reason } from '@vane/core';
+import { factInPrint, isFact, LAYOUT_WORDS, questionInPrint, type LayoutName, type Reading, type Reason } from '@vane/core';
 
 /** Words for what `core` gives as data. */
 const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
@@ -15,19 +15,6 @@ export const linesOf = (text: string): string[] =>
     .split('\n')
     .map((one) => one.trim())
     .filter((one) => one !== '');
-
-export const LAYOUT_WORDS: Record<LayoutName, string> = {
-  five: 'five frame',
-  'frame-fives': 'frame by fives',
-  'frame-pairs': 'frame by pairs',
-  dice: 'dice',
-  domino: 'domino',
-  scatter: 'scattered',
-  mirror: 'mirror',
-  beads: 'beads',
-  fingers: 'fingers',
-  line: 'objects on a line',
-};
 
 /** A fact as it is spoken of: "3 + 5", "7 on a frame by fives". */
 export function factWords(fact: string): string {

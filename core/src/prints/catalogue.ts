@@ -1,0 +1,167 @@
+import { LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
+import type { Options } from '../routines/options';
+import type { Caution, Words } from '../routines/words';
+import { crossedOffCards, dominoes, flashCards, gapped, pairCards, sentenceCards, sentencesOf, type Card, type CardWish } from './cards';
+import { CARD_SIZES, cardPages, type CardSize } from './grid';
+import { MATS, matPage, type Mat } from './mats';
+import { label, MARGIN_MM, pageOf, sheetOf, type Ink, type PaperName, type PrintPage } from './paper';
+import { allTheWays, fillAndWrite } from './writing';
+
+/** What a print asks for beside paper and ink. */
+export type Needs = 'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'child' | 'children';
+
+interface Entry {
+  readonly title: string;
+  readonly says: string;
+  readonly needs: readonly Needs[];
+  readonly caution: Caution | null;
+}
+
+/** Everything that can be printed, in the order in which it is offered. */
+export const PRINTS = {
+  'flash-cards': {
+    title: 'Flash cards',
+    says: 'A quantity on each, in every layout you choose, beads and fingers too. The numeral on the back.',
+    needs: ['layouts', 'numbers', 'size', 'backs'],
+    caution: 'flash',
+  },
+  'pair-cards': {
+    title: 'Two-part cards',
+    says: 'Every way to make the numbers you choose, in two kinds of counters on a frame. The sentence on the back.',
+    needs: ['numbers', 'size', 'backs'],
+    caution: null,
+  },
+  'crossed-off-cards': {
+    title: 'Crossed-off cards',
+    says: 'A frame with some crossed off. The take-away sentence on the back.',
+    needs: ['numbers', 'size', 'backs'],
+    caution: null,
+  },
+  dominoes: {
+    title: 'Dominoes',
+    says: 'All dominoes with the totals you choose. The total on the back.',
+    needs: ['numbers', 'size', 'backs'],
+    caution: null,
+  },
+  'sentence-cards': {
+    title: 'Sentence cards',
+    says: 'Sentences with a gap, where the class has it: at the end only, or anywhere. The answer on the back, and a key.',
+    needs: ['numbers', 'size', 'backs', 'answers'],
+    caution: null,
+  },
+  mats: { title: 'Mats', says: 'Frames and part-whole mats to lay things on, one on a page.', needs: ['mat'], caution: 'objects' },
+  'fill-and-write': {
+    title: 'Fill and write',
+    says: 'One part stands on the frame; the child draws the other and writes it.',
+    needs: ['numbers', 'answers'],
+    caution: null,
+  },
+  'all-the-ways': {
+    title: 'All the ways',
+    says: 'As many open lines as there are ways, by the class’s own counting rule.',
+    needs: ['numbers', 'answers'],
+    caution: null,
+  },
+  'home-sheet': {
+    title: 'Home sheet',
+    says: 'For one family: what to play with the child’s own number. No scores, no other child.',
+    needs: ['child'],
+    caution: 'objects',
+  },
+  'hand-over': {
+    title: 'Hand-over',
+    says: 'What the record says of one child, for the next teacher, and what it cannot say.',
+    needs: ['child'],
+    caution: null,
+  },
+  'group-sheet': {
+    title: 'Group sheet',
+    says: 'For a helper without a device: each child’s own place for every answer. Key it in afterwards.',
+    needs: ['children'],
+    caution: null,
+  },
+} as const satisfies Record<string, Entry>;
+export type PrintName = keyof typeof PRINTS;
+export const PRINT_NAMES = Object.keys(PRINTS) as PrintName[];
+
+export interface PrintWish {
+  readonly what: PrintName;
+  readonly paper: PaperName;
+  readonly ink: Ink;
+  readonly size: CardSize;
+  readonly cut: boolean;
+  readonly backs: boolean;
+  readonly answers: boolean;
+  readonly layouts: readonly LayoutName[];
+  readonly numbers: readonly number[];
+  readonly mat: Mat;
+}
+
+/** What the class has chosen. */
+export interface ClassWays {
+  readonly words: Words;
+  readonly options: Options;
+}
+
+const cardWish = ({ ink, layouts, numbers }: PrintWish, { options }: ClassWays): CardWish => ({
+  ink,
+  layouts: LAYOUTS.filter((layout) => layouts.includes(layout)),
+  numbers: [...new Set(numbers)].sort((a, b) => a - b),
+  direction: options.direction,
+  rule: options.rule,
+  gap: options.gap,
+});
+
+const DECKS: Partial<Record<PrintName, (wish: CardWish) => Card[]>> = {
+  'flash-cards': flashCards,
+  'pair-cards': pairCards,
+  'crossed-off-cards': crossedOffCards,
+  dominoes,
+  'sentence-cards': sentenceCards,
+};
+
+/** The cards of a print; none where it is no deck. */
+export const cardsOf = (wish: PrintWish, ways: ClassWays): Card[] => DECKS[wish.what]?.(cardWish(wish, ways)) ?? [];
+
+/** Sentences with their answers, column by column: the key to a deck of sentence cards. */
+function answerKey(wish: PrintWish, ways: ClassWays): PrintPage[] {
+  const { numbers, rule, gap } = cardWish(wish, ways);
+  const lines = numbers.flatMap((whole) => sentencesOf(whole, rule, gap)).map((fact) => `${gapped(fact).replace('?', '__')}    ${parseFact(fact).answer}`);
+  const sheet = sheetOf(wish.paper);
+  const [columns, step] = [3, 6];
+  const rows = Math.floor((sheet.height - 60) / step);
+  const pages: PrintPage[] = [];
+  for (let from = 0; from < lines.length; from += columns * rows) {
+    const page = lines
+      .slice(from, from + columns * rows)
+      .map((one, i) => label(MARGIN_MM + (Math.floor(i / rows) * (sheet.width - 2 * MARGIN_MM)) / columns, 36 + (i % rows) * step, 4, one));
+    pages.push(pageOf(sheet, label(MARGIN_MM, 20, 7, 'Answers') + page.join('')));
+  }
+  return pages;
+}
+
+/**
+ * The pages of a print that is drawn: cards, mats, sheets. The other three (home sheet, hand-over, group sheet) are words about children and made where those are
+ * known: `homeSheet`, `handOver`, `groupSheet`.
+ */
+export function drawnPages(wish: PrintWish, ways: ClassWays): PrintPage[] {
+  const { words, options } = ways;
+  const { paper, ink, answers } = wish;
+  const { numbers } = cardWish(wish, ways);
+  const writing = { paper, ink, direction: options.direction, rule: options.rule, words, answers };
+  switch (wish.what) {
+    case 'mats':
+      return [matPage(wish.mat, { paper, direction: options.direction, startBox: options.startBox === 'shown', words })];
+    case 'fill-and-write':
+      return numbers.filter((n) => n > 0).flatMap((n) => fillAndWrite(n, writing));
+    case 'all-the-ways':
+      return numbers.filter((n) => n > 0).flatMap((n) => allTheWays(n, writing));
+    case 'sentence-cards':
+      return [...cardPages(cardsOf(wish, ways), wish), ...(answers ? answerKey(wish, ways) : [])];
+    default:
+      return cardPages(cardsOf(wish, ways), wish);
+  }
+}
+
+export const MAT_NAMES = Object.keys(MATS) as Mat[];
+export const CARD_SIZE_NAMES = Object.keys(CARD_SIZES) as CardSize[];

@@ -1,0 +1,17 @@
+import type { Drawn } from '../layouts/drawn';
+
+/** A page of words as data: whoever draws it breaks the lines and the pages. */
+export type Block =
+  | { readonly block: 'heading' | 'text' | 'small'; readonly text: string }
+  | { readonly block: 'list'; readonly items: readonly string[] }
+  | {
+      readonly block: 'table';
+      readonly head: readonly string[];
+      readonly rows: readonly (readonly (string | Drawn)[])[];
+      readonly widthsMm?: readonly number[];
+    }
+  | { readonly block: 'drawing'; readonly drawn: Drawn; readonly widthMm: number };
+
+export const heading = (text: string): Block => ({ block: 'heading', text });
+export const line = (text: string): Block => ({ block: 'text', text });
+export const small = (text: string): Block => ({ block: 'small', text });
