@@ -21,7 +21,8 @@ for (const scheme of ['light', 'dark'] as const) {
       '/school': 'Saltmarsh Infants',
       '/account': 'Your sign-in',
       '/before-use': 'Before you use this with children',
-      '/prints': 'Prints',
+      '/prints': 'What shall be on paper?',
+      '/prints?what=group-sheet': 'Group sheet',
       [`/children/${child.id}`]: 'Oriel',
     };
     for (const [path, heading] of Object.entries(ready)) {

@@ -39,7 +39,7 @@ export function homeSheet({
       block: 'list',
       items: [
         `Hide some. Put ${n} small things on the table and look at them together. Cover some with a cup. How many are under the cup? Lift it and see.`,
-        `Look and cover. Put some of the ${n} in a row of five and the rest below. Look, cover, and ask: how many did you see? How did you see them?`,
+        `Look and cover. Put some of them in a row${n > 5 ? ' of five and the rest below' : ''}. Look, cover, and ask: how many did you see? How did you see them?`,
         `Fingers. Show ${n} fingers all at once. Fold some away: how many are folded, how many are still up?`,
         `Break a stick. Join ${n} bricks. Break the stick in two: ${words.part} ${words.plus} ${words.part}. Put it together and break it somewhere else.`,
         `Your turn to ask. Let ${nickname} hide some and ask you. Think aloud, and be wrong now and then.`,

@@ -40,7 +40,7 @@ function threeParts({ words }: MatWish): Drawn {
 
 function partWhole({ words }: MatWish): Drawn {
   const drawn = plain(drawPartWhole(null, null, null));
-  const names = label(3, 2.1, 0.26, words.whole, 'middle') + label(1, 4.88, 0.26, words.part, 'middle') + label(5, 4.88, 0.26, words.part, 'middle');
+  const names = label(3, 1.7, 0.2, words.whole, 'middle') + label(1, 4.5, 0.2, words.part, 'middle') + label(5, 4.5, 0.2, words.part, 'middle');
   return { ...drawn, body: drawn.body + names };
 }
 

@@ -13,7 +13,7 @@ export interface PrintPage {
 
 /** Millimetres around what is printed, and for the caution at the foot. */
 export const MARGIN_MM = 12;
-export const FOOT_MM = 14;
+export const FOOT_MM = 20;
 
 export interface Sheet {
   readonly width: number;

@@ -18,15 +18,15 @@ export interface WritingWish {
   readonly answers: boolean;
 }
 
-const HEAD_MM = 34;
+const HEAD_MM = 36;
 const ON_PAGE = 8;
 
 /** Title, and a line for the child's nickname; an answer page says that it is one. */
 const head = (title: string, width: number, answers: boolean): string =>
-  label(MARGIN_MM, 20, 7, title) +
+  label(MARGIN_MM, 24, 7, title) +
   (answers
-    ? label(width - MARGIN_MM, 20, 5, 'answers', 'end')
-    : `<path d="M${width - 82} 20.5h70" stroke="${INK}" stroke-width=".25"/>${label(width - 84, 20, 4, 'nickname', 'end')}`);
+    ? label(width - MARGIN_MM, 14, 5, 'answers', 'end')
+    : `<path d="M${width - 82} 14.5h70" stroke="${INK}" stroke-width=".25"/>${label(width - 84, 14, 4, 'nickname', 'end')}`);
 
 /** *Fill and write*: a frame with one part, the child draws the other and writes it. One whole, eight a page. */
 export function fillAndWrite(whole: number, wish: WritingWish): PrintPage[] {
@@ -51,7 +51,7 @@ export function allTheWays(whole: number, wish: WritingWish): PrintPage[] {
   const sheet = sheetOf(wish.paper);
   const ways = waysOf(whole, wish.rule);
   const title = `All the ways to make ${whole}`;
-  const under = label(MARGIN_MM, 28, 4, `Counted here: ${OPTIONS.rule.values[wish.rule]}. That makes ${ways.length} ${ways.length === 1 ? 'way' : 'ways'}.`);
+  const under = label(MARGIN_MM, 31, 4, `Counted here: ${OPTIONS.rule.values[wish.rule]}. That makes ${ways.length} ${ways.length === 1 ? 'way' : 'ways'}.`);
   const [place] = places(sheet, 1, 1, HEAD_MM);
   const rows = Math.max(ways.length, 1);
   const open = ways.map((_, i) => {

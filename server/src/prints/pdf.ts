@@ -23,7 +23,7 @@ const file = (family: string, subset: string): string => require.resolve(`@fonts
 
 /** ABeeZee for everything; names in letters that it lacks stand in another face, by the blocks of Unicode. */
 const FACES = [
-  { name: 'ABeeZee', file: file('abeezee', 'latin'), letters: /[\u0000-\u00ff\u2000-\u206f\u2190-\u22ff]/u },
+  { name: 'ABeeZee', file: file('abeezee', 'latin'), letters: /[\u0020-\u00ff\u2000-\u206f\u2190-\u22ff]/u },
   { name: 'ABeeZeeExt', file: file('abeezee', 'latin-ext'), letters: /[\u0100-\u02ff]/u },
   { name: 'AndikaCyrillic', file: file('andika', 'cyrillic'), letters: /[\u0400-\u045f\u0490\u0491\u04b0\u04b1]/u },
 ] as const;
@@ -90,7 +90,7 @@ export async function pdfOf({ title, paper, lying, body, foot, care }: Print): P
       : body.pages.map(({ svg }, i): Content => ({ svg, width, height, absolutePosition: { x: 0, y: 0 }, ...(i > 0 ? { pageBreak: 'before' as const } : {}) }));
   const document: TDocumentDefinitions = {
     pageSize: { width, height },
-    pageMargins: [pt(15), pt(12), pt(15), pt(18)],
+    pageMargins: [pt(15), pt(12), pt(15), pt(13)],
     info: { title, creator: 'Vane', producer: 'Vane' },
     defaultStyle: { font: 'ABeeZee', color: '#22303c' },
     styles: STYLES,

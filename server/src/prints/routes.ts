@@ -100,11 +100,11 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const cards = cardsOf(c.req.valid('json'), ways);
       if (cards.length === 0) throw new RequestProblem('nothing-to-print');
       if (cards.length > MOST_CARDS) throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
-      const files = cards.flatMap(({ name, front, back }) => [
+      const files = cards.flatMap(({ name, front, back }): [string, Uint8Array][] => [
         [`${name}.svg`, strToU8(svgCard(front))],
         [`${name}-back.svg`, strToU8(svgCard(back))],
       ]);
-      return c.body(zipSync(Object.fromEntries(files)) as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'application/zip' });
+      return c.body(zipSync(Object.fromEntries<Uint8Array>(files)), 200, { 'content-type': 'application/zip' });
     })
     .get('/group-sheets', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };

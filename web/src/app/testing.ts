@@ -34,6 +34,7 @@ export function configure(): void {
       { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
       provideRouter([
         { path: 'today', children: [] },
+        { path: 'log', children: [] },
         { path: 'sign-in', children: [] },
         { path: 'set-up', children: [] },
       ]),

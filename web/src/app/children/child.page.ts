@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { toResponse, type OverruleView } from '@vane/contract';
 import { countMistakes, type Reading } from '@vane/core';
 import { format, formatDistanceToNowStrict } from 'date-fns';
@@ -23,7 +23,7 @@ import { StepChart } from './stepChart';
 /** What does this child know, and how do I know? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, Trouble, SailMap, EvidencePanel, Needle, NextSteps, Notes, OverTime, StepChart],
+  imports: [MatButtonModule, RouterLink, Trouble, SailMap, EvidencePanel, Needle, NextSteps, Notes, OverTime, StepChart],
   templateUrl: './child.page.html',
   styleUrl: './child.page.scss',
 })

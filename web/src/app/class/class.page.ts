@@ -75,6 +75,7 @@ export class ClassPage {
     const { view, judged } = this.record.value();
     return sittingsFor(view.children, judged, 'practise', Date.now()).map((sitting) => ({
       id: sitting.id,
+      children: sitting.children.map((c) => c.child).join(),
       title: needWords(sitting.need),
       who: listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
       reason: sittingReason(sitting),

@@ -235,7 +235,9 @@ export class Api {
 /** The server's problem, when an error carries one; null when there was no answer at all. */
 export function problemOf(error: unknown): Problem | null {
   if (!(error instanceof HttpErrorResponse) || error.status === 0) return null;
-  const body: unknown = typeof error.error === 'string' ? tryJson(error.error) : error.error;
+  // Where bytes were asked for, the problem comes as bytes too.
+  const told: unknown = error.error instanceof ArrayBuffer ? new TextDecoder().decode(error.error) : error.error;
+  const body: unknown = typeof told === 'string' ? tryJson(told) : told;
   return typeof body === 'object' && body !== null && 'code' in body ? (body as Problem) : null;
 }
 

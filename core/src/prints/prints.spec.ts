@@ -1,0 +1,138 @@
+import fc from 'fast-check';
+import { parseFact } from '../facts/fact';
+import { waysTotals } from '../routines/ways';
+import { USUAL_OPTIONS } from '../routines/options';
+import { USUAL_WORDS } from '../routines/words';
+import { cardsOf, drawnPages, MAT_NAMES, PRINT_NAMES, PRINTS, type PrintWish } from './catalogue';
+import { sentencesOf } from './cards';
+import { CARD_SIZES, cardPages, places } from './grid';
+import { runs } from './handOver';
+import { homeSheet } from './homeSheet';
+import { PAPERS, sheetOf } from './paper';
+
+const WAYS = { words: USUAL_WORDS, options: USUAL_OPTIONS };
+const WISH: PrintWish = {
+  what: 'flash-cards',
+  paper: 'A4',
+  ink: 'colour',
+  size: 'middle',
+  cut: true,
+  backs: true,
+  answers: true,
+  layouts: ['frame-fives'],
+  numbers: [5],
+  mat: 'ten',
+};
+const count = (text: string, what: RegExp): number => text.match(what)?.length ?? 0;
+
+describe('cards', () => {
+  it('show what their backs say, in every layout', () => {
+    const cards = cardsOf({ ...WISH, layouts: ['five', 'frame-pairs', 'dice', 'mirror', 'scatter', 'beads', 'domino'], numbers: [3, 5, 9] }, WAYS);
+    for (const { name, front, back } of cards) {
+      const [n] = name.split('-');
+      expect([name, count(front.body, /<circle/g)]).toEqual([name, Number(n)]);
+      expect(back.body).toContain(`>${n}</text>`);
+    }
+    // Nine does not go on a five frame.
+    expect(cards).toHaveLength(7 * 3 - 1);
+  });
+
+  it('of pairs are as many as the counting rule has ways', () => {
+    for (const rule of ['turned-zero', 'turned', 'zero', 'plain'] as const)
+      expect(cardsOf({ ...WISH, what: 'pair-cards', numbers: [7] }, { ...WAYS, options: { ...USUAL_OPTIONS, rule } })).toHaveLength(waysTotals(7)[rule]);
+  });
+
+  it('tell two kinds apart by colour and form, or by form and pattern alone', () => {
+    const [colour, black] = (['colour', 'black'] as const).map((ink) => cardsOf({ ...WISH, ink, what: 'pair-cards' }, WAYS)[2]!.front.body);
+    expect(count(colour!, /fill="none" stroke="#8f560f"/g)).toBe(3);
+    expect(new Set(black!.match(/#[0-9a-f]{6}/g))).toEqual(new Set(['#22303c']));
+    expect(count(black!, /stroke-width=".05"/g)).toBe(9);
+  });
+
+  it('with a gap anywhere have it in every place, and each is a fact of its whole', () => {
+    const all = sentencesOf(4, 'turned-zero', 'anywhere');
+    expect(new Set(all).size).toBe(all.length);
+    for (const fact of all) expect(parseFact(fact)).toMatchObject({ whole: 4 });
+    expect(all).toEqual(expect.arrayContaining(['3+1', '4-1', '3+?=4', '?+1=4', '4=3+?', '4-?=3']));
+    expect(sentencesOf(4, 'turned-zero', 'last').some((fact) => fact.includes('?'))).toBe(false);
+  });
+});
+
+describe('pages of cards', () => {
+  it('hold every card once, inside the paper, and every back behind its front', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...(Object.keys(PAPERS) as (keyof typeof PAPERS)[])),
+        fc.constantFrom(...(Object.keys(CARD_SIZES) as (keyof typeof CARD_SIZES)[])),
+        fc.integer({ min: 1, max: 23 }),
+        (paper, size, n) => {
+          const cards = Array.from({ length: n }, (_, i) => ({
+            name: String(i),
+            front: { width: 1, height: 1, body: `<i id="f${i}"/>` },
+            back: { width: 1, height: 1, body: `<i id="b${i}"/>` },
+          }));
+          const pages = cardPages(cards, { paper, size, cut: false, backs: true });
+          const { width } = sheetOf(paper);
+          const where = (side: string): number[][] =>
+            pages.flatMap(({ svg }, page) =>
+              [...svg.matchAll(new RegExp(`translate\\(([\\d.]+) ([\\d.]+)\\) scale\\(([\\d.]+)\\)"><i id="${side}(\\d+)"`, 'g'))].map((m) => {
+                const scale = Number(m[3]);
+                return [Number(m[4]), Math.floor(page / 2), Number(m[1]) + scale / 2, Number(m[2]) + scale / 2];
+              }),
+            );
+          const [fronts, backs] = [where('f'), where('b')];
+          expect(fronts.map(([id]) => id)).toEqual(cards.map((_, i) => i));
+          for (const [id, page, x, y] of fronts) {
+            const back = backs.find(([other]) => other === id)!;
+            expect(back[1]).toBe(page);
+            expect(Math.abs(width - back[2]! - x!)).toBeLessThan(0.01);
+            expect(Math.abs(back[3]! - y!)).toBeLessThan(0.01);
+          }
+        },
+      ),
+    );
+  });
+
+  it('leave the foot free', () => {
+    for (const paper of ['A4', 'Letter'] as const)
+      for (const place of places(sheetOf(paper), 2, 5)) expect(place.y + place.height).toBeLessThanOrEqual(sheetOf(paper).height - 20 + 1e-9);
+  });
+});
+
+describe('every print that is drawn', () => {
+  const drawn = PRINT_NAMES.filter((name) => !['home-sheet', 'hand-over', 'group-sheet'].includes(name));
+  it.each(drawn)('%s has pages on both papers, in inks alone, with nothing but the drawing', (what) => {
+    for (const paper of ['A4', 'Letter'] as const) {
+      const pages = drawnPages({ ...WISH, what, paper }, WAYS);
+      expect(pages.length).toBeGreaterThan(0);
+      for (const { svg } of pages) expect(svg).not.toMatch(/currentColor|<script|href|NaN|undefined/);
+    }
+  });
+
+  it('mats come in the class’s own words', () => {
+    for (const mat of MAT_NAMES) {
+      const [page] = drawnPages({ ...WISH, what: 'mats', mat }, { ...WAYS, words: { ...USUAL_WORDS, part: 'addend' } });
+      expect(page?.svg).not.toContain('>part<');
+      if (mat === 'part-whole') expect(count(page?.svg ?? '', />addend</g)).toBe(2);
+    }
+  });
+
+  it('those that use objects or flashes say so', () => {
+    expect([PRINTS.mats.caution, PRINTS['home-sheet'].caution, PRINTS['flash-cards'].caution]).toEqual(['objects', 'objects', 'flash']);
+  });
+});
+
+describe('papers of words', () => {
+  it('the home sheet takes five where nothing is known yet, and ten where all is', () => {
+    const sheet = (number: number | null, allKnown: boolean): string =>
+      JSON.stringify(homeSheet({ nickname: 'Odo', number: { number, allKnown, pairs: new Map() }, words: USUAL_WORDS, direction: 'rows', ink: 'colour' }));
+    expect(sheet(null, false)).toContain('Odo plays with 5');
+    expect(sheet(null, true)).toContain('Odo plays with 10');
+    expect(sheet(7, false)).toContain('4 and 3 make 7');
+  });
+
+  it('numbers in a row are drawn together', () => {
+    expect(runs([3, 1, 2, 7, 4, 9, 8])).toBe('1 to 4, 7 to 9');
+    expect(runs([1, 2, 5])).toBe('1, 2, 5');
+  });
+});

@@ -1,0 +1,172 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { COMMA, ENTER } from '@angular/cdk/keycodes';
+import { MatButtonModule } from '@angular/material/button';
+import { MatChipsModule, type MatChipInputEvent } from '@angular/material/chips';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+import { RouterLink } from '@angular/router';
+import type { ChildView, GroupSheetView } from '@vane/contract';
+import { mdiClose } from '@mdi/js';
+import { asked, isFact, proposeFacts } from '@vane/core';
+import { format } from 'date-fns';
+import { tap } from 'rxjs';
+import { Doing } from '../look/doing';
+import { Icon } from '../look/icon';
+import { listed } from '../look/words';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
+import { Papers } from './papers';
+
+const MOST_CHILDREN = 8;
+const MOST_FACTS = 20;
+/** Proposed for each child; what several have in common stands once. */
+const FOR_EACH = 5;
+
+/** Sheets for helpers: a new one with what the readings propose, and those that wait to be keyed in. */
+@Component({
+  selector: 'vane-group-sheets',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatChipsModule, MatFormFieldModule, MatSelectModule, RouterLink, Icon],
+  template: `
+    <mat-form-field appearance="outline">
+      <mat-label>Children, up to {{ most }}</mat-label>
+      <mat-select multiple [value]="who()" (valueChange)="who.set($event)">
+        @for (child of children(); track child.id) {
+          <mat-option [value]="child.id" [disabled]="who().length >= most && !who().includes(child.id)">{{ child.nickname }}</mat-option>
+        }
+      </mat-select>
+    </mat-form-field>
+    <mat-form-field appearance="outline">
+      <mat-label>Facts</mat-label>
+      <mat-chip-grid #grid aria-label="Facts on the sheet">
+        @for (fact of facts(); track fact) {
+          <mat-chip-row (removed)="without(fact)">
+            {{ words(fact) }}
+            <button matChipRemove type="button" [attr.aria-label]="'Leave out ' + words(fact)"><vane-icon [path]="cross" /></button>
+          </mat-chip-row>
+        }
+        <input
+          placeholder="another, such as 3+4"
+          aria-label="Another fact"
+          [matChipInputFor]="grid"
+          [matChipInputSeparatorKeyCodes]="keys"
+          (matChipInputTokenEnd)="add($event)"
+        />
+      </mat-chip-grid>
+    </mat-form-field>
+    <p class="faint" role="status">
+      {{ problem() || 'Proposed from the readings of those chosen. Written as 3+4, 7-2, 3+?=8 or show:7:frame-fives.' }}
+    </p>
+    <p>
+      <button matButton="outlined" type="button" [disabled]="who().length === 0 || facts().length === 0" (click)="make()">Make the sheet</button>
+    </p>
+    @if (doing.trouble()) {
+      <p role="alert">{{ doing.trouble() }}</p>
+    }
+    <h3>Made before</h3>
+    @if (sheets.hasValue() && sheets.value().length === 0) {
+      <p class="faint">None yet.</p>
+    }
+    <ul>
+      @for (sheet of lines(); track sheet.code) {
+        <li>
+          <div>{{ sheet.words }}</div>
+          <button matButton type="button" (click)="opened.emit(sheet.code)">Open {{ sheet.code }}</button>
+          <a matButton [routerLink]="['/prints/key-in', sheet.code]" [attr.aria-label]="'Key in ' + sheet.code">Key in</a>
+        </li>
+      }
+    </ul>
+  `,
+  styles: `
+    mat-form-field {
+      width: 100%;
+      margin-bottom: 6px;
+    }
+    ul {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    li {
+      border-top: 1px solid var(--sand);
+      padding-top: 6px;
+      font-size: 15px;
+    }
+    .faint {
+      font-size: 15px;
+      margin: 0;
+    }
+  `,
+})
+export class GroupSheets {
+  readonly #api = inject(Api);
+  readonly #papers = inject(Papers);
+  readonly #session = inject(Session);
+  readonly children = input.required<readonly ChildView[]>();
+  /** Children to begin with. */
+  readonly invited = input<readonly string[]>([]);
+  readonly open = input<string | null>(null);
+  readonly opened = output<string>();
+  readonly most = MOST_CHILDREN;
+  readonly doing = new Doing();
+
+  readonly who = linkedSignal(() =>
+    this.invited()
+      .filter((id) => this.children().some((c) => c.id === id))
+      .slice(0, MOST_CHILDREN),
+  );
+  readonly #judged = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.readings(params) });
+  readonly #proposed = computed(() => {
+    if (!this.#judged.hasValue()) return [];
+    const { readings, asked } = this.#judged.value();
+    const facts = this.who().flatMap((id) =>
+      proposeFacts({
+        readings: readings.filter((r) => r.child === id),
+        lastAsked: new Map(asked.filter((a) => a.child === id).map((a) => [a.fact, a.at])),
+        now: Date.now(),
+        aim: 'practise',
+        count: FOR_EACH,
+      }).map((p) => p.fact),
+    );
+    return [...new Set(facts)].slice(0, MOST_FACTS);
+  });
+  /** What is proposed for whoever is chosen, until the teacher writes something else. */
+  readonly facts = linkedSignal((): readonly string[] => this.#proposed());
+  readonly keys = [ENTER, COMMA];
+  readonly words = asked;
+  readonly cross = mdiClose;
+  readonly problem = signal('');
+  readonly sheets = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#papers.sheets(params) });
+  readonly lines = computed(() => (this.sheets.hasValue() ? this.sheets.value() : []).map((sheet) => ({ code: sheet.code, words: this.#words(sheet) })));
+
+  without(fact: string): void {
+    this.facts.update((facts) => facts.filter((one) => one !== fact));
+  }
+  add({ value, chipInput }: MatChipInputEvent): void {
+    const fact = value.replace(/\s/g, '').replace(/−/g, '-');
+    if (fact === '') return;
+    if (!isFact(fact)) return this.problem.set(`“${value}” is no fact within ten.`);
+    if (this.facts().length >= MOST_FACTS) return this.problem.set(`A sheet holds at most ${MOST_FACTS} facts.`);
+    this.problem.set('');
+    this.facts.update((facts) => [...new Set([...facts, fact])]);
+    chipInput.clear();
+  }
+  make(): void {
+    const wish = { children: [...this.who()], facts: [...this.facts()] };
+    this.doing.run(
+      this.#papers.makeSheet(this.#session.classId(), wish).pipe(
+        tap((sheet) => {
+          this.sheets.reload();
+          this.opened.emit(sheet.code);
+        }),
+      ),
+    );
+  }
+
+  #words({ children, madeAt, keyedAt }: GroupSheetView): string {
+    const names = children.flatMap((id) => this.children().find((c) => c.id === id)?.nickname ?? []);
+    const state = keyedAt === null ? 'not keyed in yet' : `keyed in on ${format(new Date(keyedAt), 'd MMM')}`;
+    return `${listed(names)}, ${format(new Date(madeAt), 'd MMM')}, ${state}`;
+  }
+}

@@ -1,0 +1,186 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { Router } from '@angular/router';
+import { asked, parseQuestion } from '@vane/core';
+import { format } from 'date-fns';
+import { forkJoin, from, switchMap } from 'rxjs';
+import { Doing } from '../look/doing';
+import { Trouble } from '../look/trouble';
+import { Outbox } from '../outbox/outbox';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
+import { cellName, cellProblem, rowsOfSheet } from './keyIn';
+import { Papers } from './papers';
+
+/** What did the helper write down? A group sheet, place by place, by the keys alone. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, Trouble],
+  template: `
+    <div class="page">
+      <h1>Key in sheet {{ code() }}</h1>
+      @if (both.error()) {
+        <vane-trouble [error]="both.error()" (again)="both.reload()" />
+      } @else if (!both.hasValue()) {
+        <p role="status">Fetching the sheet …</p>
+      } @else {
+        @if (sheet(); as s) {
+          <p>
+            Type each first answer; add <b>c</b> when the box for “counted” is ticked, as in 7c. Leave out what was not asked. Enter goes down, Tab goes on.
+            @if (s.keyedAt !== null) {
+              <b>This sheet has been keyed in already.</b> Keying it in again would add its answers a second time.
+            }
+          </p>
+          <mat-form-field appearance="outline">
+            <mat-label>Asked on</mat-label>
+            <input matInput type="date" [value]="day()" [max]="today" (input)="day.set($any($event.target).value)" />
+          </mat-form-field>
+          <div class="wide">
+            <table>
+              <thead>
+                <tr>
+                  <th scope="col">Fact</th>
+                  @for (child of children(); track child.id) {
+                    <th scope="col">{{ child.nickname }}</th>
+                  }
+                </tr>
+              </thead>
+              <tbody>
+                @for (fact of facts(); track fact.text; let row = $index) {
+                  <tr>
+                    <th scope="row">
+                      {{ fact.words }} <span class="faint">{{ fact.answer }}</span>
+                    </th>
+                    @for (child of children(); track child.id; let column = $index) {
+                      <td>
+                        <input
+                          [attr.aria-label]="child.nickname + ', ' + fact.words"
+                          [attr.aria-invalid]="wrong(child.id, fact.text)"
+                          [attr.data-place]="row + ' ' + column"
+                          maxlength="4"
+                          autocomplete="off"
+                          [value]="cellOf(child.id, fact.text)"
+                          (input)="put(child.id, fact.text, $any($event.target).value)"
+                          (keydown.enter)="down($event, row, column)"
+                        />
+                      </td>
+                    }
+                  </tr>
+                }
+              </tbody>
+            </table>
+          </div>
+          <p>
+            <button matButton="filled" type="button" [disabled]="filled() === 0 || problems() > 0" (click)="keep()">Keep {{ filled() }} answers</button>
+            <span role="status">
+              @if (problems() > 0) {
+                {{ problems() }} {{ problems() === 1 ? 'place is' : 'places are' }} no number from 0 to 10, with or without c.
+              }
+            </span>
+          </p>
+          @if (doing.trouble()) {
+            <p role="alert">{{ doing.trouble() }}</p>
+          }
+        } @else {
+          <p>This class has no sheet of this code.</p>
+        }
+      }
+    </div>
+  `,
+  styles: `
+    .wide {
+      overflow-x: auto;
+      margin-bottom: 16px;
+    }
+    th {
+      text-align: left;
+      font-weight: 400;
+      padding: 2px 18px 2px 0;
+    }
+    input:not([type]) {
+      width: 64px;
+      height: 44px;
+      font: 20px var(--plain);
+      text-align: center;
+      color: var(--ink);
+      background: var(--paper);
+      border: 1px solid var(--faint);
+    }
+    input[aria-invalid='true'] {
+      border: 2px solid var(--plum);
+    }
+    [role='status'] {
+      margin-left: 12px;
+    }
+  `,
+})
+export class KeyInPage {
+  readonly #api = inject(Api);
+  readonly #papers = inject(Papers);
+  readonly #outbox = inject(Outbox);
+  readonly #session = inject(Session);
+  readonly #router = inject(Router);
+  readonly code = input.required<string>();
+
+  readonly today = format(new Date(), 'yyyy-MM-dd');
+  readonly day = signal(this.today);
+  readonly doing = new Doing();
+  readonly #cells = signal<ReadonlyMap<string, string>>(new Map());
+  readonly both = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => forkJoin({ record: this.#api.classView(params), sheets: this.#papers.sheets(params) }),
+  });
+  readonly sheet = computed(() => (this.both.hasValue() ? (this.both.value().sheets.find((s) => s.code === this.code()) ?? null) : null));
+  /** Those of the sheet who are still in the class. */
+  readonly children = computed(() =>
+    (this.sheet()?.children ?? []).flatMap((id) => (this.both.hasValue() ? (this.both.value().record.children.find((c) => c.id === id) ?? []) : [])),
+  );
+  readonly facts = computed(() => (this.sheet()?.facts ?? []).map((text) => ({ text, words: asked(text), answer: `(${parseQuestion(text).answer})` })));
+  readonly #texts = computed(() => [...this.#cells().values()].filter((text) => text.trim() !== ''));
+  readonly problems = computed(() => this.#texts().filter(cellProblem).length);
+  readonly filled = computed(() => this.#texts().length);
+
+  cellOf(child: string, fact: string): string {
+    return this.#cells().get(cellName(child, fact)) ?? '';
+  }
+  wrong(child: string, fact: string): boolean {
+    return cellProblem(this.cellOf(child, fact));
+  }
+  put(child: string, fact: string, text: string): void {
+    this.#cells.update((cells) => new Map(cells).set(cellName(child, fact), text));
+  }
+  /** To the place below, or to the top of the next child. */
+  down(event: Event, row: number, column: number): void {
+    event.preventDefault();
+    const last = row + 1 >= this.facts().length;
+    const table = (event.target as HTMLElement).closest('table');
+    table?.querySelector<HTMLElement>(`[data-place="${last ? `0 ${column + 1}` : `${row + 1} ${column}`}"]`)?.focus();
+  }
+
+  keep(): void {
+    const sheet = this.sheet();
+    if (!sheet) return;
+    const { sitting, rows } = rowsOfSheet({
+      code: sheet.code,
+      children: this.children().map((c) => c.id),
+      facts: sheet.facts,
+      cells: this.#cells(),
+      askedAt: new Date(`${this.day()}T12:00:00`).getTime(),
+    });
+    this.doing.run(
+      from(this.#keepAll(sitting, rows)).pipe(switchMap(() => this.#papers.keyed(this.#session.classId(), sheet.code))),
+      '',
+      () => void this.#router.navigate(['/log']),
+    );
+  }
+
+  async #keepAll(...[sitting, rows]: [ReturnType<typeof rowsOfSheet>['sitting'], ReturnType<typeof rowsOfSheet>['rows']]): Promise<void> {
+    const classId = this.#session.classId();
+    await this.#outbox.keepSitting(classId, sitting);
+    for (const row of rows) await this.#outbox.keepOpen(classId, row);
+    await this.#outbox.closeAll();
+  }
+}

@@ -1,0 +1,39 @@
+import { HttpClient } from '@angular/common/http';
+import { Injectable, inject } from '@angular/core';
+import type { GroupSheetRequest, GroupSheetView, PrintRequest } from '@vane/contract';
+import type { Observable } from 'rxjs';
+
+/** What the browser asks of the server about paper. */
+@Injectable({ providedIn: 'root' })
+export class Papers {
+  readonly #http = inject(HttpClient);
+
+  /** A print as PDF. */
+  print(classId: string, wish: PrintRequest): Observable<ArrayBuffer> {
+    return this.#http.post(`/api/classes/${classId}/prints`, wish, { responseType: 'arraybuffer' });
+  }
+  /** The cards of a print as SVG files, in one archive. */
+  cards(classId: string, wish: PrintRequest): Observable<ArrayBuffer> {
+    return this.#http.post(`/api/classes/${classId}/cards.zip`, wish, { responseType: 'arraybuffer' });
+  }
+  sheets(classId: string): Observable<readonly GroupSheetView[]> {
+    return this.#http.get<readonly GroupSheetView[]>(`/api/classes/${classId}/group-sheets`);
+  }
+  makeSheet(classId: string, wish: GroupSheetRequest): Observable<GroupSheetView> {
+    return this.#http.post<GroupSheetView>(`/api/classes/${classId}/group-sheets`, wish);
+  }
+  keyed(classId: string, code: string): Observable<unknown> {
+    return this.#http.put(`/api/classes/${classId}/group-sheets/${code}/keyed`, {});
+  }
+}
+
+/** Hands bytes to the browser as a file to save. */
+export function saveFile(name: string, bytes: BlobPart, type: string): void {
+  const address = URL.createObjectURL(new Blob([bytes], { type }));
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = name;
+  link.click();
+  // The browser has begun to save by then; the bytes need not stay in memory.
+  setTimeout(() => URL.revokeObjectURL(address), 10_000);
+}

@@ -1,0 +1,2 @@
+/** pdf.js's own worker, built with the application. */
+import 'pdfjs-dist/build/pdf.worker.mjs';

@@ -1,0 +1,68 @@
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
+import { OPEN_PDF, type PdfPages } from './pdfPages';
+
+/** So many pages are drawn; more are said. */
+const MOST = 12;
+
+/** The pages of a PDF, as they will be printed. */
+@Component({
+  selector: 'vane-preview',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div #pages class="pages" role="img" [attr.aria-label]="words()"></div>
+    <p role="status">{{ words() }}</p>
+  `,
+  styles: `
+    .pages {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
+      gap: 14px;
+      align-items: start;
+    }
+    :host ::ng-deep canvas {
+      width: 100%;
+      background: #fff;
+      border: 1px solid var(--sand);
+    }
+    p {
+      font-size: 15px;
+      margin: 8px 0 0;
+    }
+  `,
+})
+export class Preview {
+  readonly #open = inject(OPEN_PDF);
+  readonly pdf = input.required<ArrayBuffer>();
+  readonly pages = viewChild.required<ElementRef<HTMLElement>>('pages');
+  readonly words = signal('Drawing the pages …');
+  #shown: PdfPages | null = null;
+  /** Counts the prints asked for: a slow one must not overwrite a newer one. */
+  #turn = 0;
+
+  constructor() {
+    effect(() => void this.#show(this.pdf()));
+    inject(DestroyRef).onDestroy(() => {
+      this.#turn++;
+      void this.#shown?.close();
+    });
+  }
+
+  async #show(pdf: ArrayBuffer): Promise<void> {
+    const turn = ++this.#turn;
+    const opened = await this.#open(pdf);
+    if (turn !== this.#turn) return opened.close();
+    await this.#shown?.close();
+    this.#shown = opened;
+    const canvases = Array.from({ length: Math.min(opened.count, MOST) }, () => document.createElement('canvas'));
+    try {
+      for (const [i, canvas] of canvases.entries()) await opened.draw(i + 1, canvas, 420);
+    } catch (error) {
+      // Closed for a newer one while it was being drawn.
+      if (turn !== this.#turn) return;
+      throw error;
+    }
+    if (turn !== this.#turn) return;
+    this.pages().nativeElement.replaceChildren(...canvases);
+    this.words.set(opened.count === 1 ? 'One page.' : `${opened.count} pages${opened.count > MOST ? `; the first ${MOST} are shown` : ''}.`);
+  }
+}

@@ -1,0 +1,130 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+import { printRequest, type PrintRequest } from '@vane/contract';
+import {
+  CARD_SIZE_NAMES,
+  LAYOUT_WORDS,
+  LAYOUTS,
+  MATS,
+  mostOn,
+  PAPERS,
+  PRINT_NAMES,
+  PRINTS,
+  type LayoutName,
+  type Needs,
+  type PaperName,
+  type PrintName,
+} from '@vane/core';
+import { switchMap, timer } from 'rxjs';
+import { Doing } from '../look/doing';
+import { Trouble } from '../look/trouble';
+import { Api } from '../session/api';
+import { Session } from '../session/session';
+import { GroupSheets } from './groupSheets';
+import { Papers, saveFile } from './papers';
+import { Preview } from './preview';
+
+/** So long after the last change the preview is made anew. */
+const SETTLE_MS = 300;
+
+const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
+  'flash-cards': [1, 2, 3, 4, 5, 6, 7, 8, 9, 10],
+  'pair-cards': [5],
+  'crossed-off-cards': [5],
+  dominoes: [5, 6],
+  'sentence-cards': [5],
+  'fill-and-write': [5],
+  'all-the-ways': [5],
+};
+
+/** What shall be on paper? */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, Trouble, Preview, GroupSheets],
+  templateUrl: './prints.page.html',
+  styleUrl: './prints.page.scss',
+})
+export class PrintsPage {
+  readonly #api = inject(Api);
+  readonly #papers = inject(Papers);
+  readonly #session = inject(Session);
+
+  /** From the address: what to begin with, and for whom. */
+  readonly what = input<string>();
+  readonly child = input<string>();
+  readonly children = input<string>();
+
+  readonly entries = PRINT_NAMES.map((name) => ({ name, ...PRINTS[name] }));
+  readonly layouts = LAYOUTS.map((layout) => ({ layout, words: LAYOUT_WORDS[layout] }));
+  readonly mats = Object.entries(MATS).map(([mat, words]) => ({ mat, words }));
+  readonly sizes = CARD_SIZE_NAMES;
+  readonly papers = Object.keys(PAPERS) as PaperName[];
+  readonly numbers = Array.from({ length: 11 }, (_, n) => n);
+  readonly doing = new Doing();
+
+  readonly record = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#api.classView(params),
+  });
+  readonly everybody = computed(() => (this.record.hasValue() ? this.record.value().children : []));
+  readonly wish = linkedSignal<PrintRequest>(() => {
+    const what = PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards';
+    return printRequest.parse({ what, numbers: USUAL_NUMBERS[what] ?? [] });
+  });
+  readonly entry = computed(() => PRINTS[this.wish().what]);
+  /** With the child that was named, or the first. */
+  readonly #whole = computed((): PrintRequest => {
+    const wish = this.wish();
+    const named = wish.child ?? this.everybody().find((c) => c.id === this.child())?.id ?? this.everybody()[0]?.id ?? null;
+    return this.needs('child') ? { ...wish, child: named } : wish;
+  });
+  readonly chosenChild = computed(() => this.#whole().child);
+  readonly preview = rxResource({
+    params: () => {
+      const wish = this.#whole();
+      const ready = !(this.needs('child') && wish.child === null) && !(this.needs('children') && wish.sheet === null);
+      return this.#session.classId() && ready ? { classId: this.#session.classId(), wish } : undefined;
+    },
+    stream: ({ params: { classId, wish } }) => timer(SETTLE_MS).pipe(switchMap(() => this.#papers.print(classId, wish))),
+  });
+  readonly invited = computed(() => (this.children() ?? '').split(',').filter(Boolean));
+
+  needs(what: Needs): boolean {
+    return (this.entry().needs as readonly Needs[]).includes(what);
+  }
+  choose(what: PrintName): void {
+    this.set({ what, numbers: USUAL_NUMBERS[what] ?? [], sheet: null });
+  }
+  set(change: Partial<PrintRequest>): void {
+    this.wish.update((wish) => ({ ...wish, ...change }));
+  }
+  /** Numbers that one of the chosen layouts can show. */
+  possible(n: number): boolean {
+    return !this.needs('layouts') || this.wish().layouts.some((layout: LayoutName) => n <= mostOn(layout));
+  }
+
+  save(): void {
+    if (this.preview.hasValue()) saveFile(`${this.wish().what}.pdf`, this.preview.value(), 'application/pdf');
+  }
+  /** Opens it where the browser prints from. */
+  open(): void {
+    if (!this.preview.hasValue()) return;
+    window.open(URL.createObjectURL(new Blob([this.preview.value()], { type: 'application/pdf' })), '_blank', 'noopener');
+  }
+  saveCards(): void {
+    this.doing.run(
+      this.#papers.cards(this.#session.classId(), this.#whole()).pipe(
+        switchMap((zip) => {
+          saveFile(`${this.wish().what}.zip`, zip, 'application/zip');
+          return [zip];
+        }),
+      ),
+      'The cards are saved, one SVG a side.',
+    );
+  }
+}
