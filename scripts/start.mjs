@@ -35,6 +35,7 @@ function serve(url, port, demo) {
       VANE_VERSION: VERSION,
       WEB_ROOT: WEB_OUT,
       VANE_MAIL: join(home(), 'mail'),
+      VANE_RECORD_FILE: join(home(), 'record-store/statements.jsonl'),
     },
   });
 }

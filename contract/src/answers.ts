@@ -100,13 +100,31 @@ export interface BatchResult {
   readonly refused: readonly { readonly id: string; readonly reason: string }[];
 }
 
+/** What is, or would be, taken in from a file. */
 export interface ImportResult {
   readonly read: number;
+  /** Not in Vane yet: these are added. */
+  readonly fresh: number;
+  /** In Vane as they are. */
+  readonly same: number;
+  /** In Vane, but otherwise: they stay as Vane has them. */
+  readonly changed: number;
+  readonly refused: number;
+  /** Changed and refused ones by line of the file; at most the first 200. */
+  readonly lines: readonly { readonly line: number; readonly state: 'changed' | 'refused'; readonly reason: string }[];
+  /** By name, what would be new beside answers: classes, children; at most the first 100. */
+  readonly names: readonly string[];
+  /** By which it can be taken back; null = this was only a look, nothing is written. */
+  readonly importId: string | null;
+}
+
+/** A file that was taken in. */
+export interface ImportView {
+  readonly id: string;
+  readonly what: string;
   readonly added: number;
-  readonly already: number;
-  /** Bad rows by line of the file; at most the first 200 are listed. */
-  readonly bad: readonly { readonly line: number; readonly reason: string }[];
-  readonly badCount: number;
+  readonly by: string;
+  readonly madeAt: string;
 }
 
 export interface Health {

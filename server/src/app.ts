@@ -14,6 +14,7 @@ import { signedIn, signInRoutes } from './adults/signIn';
 import { manageRoutes } from './classes/manage';
 import { classRoutes, ownClass } from './classes/routes';
 import type { Deps, Env } from './context';
+import { fileRoutes, schoolFileRoutes } from './files/routes';
 import { Readings } from './judging/readings';
 import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
@@ -27,7 +28,7 @@ import { leadOnly, schoolRoutes } from './school/routes';
 
 /** Bodies of requests that name no limit of their own. */
 const LARGEST_BODY = 256 * 1024;
-const OWN_LIMIT = /\/(record|import)$/;
+const OWN_LIMIT = /\/(record|import|archive|roster)$/;
 
 /** The policy for everything Vane serves. Charts set style attributes; nothing else may be inline. */
 const policy = secureHeaders({
@@ -107,10 +108,12 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', overruleRoutes(deps));
   api.route('/classes/:classId', manageRoutes(deps));
   api.route('/classes/:classId', printRoutes(deps, readings));
+  api.route('/classes/:classId', fileRoutes(deps, readings));
   api.use('/school', signedIn(deps), leadOnly);
   api.use('/school/*', signedIn(deps), leadOnly);
   api.route('/school', schoolRoutes(deps));
   api.route('/school', schoolAdultRoutes(deps));
+  api.route('/school', schoolFileRoutes(deps));
   api.get('/clock', (c) => c.json({ at: performance.timeOrigin + performance.now() }));
   api.route('/board', stageRoutes(deps, live));
   api.route('/classes/:classId', controlRoutes(deps, live));

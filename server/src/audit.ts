@@ -14,6 +14,7 @@ export const AUDITED = [
   'adult removed',
   'exported',
   'imported',
+  'import taken back',
   'overruled',
   'corrected',
   'child moved',

@@ -5,8 +5,10 @@ import type { Logger } from 'pino';
 import { storable, type Role } from '@vane/contract';
 import type { Mail } from './adults/mail';
 import type { Judge } from './judging/judge';
+import type { RosterService } from './files/roster';
 import type { Print } from './prints/pdf';
 import { RequestProblem } from './problem';
+import type { RecordStore } from './standins/recordStore';
 
 /** What the server is made with. */
 export interface Deps {
@@ -15,6 +17,9 @@ export interface Deps {
   readonly mail: Mail;
   /** Makes a PDF, in a thread of its own when serving. */
   readonly printer: (print: Print) => Promise<Uint8Array>;
+  /** A learning-record store, and a service of rosters: simulated ones, unless the environment names real ones. */
+  readonly recordStore: RecordStore;
+  readonly rosterService: RosterService;
   readonly log: Logger;
   readonly now: () => Date;
   /** What has to be closed when the server stops. */

@@ -8,6 +8,8 @@ import { JudgeThread } from './judging/judge';
 import { DEMO_CLASS_ID, DEMO_SCHOOL_ID } from './demo/names';
 import { Readings } from './judging/readings';
 import type { Print } from './prints/pdf';
+import { RecordFile, RecordServer } from './standins/recordStore';
+import { harbourRoster, rosterAt } from './standins/rosterService';
 import { TaskThread } from './thread';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` on its standard output when it listens. */
@@ -35,6 +37,10 @@ const app = createApp({
   now,
   version: env['VANE_VERSION'] ?? 'unknown',
   webRoot: env['WEB_ROOT'] ?? null,
+  recordStore: env['VANE_RECORD_STORE_URL']
+    ? new RecordServer(env['VANE_RECORD_STORE_URL'], env['VANE_RECORD_STORE_AUTHORIZATION'] ?? '')
+    : new RecordFile(env['VANE_RECORD_FILE'] ?? 'statements.jsonl'),
+  rosterService: env['VANE_ROSTER_URL'] ? rosterAt(env['VANE_ROSTER_URL'], env['VANE_ROSTER_AUTHORIZATION'] ?? '') : harbourRoster,
   printer: (print) => printing.ask<Uint8Array>(print),
   mail: new MailFolder(env['VANE_MAIL'] ?? 'mail'),
   publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),

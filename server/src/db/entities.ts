@@ -14,7 +14,15 @@ const created = p.datetime().onCreate(() => new Date());
 export const SchoolClass = defineEntity({
   name: 'SchoolClass',
   tableName: 'class',
-  properties: { schoolId, id: p.uuid().primary(), name: p.text(), createdAt: created, archivedAt: p.datetime().nullable() },
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    name: p.text(),
+    createdAt: created,
+    archivedAt: p.datetime().nullable(),
+    /** The file it came in with. */
+    importId: p.uuid().nullable(),
+  },
 });
 
 /** Which adults a class is given to. */
@@ -25,7 +33,15 @@ export const ClassAdult = defineEntity({
 
 export const Child = defineEntity({
   name: 'Child',
-  properties: { schoolId, id: p.uuid().primary(), classId: p.uuid(), nickname: p.text(), createdAt: created, archivedAt: p.datetime().nullable() },
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    classId: p.uuid(),
+    nickname: p.text(),
+    createdAt: created,
+    archivedAt: p.datetime().nullable(),
+    importId: p.uuid().nullable(),
+  },
 });
 
 export const Sitting = defineEntity({
@@ -38,6 +54,7 @@ export const Sitting = defineEntity({
     startedAt: p.datetime(),
     answerMode: p.text().$type<AnswerMode>(),
     settings: p.json<CarpetSettings>().nullable(),
+    importId: p.uuid().nullable(),
   },
 });
 
@@ -212,6 +229,12 @@ export const GroupSheet = defineEntity({
   },
 });
 
+/** What came in as a file, by whom and when, so that it can be taken back. */
+export const Import = defineEntity({
+  name: 'Import',
+  properties: { schoolId, id: p.uuid().primary(), classId: p.uuid().nullable(), madeAt: p.datetime(), adultName: p.text(), what: p.text(), added: p.integer() },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
@@ -241,6 +264,7 @@ export const ENTITIES = [
   Audit,
   Screen,
   GroupSheet,
+  Import,
   Setting,
 ];
 

@@ -154,18 +154,21 @@ describe('the responses file', () => {
     expect(lines[0]).toBe('response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void,flags,asked_ms');
     expect(lines.length).toBeGreaterThan(1000);
 
-    expect(await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }))).toEqual({
+    expect(await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }))).toEqual({
       read: lines.length - 1,
-      added: 0,
-      already: lines.length - 1,
-      badCount: 0,
-      bad: [],
+      fresh: 0,
+      same: lines.length - 1,
+      changed: 0,
+      refused: 0,
+      lines: [],
+      names: [],
+      importId: null,
     });
     await harness.orm.em.fork().execute('delete from sitting');
     expect((await json<LogPage>(browser.get(`${path}/log`))).total).toBe(0);
-    expect(await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }))).toMatchObject({
-      added: lines.length - 1,
-      badCount: 0,
+    expect(await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }))).toMatchObject({
+      fresh: lines.length - 1,
+      refused: 0,
     });
     expect(await (await browser.get(`${path}/responses.csv`)).text()).toBe(file);
 
@@ -186,10 +189,10 @@ describe('the responses file', () => {
       'x4;ivo;s9',
       good.replace('x1', 'x5'),
     ].join('\r\n');
-    const result = await json<ImportResult>(browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' }));
-    expect(result).toMatchObject({ read: 5, added: 2, badCount: 3 });
-    expect(result.bad.map((b) => b.line)).toEqual([3, 4, 5]);
-    expect(result.bad.map((b) => b.reason).join('\n')).toMatch(/no "Nobody"[^]*3\+44[^]*ends before shown_at/);
+    const result = await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }));
+    expect(result).toMatchObject({ read: 5, fresh: 2, refused: 3 });
+    expect(result.lines.map((b) => b.line)).toEqual([3, 4, 5]);
+    expect(result.lines.map((b) => b.reason).join('\n')).toMatch(/no "Nobody"[^]*3\+44[^]*ends before shown_at/);
     const out = await (await browser.get(`${path}/responses.csv`)).text();
     expect(out.split('\n')[0]).toMatch(/,room$/);
     expect(out).toContain('x5,Ivo,s9,2026-11-20T09:00:00.000Z,add,3+4,tap,,2100,7,correct,counted:fingers,none,,,,boat shed');
@@ -201,7 +204,7 @@ describe('the responses file', () => {
     ['{"not":"csv"}', /columns are missing/],
   ])('refuses %j as no responses file', async (file, reason) => {
     const { path } = await setUp(browser);
-    const answer = await browser.send('POST', `${path}/import`, file, { 'content-type': 'text/csv' });
+    const answer = await browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' });
     expect(answer.status).toBe(422);
     expect(((await answer.json()) as { detail: string }).detail).toMatch(reason);
   });

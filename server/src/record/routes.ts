@@ -4,7 +4,6 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { Readable } from 'node:stream';
-import type { ReadableStream as WebStream } from 'node:stream/web';
 import { audit } from '../audit';
 import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
@@ -12,14 +11,11 @@ import { Child, SchoolClass } from '../db/entities';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problem';
 import { childFile } from './childExport';
-import { headerLine, NotAResponsesFile, responseLines } from './csv';
+import { headerLine, responseLines } from './csv';
 import { correct } from './corrections';
-import { importResponses } from './import';
 import { logPage } from './log';
 import { addResponses, addSittings, responsesOf } from './store';
 
-/** A year of a class is about 25 MB of CSV. */
-const LARGEST_IMPORT = 64 * 1024 * 1024;
 const LARGEST_BATCH = 4 * 1024 * 1024;
 
 const tooLarge = (): never => {
@@ -27,12 +23,13 @@ const tooLarge = (): never => {
 };
 
 /** Headers of an answer that a browser saves as a file. */
-const download = (file: string, type: string) => ({
+export const download = (file: string, type: string) => ({
   'content-type': type,
   'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file)}`,
 });
 
-const nicknames = async (em: EntityManager, key: { schoolId: string; classId: string }): Promise<Map<string, string>> =>
+/** Nicknames by child. */
+export const nicknames = async (em: EntityManager, key: { schoolId: string; classId: string }): Promise<Map<string, string>> =>
   new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
 
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
@@ -102,19 +99,5 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);
       return c.body(headerLine(extraNames) + responseLines(responses, extraNames), 200, download(`${child}-responses.csv`, 'text/csv; charset=utf-8'));
-    })
-    .post('/import', bodyLimit({ maxSize: LARGEST_IMPORT, onError: tooLarge }), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const body = c.req.raw.body;
-      if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
-      try {
-        const result = await importResponses(c.var.em, key, Readable.fromWeb(body as unknown as WebStream), deps.now);
-        await audit(c.var.em, c.var.adult, deps.now(), 'imported', `${result.added} responses`);
-        if (result.added > 0) readings.refreshSoon(key);
-        return c.json(result);
-      } catch (error) {
-        if (error instanceof NotAResponsesFile) throw new RequestProblem('not-a-responses-file', { detail: error.why });
-        throw error;
-      }
     });
 }

@@ -23,7 +23,7 @@ export const recordOf = (em: EntityManager, which: Which): Promise<RecordRow[]> 
 };
 
 /** A row of the record as the table has it, its columns by name. */
-const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date) => ({
+const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date, importId: string | null) => ({
   school_id: key.schoolId,
   id: row.response_id,
   class_id: key.classId,
@@ -44,13 +44,14 @@ const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date) => ({
   quality: row.quality,
   extra: row.extra,
   received_at: receivedAt,
+  import_id: importId,
 });
 
 /** Rows of one insert: below PostgreSQL's 65,535 parameters with room to spare. */
 const CHUNK = 500;
 
 /** Adds sittings that are not there yet. */
-export async function addSittings(em: EntityManager, key: ClassKey, sittings: readonly SittingRow[]): Promise<void> {
+export async function addSittings(em: EntityManager, key: ClassKey, sittings: readonly SittingRow[], importId: string | null = null): Promise<void> {
   for (let i = 0; i < sittings.length; i += CHUNK) {
     const rows = sittings.slice(i, i + CHUNK).map((s) => ({
       ...key,
@@ -59,6 +60,7 @@ export async function addSittings(em: EntityManager, key: ClassKey, sittings: re
       startedAt: new Date(s.started_at),
       answerMode: s.answer_mode,
       settings: s.settings,
+      importId,
     }));
     await em.createQueryBuilder(Sitting).insert(rows).onConflict(['schoolId', 'id']).ignore().execute();
   }
@@ -81,7 +83,13 @@ async function reasons(em: EntityManager, key: ClassKey, rows: readonly RecordRo
  * Children are named by id. Rows that do not belong are refused by name; the others are kept. One statement per chunk checks and adds; only where something was not
  * added is asked why.
  */
-export async function addResponses(em: EntityManager, key: ClassKey, rows: readonly RecordRow[], now: Date): Promise<BatchResult> {
+export async function addResponses(
+  em: EntityManager,
+  key: ClassKey,
+  rows: readonly RecordRow[],
+  now: Date,
+  importId: string | null = null,
+): Promise<BatchResult> {
   const wanted = [...new Map(rows.map((row) => [row.response_id, row])).values()];
   const accepted = new Set<string>();
   for (let i = 0; i < wanted.length; i += CHUNK) {
@@ -91,7 +99,7 @@ export async function addResponses(em: EntityManager, key: ClassKey, rows: reado
        join child c on c.school_id = r.school_id and c.id = r.child_id and c.class_id = r.class_id
        join sitting s on s.school_id = r.school_id and s.id = r.sitting_id and s.class_id = r.class_id
        on conflict (school_id, id) do nothing returning id`,
-      [JSON.stringify(chunk.map((row) => toColumns(row, key, now)))],
+      [JSON.stringify(chunk.map((row) => toColumns(row, key, now, importId)))],
     );
     for (const { id } of added) accepted.add(id);
   }

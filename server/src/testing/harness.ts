@@ -1,4 +1,5 @@
 import { MikroORM } from '@mikro-orm/postgresql';
+import type { Statement } from '@vane/contract';
 import type { Hono } from 'hono';
 import { pino } from 'pino';
 import type { Letter, Mail } from '../adults/mail';
@@ -6,6 +7,7 @@ import { createApp } from '../app';
 import type { Deps, Env } from '../context';
 import { openDatabase } from '../db/orm';
 import { pdfOf } from '../prints/pdf';
+import { harbourRoster } from '../standins/rosterService';
 import { judgeHere } from '../judging/judge';
 
 /** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
@@ -17,6 +19,8 @@ export interface Harness {
   readonly orm: MikroORM;
   /** What was posted. */
   readonly letters: readonly Letter[];
+  /** What was handed to the learning-record store. */
+  readonly sent: readonly Statement[];
   /** What was asked of the database. */
   readonly statements: readonly string[];
   /** The clock the server sees; move it by assigning. */
@@ -68,11 +72,14 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     send: (letter) => Promise.resolve(void letters.push(letter)),
     sent: () => Promise.resolve(letters.map((l) => ({ ...l, at: l.at.toISOString() }))),
   };
+  const sent: Statement[] = [];
   const toClose: (() => Promise<void>)[] = [];
   const depsOf = (own: MikroORM): Deps => ({
     orm: own,
     judge: judgeHere,
     printer: pdfOf,
+    recordStore: { simulated: true, name: 'test', send: (some) => Promise.resolve(sent.push(...some) && some.length) },
+    rosterService: harbourRoster,
     log,
     now: () => harness.clock,
     version: 'test',
@@ -85,6 +92,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   });
   const harness: Harness = {
     letters,
+    sent,
     statements,
     clock: new Date('2026-11-25T09:00:00Z'),
     orm,
@@ -118,7 +126,8 @@ function browserFor(app: Hono<Env>): Browser {
         await app.request(path, {
           method,
           headers: { 'content-type': 'application/json', cookie, ...headers },
-          body: typeof body === 'string' ? body : JSON.stringify(body),
+          body: typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream ? (body as BodyInit) : JSON.stringify(body),
+          ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
         }),
       ),
   };

@@ -10,10 +10,11 @@ export class Migration0007Papers extends Migration {
       create index group_sheet_class on group_sheet (school_id, class_id, made_at);
 
       create table import (
-        school_id uuid not null, id uuid not null, class_id uuid not null, made_at timestamptz not null, adult_name text not null, what text not null,
+        school_id uuid not null, id uuid not null, class_id uuid, made_at timestamptz not null, adult_name text not null, what text not null,
         added int not null, primary key (school_id, id), foreign key (school_id, class_id) references class on delete cascade);
       create index import_class on import (school_id, class_id, made_at);
 
+      alter table class add column import_id uuid;
       alter table child add column import_id uuid;
       alter table sitting add column import_id uuid;
       alter table response add column import_id uuid;
@@ -25,7 +26,7 @@ export class Migration0007Papers extends Migration {
 
   override down(): void {
     this.addSql(`
-      alter table response drop column import_id; alter table sitting drop column import_id; alter table child drop column import_id;
+      alter table response drop column import_id; alter table sitting drop column import_id; alter table child drop column import_id; alter table class drop column import_id;
       drop table import, group_sheet;
     `);
   }

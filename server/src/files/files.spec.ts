@@ -1,0 +1,292 @@
+import { statement, toStatement, type ClassArchive, type ImportResult, type ImportView, type RecordRow, type Statement } from '@vane/contract';
+import { simulateClass } from '@vane/core';
+import { strToU8, zipSync } from 'fflate';
+import fc from 'fast-check';
+import { createServer } from 'node:http';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { AddressInfo } from 'node:net';
+import { RecordFile, RecordServer } from '../standins/recordStore';
+import { rowFor, setUp, SITTING, startHarness, type Browser, type Harness } from '../testing/harness';
+import { readRoster, rosterFile } from './roster';
+
+let harness: Harness;
+let browser: Browser;
+let path: string;
+let children: ReadonlyMap<string, string>;
+beforeEach(async () => {
+  harness = await startHarness();
+  browser = harness.browser();
+  ({ path, children } = await setUp(browser));
+});
+afterEach(() => harness.close());
+
+const json = async <T>(answer: Promise<Response>): Promise<T> => (await (await answer).json()) as T;
+const HEADER = 'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
+const row = (id: string, more: { child?: string; given?: string; at?: string } = {}): string =>
+  `${id},${more.child ?? 'Ivo'},s1,${more.at ?? '2026-11-20T09:00:00Z'},add,3+4,tap,,2100,${more.given ?? '7'},correct,,none,`;
+const bring = (lines: readonly string[], write: boolean): Promise<ImportResult> =>
+  json<ImportResult>(browser.send('POST', `${path}/import?write=${write ? 'yes' : 'no'}`, [HEADER, ...lines].join('\n'), { 'content-type': 'text/csv' }));
+const counted = async (table: string): Promise<number> =>
+  Number((await harness.orm.em.fork().execute<{ n: string }[]>(`select count(*) as n from ${table}`))[0]?.n);
+
+describe('a responses file', () => {
+  it('is looked at first: what is new, the same, otherwise and refused, and nothing is written', async () => {
+    await bring([row('a'), row('b')], true);
+    const before = await counted('audit');
+    const look = await bring(
+      [row('a'), row('b', { given: '8' }), row('c'), row('c'), row('d', { child: 'Nobody' }), row('e', { at: '20.11.2026 09:00' })],
+      false,
+    );
+    expect(look).toMatchObject({ read: 6, fresh: 1, same: 2, changed: 1, refused: 2, importId: null });
+    expect(look.lines.map((l) => [l.line, l.state, l.reason.split(':')[0]])).toEqual([
+      [3, 'changed', 'given'],
+      [6, 'refused', 'child'],
+      [7, 'refused', 'shown_at'],
+    ]);
+    expect([await counted('response'), await counted('audit'), await counted('import')]).toEqual([2, before, 1]);
+  });
+
+  it('taken in, is taken back whole, and what was there before stays', async () => {
+    await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(children.get('Odo') ?? '')] });
+    const { importId } = await bring([row('a'), row('b')], true);
+    await browser.send('POST', `${path}/corrections`, { responses: ['a'], change: { what: 'void', reason: 'noise' } });
+    const [listed] = await json<ImportView[]>(browser.get(`${path}/imports`));
+    expect(listed).toMatchObject({ id: importId, what: 'responses', added: 2, by: 'Harbour keeper' });
+    expect(await json(browser.send('DELETE', `${path}/imports/${importId}`, {}))).toEqual({ responses: 2 });
+    expect([await counted('response'), await counted('correction'), await counted('sitting'), await counted('import')]).toEqual([1, 0, 1, 0]);
+    expect((await browser.send('DELETE', `${path}/imports/${importId}`, {})).status).toBe(404);
+  });
+
+  it('that breaks off leaves nothing behind', async () => {
+    const parts = [HEADER, ...Array.from({ length: 1200 }, (_, i) => row(`a${i}`))];
+    const cut = new ReadableStream({
+      pull: (to) => {
+        const part = parts.shift();
+        if (part === undefined) to.error(new Error('the network is gone'));
+        else to.enqueue(Buffer.from(`${part}\n`));
+      },
+    });
+    const answer = await browser.send('POST', `${path}/import?write=yes`, cut, { 'content-type': 'text/csv' });
+    expect(answer.status).toBeGreaterThanOrEqual(400);
+    expect([await counted('response'), await counted('sitting')]).toEqual([0, 0]);
+  });
+
+  it('never hands a spreadsheet a formula, and comes back as it was', async () => {
+    await browser.send('POST', `${path}/children`, { nicknames: ['=1+1'] });
+    await bring([row('-x', { child: '=1+1' })], true);
+    const out = await (await browser.get(`${path}/responses.csv`)).text();
+    expect(out).toContain("\n'-x,'=1+1,");
+    expect(await json(browser.send('POST', `${path}/import`, out, { 'content-type': 'text/csv' }))).toMatchObject({
+      same: 1,
+      fresh: 0,
+      changed: 0,
+      refused: 0,
+    });
+  });
+});
+
+describe('readings and statements', () => {
+  it('of the class go out, children by nickname, and by account', async () => {
+    const ivo = children.get('Ivo') ?? '';
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(ivo), rowFor(ivo, { response_id: 'r2', outcome: 'none', given: '' })],
+    });
+    const lines = (await (await browser.get(`${path}/readings.csv`)).text()).trimEnd().split('\n');
+    expect(lines[0]).toBe('child,fact,reading,p_automatic,lean,certainty,responses,days,reason');
+    expect(lines[1]?.startsWith('Ivo,')).toBe(true);
+
+    const all = await json<Statement[]>(browser.get(`${path}/statements/json`));
+    expect(all.map((one) => statement.parse(one).actor.account.name)).toEqual([ivo, ivo]);
+    const asLines = (await (await browser.get(`${path}/statements/jsonl`)).text()).trimEnd().split('\n');
+    expect(asLines.map((one) => JSON.parse(one) as unknown)).toEqual(all);
+    expect(new Set(all.map((one) => one.id)).size).toBe(2);
+    expect(all[1]?.result).not.toHaveProperty('success');
+
+    expect(await json(browser.send('POST', `${path}/statements`, {}))).toEqual({ sent: 2, fresh: 2, to: 'test', simulated: true });
+    expect(harness.sent).toEqual(all);
+  });
+
+  it('an empty class has an empty list', async () => {
+    expect(await json(browser.get(`${path}/statements/json`))).toEqual([]);
+  });
+
+  it('say the same as the response, whatever it is', () => {
+    let id = 0;
+    const simulated = simulateClass({ seed: 5, names: ['Oriel'], weeks: 1, until: Date.parse('2026-11-25T12:00:00Z'), makeId: () => `s${id++}` });
+    fc.assert(
+      fc.property(fc.constantFrom(...simulated.responses), (r) => {
+        const source = {
+          ...rowFor('c'),
+          response_id: r.id,
+          fact: r.fact,
+          given: r.given,
+          outcome: r.outcome,
+          response_ms: r.responseMs,
+        } as unknown as RecordRow;
+        const made = statement.parse(toStatement(source, '0197a000-0000-7000-8000-000000000001', 'https://vane.example'));
+        expect(decodeURIComponent(made.object.id.slice('urn:vane:fact:'.length))).toBe(r.fact);
+        expect(made.result.extensions['urn:vane:response_ms']).toBe(r.responseMs);
+        expect(made.result.success).toBe(r.outcome === 'none' ? undefined : r.outcome === 'correct');
+      }),
+    );
+  });
+});
+
+describe('learning-record stores', () => {
+  const one = toStatement(
+    { ...rowFor('c'), flags: [], quality: null, extra: {} } as unknown as RecordRow,
+    '0197a000-0000-7000-8000-000000000001',
+    'https://vane.example',
+  );
+
+  it('the simulated one keeps one of each, over a restart too, and refuses what is no statement', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'vane-lrs-'));
+    const file = join(folder, 'kept/statements.jsonl');
+    expect(await new RecordFile(file).send([one])).toBe(1);
+    expect(await new RecordFile(file).send([one, { ...one, id: '0197a000-0000-7000-8000-000000000002' }])).toBe(1);
+    await expect(new RecordFile(file).send([{ ...one, id: 'none' }])).rejects.toThrow();
+    expect((await readFile(file, 'utf8')).trimEnd().split('\n')).toHaveLength(2);
+    await rm(folder, { recursive: true });
+  });
+
+  it('a real one is spoken to as xAPI has it', async () => {
+    const heard: { version: unknown; authorization: unknown; body: string }[] = [];
+    let status = 200;
+    const server = createServer((request, response) => {
+      let body = '';
+      request.on('data', (part: Buffer) => (body += part.toString()));
+      request.on('end', () => {
+        heard.push({ version: request.headers['x-experience-api-version'], authorization: request.headers.authorization, body });
+        response.writeHead(status).end('[]');
+      });
+    });
+    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+    const store = new RecordServer(`http://127.0.0.1:${(server.address() as AddressInfo).port}/xapi/`, 'Basic abc');
+    expect(await store.send([one])).toBeNull();
+    expect(heard).toEqual([{ version: '1.0.3', authorization: 'Basic abc', body: JSON.stringify([one]) }]);
+    status = 500;
+    await expect(store.send([one])).rejects.toThrow('answered 500');
+    server.close();
+  });
+});
+
+describe('a class as an archive', () => {
+  it('comes back equal in another school, with the same readings, and is taken back without a trace', async () => {
+    const [odo, ivo] = ['Odo', 'Ivo'].map((name) => children.get(name) ?? '');
+    await browser.send('PUT', `${path}/carpet`, { layout: 'five', exposureMs: 500, answerMode: 'tap', shows: 5, zeroToo: true, words: { part: 'addend' } });
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(odo!), rowFor(ivo!, { response_id: 'r2', fact: 'show:4:five', given: '4' })],
+    });
+    await browser.send('POST', `${path}/corrections`, { responses: ['r1'], change: { what: 'answer', given: '6' } });
+    await browser.send('POST', `${path}/children/${odo}/overrules`, { fact: '3+4', reading: 'knows', reason: 'told me how' });
+    await browser.send('POST', `${path}/notes`, { sitting: 's1', text: 'calm' });
+    await browser.send('POST', `${path}/notes`, { child: ivo, text: 'left-handed' });
+    await browser.send('PUT', `${path}/children/${ivo}`, { archived: true });
+    const archive = await json<ClassArchive>(browser.get(`${path}/archive.json`));
+    expect([archive.responses.length, archive.corrections.length, archive.overrules.length, archive.notes.length]).toEqual([2, 1, 1, 2]);
+    const readings = await (await browser.get(`${path}/readings.csv`)).text();
+
+    const elsewhere = await startHarness();
+    const other = elsewhere.browser();
+    await setUp(other);
+    const text = JSON.stringify(archive);
+    const look = await json<ImportResult>(other.send('POST', '/api/school/archive', text));
+    expect(look).toMatchObject({ importId: null, names: ['class Sandpiper 2', 'Ivo', 'Odo', 'Zadie'] });
+    // The other school has a class of this name; where none has it, the name comes along.
+    const renamed = { ...archive, class: { ...archive.class, name: 'Curlew' } };
+    const made = await json<ImportResult>(other.send('POST', '/api/school/archive?write=yes', JSON.stringify(renamed)));
+    const classes = await json<{ id: string; name: string }[]>(other.get('/api/school/classes'));
+    const base = `/api/classes/${classes.find((one) => one.name === 'Curlew')?.id}`;
+    expect(await json(other.get(`${base}/archive.json`))).toEqual(renamed);
+    expect(await (await other.get(`${base}/readings.csv`)).text()).toBe(readings);
+    expect(
+      (await other.send('POST', '/api/school/archive?write=yes', JSON.stringify({ ...renamed, class: { ...renamed.class, name: 'Dunlin' } }))).status,
+    ).toBe(409);
+    await other.send('DELETE', `/api/school/imports/${made.importId}`, {});
+    const left = await elsewhere.orm.em.fork().execute<{ n: string }[]>(
+      `select (select count(*) from response) + (select count(*) from sitting) + (select count(*) from note) + (select count(*) from overrule)
+            + (select count(*) from correction) + (select count(*) from class where name = 'Curlew') as n`,
+    );
+    expect(left[0]?.n).toBe('0');
+    await elsewhere.close();
+  });
+
+  it.each([
+    ['{', 422, /JSON/],
+    ['{"format":"vane-class","version":2}', 422, /version/],
+  ])('refuses %j and names the place', async (text, status, reason) => {
+    const answer = await browser.send('POST', '/api/school/archive', text);
+    expect(answer.status).toBe(status);
+    expect(JSON.stringify(await answer.json())).toMatch(reason);
+  });
+});
+
+describe('rosters', () => {
+  it('go out and come back the same', async () => {
+    const zip = new Uint8Array(await (await browser.get('/api/school/roster.zip')).arrayBuffer());
+    expect(readRoster(zip).map((one) => [one.name, one.children.map((c) => c.nickname)])).toEqual([['Sandpiper', ['Ivo', 'Odo', 'Zadie']]]);
+    expect(await json(browser.send('POST', '/api/school/roster?write=yes', zip))).toMatchObject({ read: 3, same: 3, fresh: 0, importId: null });
+  });
+
+  it('from the simulated service bring classes and children by first name, and are taken back', async () => {
+    const zip = new Uint8Array(await (await browser.get('/api/school/roster-service')).arrayBuffer());
+    const look = await json<ImportResult>(browser.send('POST', '/api/school/roster', zip));
+    expect(look.names).toEqual(expect.arrayContaining(['class Dunlin', 'Marlo (Sandpiper)', 'Pelle (Dunlin)']));
+    expect(await counted('child')).toBe(3);
+    const { importId, fresh } = await json<ImportResult>(browser.send('POST', '/api/school/roster?write=yes', zip));
+    expect([fresh, await counted('child'), await counted('class')]).toEqual([11, 13, 2]);
+    await browser.send('DELETE', `/api/school/imports/${importId}`, {});
+    expect([await counted('child'), await counted('class')]).toEqual([3, 1]);
+  });
+
+  it('keep no family names, and tell two of one name apart', () => {
+    const zip = zipSync({
+      'classes.csv': strToU8('sourcedId,title\nc1,Dunlin\n'),
+      'users.csv': strToU8('sourcedId,role,givenName,familyName\nu1,student,Ivo,Sand\nu2,student,Ivo,Reed\nu3,student,Ivo,Rush\nu4,teacher,Ada,Quay\n'),
+      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\nc1,u1,student\nc1,u2,student\nc1,u3,student\nc1,u4,teacher\n'),
+    });
+    expect(readRoster(zip)[0]?.children.map((c) => c.nickname)).toEqual(['Ivo', 'Ivo R.', 'Ivo 2']);
+  });
+
+  it.each([
+    ['no archive', strToU8('hello'), /no archive/],
+    ['a file missing', zipSync({ 'classes.csv': strToU8('sourcedId,title\n') }), /users.csv is missing/],
+    [
+      'a column missing',
+      zipSync({
+        'classes.csv': strToU8('sourcedId\nx\n'),
+        'users.csv': strToU8('sourcedId,role,givenName,familyName\n'),
+        'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\n'),
+      }),
+      /classes.csv, line 2: title is missing/,
+    ],
+    ['a bomb', zipSync({ 'users.csv': new Uint8Array(40_000_000) }), /larger than any roster/],
+  ])('refuse %s by name', async (_, zip, reason) => {
+    const answer = await browser.send('POST', '/api/school/roster', zip);
+    expect(answer.status).toBe(422);
+    expect(((await answer.json()) as { detail: string }).detail).toMatch(reason);
+  });
+
+  it('that were made here are read as they were', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(
+          fc
+            .stringMatching(/^[A-Za-z=+' -]{1,12}$/)
+            .map((s) => s.trim())
+            .filter(Boolean),
+          { maxLength: 6, selector: (s) => s.toLowerCase() },
+        ),
+        (names) => {
+          const zip = rosterFile({ id: 's', name: 'S' }, [{ id: 'c', name: 'C', children: names.map((nickname, i) => ({ id: `u${i}`, nickname })) }], 2026);
+          expect(readRoster(zip)[0]?.children.map((c) => c.nickname)).toEqual(names);
+        },
+      ),
+      { numRuns: 50 },
+    );
+  });
+});

@@ -1,0 +1,263 @@
+import { guarded, unguarded, type ImportResult } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { parse } from 'csv-parse/sync';
+import { stringify } from 'csv-stringify/sync';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { v7 } from 'uuid';
+import type { Env } from '../context';
+import { Child, ClassAdult, School, SchoolClass } from '../db/entities';
+import { RequestProblem } from '../problem';
+
+/** OneRoster 1.1 CSV (1EdTech): classes and children as files in one archive. Of people only what Vane asks for goes out or comes in: a first name as the nickname. */
+const FILES = {
+  'orgs.csv': ['sourcedId', 'status', 'dateLastModified', 'name', 'type', 'identifier', 'parentSourcedId'],
+  'academicSessions.csv': ['sourcedId', 'status', 'dateLastModified', 'title', 'type', 'startDate', 'endDate', 'parentSourcedId', 'schoolYear'],
+  'courses.csv': [
+    'sourcedId',
+    'status',
+    'dateLastModified',
+    'schoolYearSourcedId',
+    'title',
+    'courseCode',
+    'grades',
+    'orgSourcedId',
+    'subjects',
+    'subjectCodes',
+  ],
+  'classes.csv': [
+    'sourcedId',
+    'status',
+    'dateLastModified',
+    'title',
+    'grades',
+    'courseSourcedId',
+    'classCode',
+    'classType',
+    'location',
+    'schoolSourcedId',
+    'termSourcedIds',
+    'subjects',
+    'subjectCodes',
+    'periods',
+  ],
+  'users.csv': [
+    'sourcedId',
+    'status',
+    'dateLastModified',
+    'enabledUser',
+    'orgSourcedIds',
+    'role',
+    'username',
+    'userIds',
+    'givenName',
+    'familyName',
+    'middleName',
+    'identifier',
+    'email',
+    'sms',
+    'phone',
+    'agentSourcedIds',
+    'grades',
+    'password',
+  ],
+  'enrollments.csv': [
+    'sourcedId',
+    'status',
+    'dateLastModified',
+    'classSourcedId',
+    'schoolSourcedId',
+    'userSourcedId',
+    'role',
+    'primary',
+    'beginDate',
+    'endDate',
+  ],
+} as const;
+type FileName = keyof typeof FILES;
+type Row = Readonly<Record<string, string>>;
+
+/** A school's roster, as a service would serve it. */
+export interface RosterService {
+  fetch(): Promise<Uint8Array>;
+}
+
+export interface RosterClass {
+  readonly id: string;
+  readonly name: string;
+  readonly children: readonly { readonly id: string; readonly nickname: string }[];
+}
+
+/** The files of a roster in one archive. */
+export function rosterFile(school: { readonly id: string; readonly name: string }, classes: readonly RosterClass[], year: number): Uint8Array {
+  const rows: Record<FileName, Row[]> = {
+    'orgs.csv': [{ sourcedId: school.id, name: school.name, type: 'school' }],
+    'academicSessions.csv': [
+      {
+        sourcedId: `year-${year}`,
+        title: `${year}/${year + 1}`,
+        type: 'schoolYear',
+        startDate: `${year}-09-01`,
+        endDate: `${year + 1}-08-31`,
+        schoolYear: `${year + 1}`,
+      },
+    ],
+    'courses.csv': [{ sourcedId: `facts-${year}`, schoolYearSourcedId: `year-${year}`, title: 'Facts within ten', orgSourcedId: school.id }],
+    'classes.csv': classes.map((one) => ({
+      sourcedId: one.id,
+      title: one.name,
+      courseSourcedId: `facts-${year}`,
+      classType: 'homeroom',
+      schoolSourcedId: school.id,
+      termSourcedIds: `year-${year}`,
+    })),
+    'users.csv': classes.flatMap((one) =>
+      one.children.map((child) => ({
+        sourcedId: child.id,
+        enabledUser: 'true',
+        orgSourcedIds: school.id,
+        role: 'student',
+        username: child.id,
+        givenName: child.nickname,
+        familyName: '',
+      })),
+    ),
+    'enrollments.csv': classes.flatMap((one) =>
+      one.children.map((child) => ({
+        sourcedId: `${one.id}:${child.id}`,
+        classSourcedId: one.id,
+        schoolSourcedId: school.id,
+        userSourcedId: child.id,
+        role: 'student',
+      })),
+    ),
+  };
+  const manifest = stringify([
+    ['propertyName', 'value'],
+    ['manifest.version', '1.0'],
+    ['oneroster.version', '1.1'],
+    ...Object.keys(FILES).map((name) => [`file.${name.replace('.csv', '')}`, 'bulk']),
+    ['source.systemName', 'Vane'],
+  ]);
+  const files = Object.entries(FILES).map(([name, columns]): [string, Uint8Array] => [
+    name,
+    strToU8(stringify([columns, ...rows[name as FileName].map((row) => columns.map((column) => guarded(row[column] ?? '')))])),
+  ]);
+  return zipSync({ 'manifest.csv': strToU8(manifest), ...Object.fromEntries(files) });
+}
+
+/** A roster with a few thousand children is a megabyte or two. */
+const LARGEST_UNPACKED = 16 * 1024 * 1024;
+const WANTED: readonly FileName[] = ['classes.csv', 'users.csv', 'enrollments.csv'];
+
+/** Reads a roster's archive: its classes with their children. @throws RequestProblem not-a-roster, naming file and reason */
+export function readRoster(zip: Uint8Array): RosterClass[] {
+  let unpacked = 0;
+  let files: Record<string, Uint8Array>;
+  const refuse = (detail: string): never => {
+    throw new RequestProblem('not-a-roster', { detail });
+  };
+  try {
+    files = unzipSync(zip, {
+      filter: ({ name, originalSize }) => {
+        if (!WANTED.some((wanted) => wanted === name)) return false;
+        unpacked += originalSize;
+        if (unpacked > LARGEST_UNPACKED) refuse('unpacked it would be larger than any roster');
+        return true;
+      },
+    });
+  } catch (error) {
+    if (error instanceof RequestProblem) throw error;
+    return refuse('it is no archive of a roster’s files (.zip)');
+  }
+  const read = (name: FileName, columns: readonly string[]): Row[] => {
+    const file = files[name] ?? refuse(`${name} is missing`);
+    if (file.length > LARGEST_UNPACKED) return refuse(`${name} is larger than any roster`);
+    let rows: Row[];
+    try {
+      rows = parse(strFromU8(file), { bom: true, columns: true, skip_empty_lines: true, delimiter: [',', ';', '\t'], relax_column_count: true });
+    } catch (error) {
+      return refuse(`${name}: ${error instanceof Error ? error.message : String(error)}`);
+    }
+    for (const [i, row] of rows.entries())
+      for (const column of columns) if (row[column] === undefined) return refuse(`${name}, line ${i + 2}: ${column} is missing`);
+    return rows.filter((row) => row['status'] !== 'tobedeleted');
+  };
+  const users = new Map(read('users.csv', ['sourcedId', 'role', 'givenName', 'familyName']).map((row) => [row['sourcedId'], row]));
+  const enrolled = read('enrollments.csv', ['classSourcedId', 'userSourcedId', 'role']).filter((row) => row['role'] === 'student');
+  return read('classes.csv', ['sourcedId', 'title']).map((one) => {
+    const students = enrolled
+      .filter((row) => row['classSourcedId'] === one['sourcedId'])
+      .map((row) => users.get(row['userSourcedId']) ?? refuse(`enrollments.csv: there is no user ${row['userSourcedId'] ?? ''}`));
+    return {
+      id: one['sourcedId'] ?? '',
+      name: unguarded(one['title'] ?? '')
+        .trim()
+        .slice(0, 40),
+      children: nicknamed(students),
+    };
+  });
+}
+
+/** First names alone; where a class has two of one name, the family name's first letter is added, and a number where that is not enough. */
+function nicknamed(students: readonly Row[]): { id: string; nickname: string }[] {
+  const usedNames = new Set<string>();
+  return students.map((row) => {
+    const first =
+      unguarded(row['givenName'] ?? '')
+        .trim()
+        .slice(0, 30) || 'child';
+    const letter = (row['familyName'] ?? '').trim().charAt(0);
+    const choices = [first, ...(letter ? [`${first} ${letter}.`] : []), ...Array.from({ length: 200 }, (_, i) => `${first} ${i + 2}`)];
+    const nickname = choices.find((name) => !usedNames.has(name.toLowerCase())) ?? first;
+    usedNames.add(nickname.toLowerCase());
+    return { id: row['sourcedId'] ?? '', nickname };
+  });
+}
+
+/** Adds classes and children that are not there yet, by name. Whoever is there is left alone; nobody is taken away. */
+export async function addRoster(
+  em: EntityManager,
+  adult: Env['Variables']['adult'],
+  roster: readonly RosterClass[],
+  { now, importId }: { readonly now: Date; readonly importId: string },
+): Promise<ImportResult> {
+  const { schoolId } = adult;
+  const names: string[] = [];
+  const sum = { read: 0, fresh: 0, same: 0 };
+  for (const one of roster) {
+    if (one.name === '') continue;
+    const there = await em.findOne(SchoolClass, { schoolId, name: one.name });
+    const classId = there?.id ?? v7();
+    if (!there) {
+      await em.insert(SchoolClass, { schoolId, id: classId, name: one.name, createdAt: now, archivedAt: null, importId });
+      await em.insert(ClassAdult, { schoolId, classId, adultId: adult.id });
+      names.push(`class ${one.name}`);
+    }
+    const own = new Set((await em.find(Child, { schoolId, classId }, { fields: ['nickname'] })).map((c) => c.nickname.toLowerCase()));
+    const fresh = one.children.filter((child) => !own.has(child.nickname.toLowerCase()));
+    if (own.size + fresh.length > 60) throw new RequestProblem('too-many-children', { detail: `${one.name} would have ${own.size + fresh.length}` });
+    if (fresh.length > 0)
+      await em.insertMany(
+        Child,
+        fresh.map(({ nickname }) => ({ schoolId, classId, id: v7(), nickname, createdAt: now, archivedAt: null, importId })),
+      );
+    sum.read += one.children.length;
+    sum.fresh += fresh.length + (there ? 0 : 1);
+    sum.same += one.children.length - fresh.length;
+    names.push(...fresh.map((child) => `${child.nickname} (${one.name})`));
+  }
+  return { ...sum, changed: 0, refused: 0, lines: [], names: names.slice(0, 100), importId };
+}
+
+/** The roster of a whole school as it is. */
+export async function schoolRoster(em: EntityManager, schoolId: string, now: Date): Promise<Uint8Array> {
+  const school = await em.findOneOrFail(School, { id: schoolId });
+  const classes = await em.find(SchoolClass, { schoolId, archivedAt: null }, { orderBy: { name: 'asc' } });
+  const children = await em.find(Child, { schoolId, archivedAt: null }, { orderBy: { nickname: 'asc' } });
+  const year = now.getMonth() >= 7 ? now.getFullYear() : now.getFullYear() - 1;
+  return rosterFile(
+    school,
+    classes.map(({ id, name }) => ({ id, name, children: children.filter((c) => c.classId === id).map((c) => ({ id: c.id, nickname: c.nickname })) })),
+    year,
+  );
+}

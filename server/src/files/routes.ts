@@ -1,0 +1,164 @@
+import { guarded, readingCells, READING_COLUMNS, toStatement, type RecordRow } from '@vane/contract';
+import { stringify } from 'csv-stringify/sync';
+import { Hono, type Context } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
+import { Readable } from 'node:stream';
+import type { ReadableStream as WebStream } from 'node:stream/web';
+import { v5, validate } from 'uuid';
+import { audit } from '../audit';
+import { uuidOr404 } from '../classes/routes';
+import type { Deps, Env } from '../context';
+import { SchoolClass } from '../db/entities';
+import type { Readings } from '../judging/readings';
+import { RequestProblem } from '../problem';
+import { NotAResponsesFile } from '../record/csv';
+import { download, nicknames } from '../record/routes';
+import { importResponses } from '../record/importFile';
+import { responsesOf } from '../record/store';
+import { addArchive, archiveOf, readArchive } from './archive';
+import { importsOf, takeBack, takeIn } from './imports';
+import { addRoster, readRoster, schoolRoster } from './roster';
+
+/** A year of a class is about 25 MB of CSV, and twice that as an archive. */
+const LARGEST_FILE = 96 * 1024 * 1024;
+const LARGEST_ROSTER = 8 * 1024 * 1024;
+/** Statements handed over at a time. */
+const STATEMENTS = 200;
+/** Names statements of responses whose own ids are no UUIDs. */
+const VANE_NAMESPACE = '6e1f2f0a-6a53-5f6b-9d0c-5a1e51a7e0aa';
+
+const limit = (maxSize: number) =>
+  bodyLimit({
+    maxSize,
+    onError: () => {
+      throw new RequestProblem('too-large');
+    },
+  });
+const wants = (c: Context<Env>): boolean => c.req.query('write') === 'yes';
+const fileName = (text: string): string => text.replace(/[^\p{L}\p{N}]+/gu, '-');
+const streamed = (parts: AsyncGenerator<string>): ReadableStream => {
+  async function* bytes(): AsyncGenerator<Uint8Array> {
+    for await (const part of parts) yield Buffer.from(part);
+  }
+  return Readable.toWeb(Readable.from(bytes())) as unknown as ReadableStream;
+};
+
+/** A class's files, out and in. A file is looked at first (`write=yes` takes it in), and what was taken in can be taken back. */
+export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
+  const statementsOf = (rows: readonly RecordRow[], schoolId: string) =>
+    rows.map((row) => toStatement(row, validate(row.response_id) ? row.response_id : v5(`${schoolId} ${row.response_id}`, VANE_NAMESPACE), deps.publicUrl));
+  const key = (c: Context<Env>) => ({ schoolId: c.var.schoolId, classId: c.var.classId });
+  const named = async (c: Context<Env>): Promise<string> => (await c.var.em.findOneOrFail(SchoolClass, { schoolId: c.var.schoolId, id: c.var.classId })).name;
+
+  return new Hono<Env>()
+    .get('/readings.csv', async (c) => {
+      const names = await nicknames(c.var.em, key(c));
+      const current = await readings.current(key(c));
+      const rows = current.readings.map((r) => {
+        const cells = readingCells({ ...r, child: names.get(r.child) ?? r.child });
+        return READING_COLUMNS.map((column) => (column === 'lean' ? cells[column] : guarded(cells[column])));
+      });
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the readings of ${await named(c)}`);
+      return c.body(stringify([[...READING_COLUMNS], ...rows]), 200, download(`${fileName(await named(c))}-readings.csv`, 'text/csv; charset=utf-8'));
+    })
+    .get('/archive.json', async (c) => {
+      const archive = await archiveOf(c.var.em, key(c));
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the class ${archive.class.name}`);
+      return c.body(JSON.stringify(archive, null, 1), 200, download(`${fileName(archive.class.name)}.vane.json`, 'application/json'));
+    })
+    .get('/statements/:form{json|jsonl}', async (c) => {
+      const { form } = c.req.param();
+      const name = fileName(await named(c));
+      const em = deps.orm.em.fork();
+      const [schoolKey, asLines] = [key(c), form === 'jsonl'];
+      await audit(em, c.var.adult, deps.now(), 'exported', `the statements of ${name}`);
+      async function* parts(): AsyncGenerator<string> {
+        let before = asLines ? '' : '[';
+        for await (const page of responsesOf(em, schoolKey)) {
+          for (const one of statementsOf(page, schoolKey.schoolId)) {
+            yield before + JSON.stringify(one);
+            before = asLines ? '\n' : ',\n';
+          }
+        }
+        yield asLines ? '\n' : before === '[' ? '[]' : ']';
+      }
+      return c.body(streamed(parts()), 200, download(`${name}-statements.${form}`, asLines ? 'application/jsonl' : 'application/json'));
+    })
+    .post('/statements', async (c) => {
+      const sum = { sent: 0, fresh: 0 };
+      let all: boolean | null = true;
+      for await (const page of responsesOf(deps.orm.em.fork(), key(c), STATEMENTS)) {
+        let fresh: number | null;
+        try {
+          fresh = await deps.recordStore.send(statementsOf(page, c.var.schoolId));
+        } catch (error) {
+          throw new RequestProblem('no-record-store', { detail: error instanceof Error ? error.message : String(error) });
+        }
+        sum.sent += page.length;
+        if (fresh === null) all = null;
+        else sum.fresh += fresh;
+      }
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', `${sum.sent} statements to ${deps.recordStore.name}`);
+      return c.json({ sent: sum.sent, fresh: all === null ? null : sum.fresh, to: deps.recordStore.name, simulated: deps.recordStore.simulated });
+    })
+    .post('/import', limit(LARGEST_FILE), async (c) => {
+      const body = c.req.raw.body;
+      if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
+      const [write, now] = [wants(c), deps.now()];
+      try {
+        const result = await takeIn(c.var.em, c.var.adult, { write, what: 'responses', classId: c.var.classId, now }, (em, importId) =>
+          importResponses(em, key(c), Readable.fromWeb(body as unknown as WebStream), { now, importId: write ? importId : null }),
+        );
+        if (result.importId !== null) readings.refreshSoon(key(c));
+        return c.json(result);
+      } catch (error) {
+        if (error instanceof NotAResponsesFile) throw new RequestProblem('not-a-responses-file', { detail: error.why });
+        throw error;
+      }
+    })
+    .get('/imports', async (c) => c.json(await importsOf(c.var.em, c.var.schoolId, c.var.classId)))
+    .delete('/imports/:id', async (c) => {
+      const gone = await takeBack(c.var.em, c.var.adult, uuidOr404(c.req.param('id')), c.var.classId, deps.now());
+      readings.refreshSoon(key(c));
+      return c.json({ responses: gone });
+    });
+}
+
+/** The school's files, for its lead: rosters, and classes as archives. */
+export function schoolFileRoutes(deps: Deps): Hono<Env> {
+  return new Hono<Env>()
+    .get('/roster.zip', async (c) => {
+      const zip = await schoolRoster(c.var.em, c.var.schoolId, deps.now());
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'the roster');
+      return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
+    })
+    .post('/roster', limit(LARGEST_ROSTER), async (c) => {
+      const roster = readRoster(new Uint8Array(await c.req.arrayBuffer()));
+      const now = deps.now();
+      return c.json(
+        await takeIn(c.var.em, c.var.adult, { write: wants(c), what: 'a roster', classId: null, now }, (em, importId) =>
+          addRoster(em, c.var.adult, roster, { now, importId }),
+        ),
+      );
+    })
+    .get('/roster-service', async (c) => {
+      let zip: Uint8Array;
+      try {
+        zip = await deps.rosterService.fetch();
+      } catch (error) {
+        throw new RequestProblem('no-roster-service', { detail: error instanceof Error ? error.message : String(error) });
+      }
+      return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
+    })
+    .post('/archive', limit(LARGEST_FILE), async (c) => {
+      const archive = readArchive(await c.req.text());
+      const now = deps.now();
+      return c.json(
+        await takeIn(c.var.em, c.var.adult, { write: wants(c), what: `the class ${archive.class.name}`, classId: null, now }, (em, importId) =>
+          addArchive(em, c.var.adult, archive, { now, importId }),
+        ),
+      );
+    })
+    .get('/imports', async (c) => c.json(await importsOf(c.var.em, c.var.schoolId, null)))
+    .delete('/imports/:id', async (c) => c.json({ responses: await takeBack(c.var.em, c.var.adult, uuidOr404(c.req.param('id')), null, deps.now()) }));
+}
