@@ -101,6 +101,7 @@ export class VaneServer {
         VANE_DEMO: this.demo ? '1' : '',
         WEB_ROOT: join(ROOT, 'web/dist'),
         VANE_MAIL: join(tmpdir(), `vane-mail-${this.database}`),
+        VANE_RECORD_FILE: join(tmpdir(), `vane-records-${this.database}.jsonl`),
       },
     });
     this.#process = started;

@@ -21,6 +21,7 @@ for (const scheme of ['light', 'dark'] as const) {
       '/school': 'Saltmarsh Infants',
       '/account': 'Your sign-in',
       '/before-use': 'Before you use this with children',
+      '/files': 'What comes in, what goes out?',
       '/prints': 'What shall be on paper?',
       '/prints?what=group-sheet': 'Group sheet',
       [`/children/${child.id}`]: 'Oriel',

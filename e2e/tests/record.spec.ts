@@ -1,11 +1,13 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { expect, test, freshServer } from '../vane';
+import type { LogPage, Me } from '@vane/contract';
+import { classOf, expect, test, freshServer } from '../vane';
 
 const HEADER = 'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
 
 test('the record goes out as CSV and comes back whole; bad rows are named and the rest is read', async ({ signedIn: page }, info) => {
   await page.goto('/log');
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as CSV' }).click()]);
+  await page.getByRole('link', { name: 'Files in and out' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Responses (CSV)' }).click()]);
   expect(download.suggestedFilename()).toBe('Curlew-responses.csv');
   const saved = info.outputPath('out.csv');
   await download.saveAs(saved);
@@ -38,23 +40,46 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await other.request.post('/api/me/care-read', { data: {} });
   await other.goto('/log');
   await expect(other.getByText('Nothing has been recorded yet.')).toBeVisible();
-  await other.getByTestId('file').setInputFiles(file);
-  await expect(other.getByRole('status').filter({ hasText: 'rows read' })).toContainText('40 rows read: 39 new, 0 already here, 1 not readable.');
-  await expect(other.getByText(/^line 5: .*answer_mode/)).toBeVisible();
-  await expect(other.getByText('39 responses, newest first')).toBeVisible();
+  await other.getByRole('link', { name: 'Files in and out' }).click();
+  const look = other.getByRole('region', { name: 'What this file would do' });
+  const told = (n: { fresh: number; same: number; otherwise: number; refused: number }): Promise<void> =>
+    expect(look.getByRole('cell').filter({ hasText: /^\d+$/ })).toHaveText([n.fresh, n.same, n.otherwise, n.refused].map(String));
+  const total = async (): Promise<number> => ((await (await other.request.get(`/api/classes/${classId}/log`)).json()) as LogPage).total;
+  const classId = (await classOf(other)).id;
+  await other.getByTestId('responses').setInputFiles(file);
+  await told({ fresh: 39, same: 0, otherwise: 0, refused: 1 });
+  await expect(other.getByText(/^line 5, refused: .*answer_mode/)).toBeVisible();
+  expect(await total()).toBe(0);
+  await other.getByRole('button', { name: 'Leave it' }).click();
+  await expect(look).toBeHidden();
+  expect(await total()).toBe(0);
+  await other.getByTestId('responses').setInputFiles(file);
+  await other.getByRole('button', { name: 'Take it in' }).click();
+  await expect(other.getByText('Taken in: 39 new.')).toBeVisible();
+  expect(await total()).toBe(39);
 
-  // Again, put right: nothing twice.
-  await writeFile(file, [lines[0], ...wanted].join('\n'));
-  await other.getByTestId('file').setInputFiles(file);
-  await expect(other.getByRole('status').filter({ hasText: 'rows read' })).toContainText('40 rows read: 1 new, 39 already here, 0 not readable.');
-  const back = await (await other.request.get((await other.getByRole('link', { name: 'Save as CSV' }).getAttribute('href')) ?? '')).text();
+  // Again, put right, and with one answer changed: nothing twice, and nothing overwritten.
+  await writeFile(file, [lines[0], ...wanted.slice(0, -1), (wanted.at(-1) ?? '').replace(/,(correct|wrong),/, ',none,')].join('\n'));
+  await other.getByTestId('responses').setInputFiles(file);
+  await told({ fresh: 1, same: 38, otherwise: 1, refused: 0 });
+  await other.getByRole('button', { name: 'Take it in' }).click();
+  await expect(other.getByText('Taken in: 1 new.')).toBeVisible();
+  const back = await (await other.request.get((await other.getByRole('link', { name: 'Responses (CSV)' }).getAttribute('href')) ?? '')).text();
   const body = (text: readonly string[]): string[] => [...text].sort();
   expect(body(back.trimEnd().split(/\r?\n/).slice(1))).toEqual(body(wanted));
 
+  // The last one is taken back, then the first.
+  await other.getByRole('button', { name: 'Take it back' }).click();
+  await expect(other.getByText('Taken back: 1 of responses.')).toBeVisible();
+  expect(await total()).toBe(39);
+  await other.getByRole('button', { name: /^Take back 39 new of responses/ }).click();
+  await expect(other.getByText('Taken back: 39 of responses.')).toBeVisible();
+  expect(await total()).toBe(0);
+
   // A file that is none.
   await writeFile(file, 'name,score\nTamsin,7\n');
-  await other.getByTestId('file').setInputFiles(file);
-  await expect(other.getByRole('alert')).toContainText('Nothing was changed');
+  await other.getByTestId('responses').setInputFiles(file);
+  await expect(other.getByRole('alert')).toContainText('Nothing was written');
   await other.close();
   await drop();
 });
@@ -107,4 +132,47 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
   await page.getByLabel('Fact').fill('show:99');
   await page.getByLabel('Fact').press('Enter');
   await expect(page.getByText('Nothing in the record is like that.')).toBeVisible();
+});
+
+test('a class goes out whole and comes back the same in another school; a roster brings classes; answers go to the record store', async ({
+  signedIn: page,
+}, info) => {
+  await page.goto('/files');
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The class (JSON)' }).click()]);
+  const saved = info.outputPath('curlew.vane.json');
+  await download.saveAs(saved);
+  await page.getByRole('button', { name: 'Hand over' }).click();
+  await expect(page.getByText(/statements handed to the store \(simulated/)).toBeVisible();
+
+  const { server, drop } = await freshServer('empty');
+  const other = await page.context().browser()!.newPage({ baseURL: server.url });
+  const owner = {
+    school: 'Reedbed Infants',
+    className: 'Teal',
+    name: 'Mate',
+    email: 'mate@reedbed.example',
+    password: 'buoys-on-the-water',
+    children: ['Tamsin'],
+  };
+  await other.request.post('/api/set-up', { data: owner });
+  await other.request.post('/api/me/care-read', { data: {} });
+  await other.goto('/files');
+  await other.getByTestId('archive').setInputFiles(saved);
+  await expect(other.getByText(/^New: class Curlew, /)).toBeVisible();
+  await other.getByRole('button', { name: 'Take it in' }).click();
+  await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
+  const me = (await (await other.request.get('/api/me')).json()) as Me;
+  const made = me.classes.find((one) => one.name === 'Curlew');
+  const again = await (await other.request.get(`/api/classes/${made?.id}/archive.json`)).text();
+  expect(again).toBe(await readFile(saved, 'utf8'));
+
+  await other.getByRole('button', { name: 'From the roster service' }).click();
+  await expect(other.getByText(/^New: class Dunlin|class Sandpiper/)).toBeVisible();
+  await other.getByRole('button', { name: 'Take it in' }).click();
+  await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
+  await other.getByRole('button', { name: 'Take it back' }).click();
+  await expect(other.getByText(/^Taken back: \d+ of a roster/)).toBeVisible();
+  expect(((await (await other.request.get('/api/me')).json()) as Me).classes.map((one) => one.name)).toEqual(['Curlew', 'Teal']);
+  await other.close();
+  await drop();
 });

@@ -25,6 +25,7 @@ export const ROUTES: Routes = [
       { path: 'school', title: 'School · Vane', loadComponent: () => import('./school/school.page').then((m) => m.SchoolPage) },
       { path: 'rehearse', title: 'Rehearse · Vane', loadComponent: () => import('./rehearse/rehearse.page').then((m) => m.RehearsePage) },
       { path: 'rehearse/marking', title: 'Practise marking · Vane', loadComponent: () => import('./rehearse/marking.page').then((m) => m.MarkingPage) },
+      { path: 'files', title: 'In and out · Vane', loadComponent: () => import('./files/files.page').then((m) => m.FilesPage) },
       { path: 'prints', title: 'Prints · Vane', loadComponent: () => import('./prints/prints.page').then((m) => m.PrintsPage) },
       { path: 'prints/key-in/:code', title: 'Key in · Vane', loadComponent: () => import('./prints/keyIn.page').then((m) => m.KeyInPage) },
     ],

@@ -3,6 +3,7 @@ import { toResponse, type ChildRecord, type OverruleView } from '@vane/contract'
 import { evidenceFor, isEvidence, parseFact, tooShortToTell } from '@vane/core';
 import { format } from 'date-fns';
 import { Chart } from '../look/chart';
+import { SaveChart } from '../look/saveChart';
 import { colourNow } from '../look/colourNow';
 import { factWords, seconds, some, sureness, whatWouldChange } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
@@ -15,7 +16,7 @@ import { timeLine } from './timeLine';
 @Component({
   selector: 'vane-evidence',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Needle, Chart, OverruleForm],
+  imports: [Needle, Chart, SaveChart, OverruleForm],
   template: `
     <section aria-label="Evidence">
       <div class="title">
@@ -30,7 +31,8 @@ import { timeLine } from './timeLine';
       </div>
       <p class="sentence">{{ sentence() }}</p>
       @if (drawn()) {
-        <div class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
+        <div #drawn class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
+        <vane-save-chart [from]="drawn" name="evidence" />
       }
       @if (change()) {
         <p>{{ change() }}</p>

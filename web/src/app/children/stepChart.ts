@@ -4,6 +4,7 @@ import { stepLines, type StepLines } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
 import { calmChart } from '../look/calmChart';
 import { Chart } from '../look/chart';
+import { SaveChart } from '../look/saveChart';
 import { colourNow } from '../look/colourNow';
 import { seconds } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
@@ -16,13 +17,14 @@ const LONGEST_SHOWN = 10;
 @Component({
   selector: 'vane-step-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Chart],
+  imports: [Chart, SaveChart],
   template: `
     <section aria-labelledby="steps-title">
       <h2 id="steps-title">{{ title() }}: time against counting</h2>
       <p>{{ sentence() }}</p>
       @if (lines().points.length > 0) {
-        <div [vaneChart]="chart()" aria-hidden="true"></div>
+        <div #drawn [vaneChart]="chart()" aria-hidden="true"></div>
+        <vane-save-chart [from]="drawn" name="time-against-counting" />
       }
     </section>
   `,

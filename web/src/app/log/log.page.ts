@@ -7,7 +7,8 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
-import type { Change, CorrectionRequest, ImportResult, LogQuery } from '@vane/contract';
+import { RouterLink } from '@angular/router';
+import type { Change, CorrectionRequest, LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
 import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
@@ -31,7 +32,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 /** Every response, newest first, and the file of them, out and in. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, ScrollingModule, Trouble],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, RouterLink, ScrollingModule, Trouble],
   templateUrl: './log.page.html',
   styleUrl: './log.page.scss',
 })
@@ -62,9 +63,6 @@ export class LogPage {
     );
   });
   readonly words = words;
-  readonly exportAddress = computed(() => this.#api.exportAddress(this.#session.classId()));
-  readonly reading = signal(false);
-  readonly result = signal<ImportResult | null>(null);
   readonly trouble = signal('');
   readonly refused = signal<readonly KeptResponse[]>([]);
 
@@ -100,26 +98,6 @@ export class LogPage {
     act.subscribe({
       next: () => this.page.reload(),
       error: (error: unknown) => this.trouble.set(inWords(error)),
-    });
-  }
-
-  read(input: HTMLInputElement): void {
-    const file = input.files?.[0];
-    input.value = '';
-    if (!file) return;
-    this.reading.set(true);
-    this.result.set(null);
-    this.trouble.set('');
-    this.#api.importResponses(this.#session.classId(), file).subscribe({
-      next: (result) => {
-        this.reading.set(false);
-        this.result.set(result);
-        this.page.reload();
-      },
-      error: (error: unknown) => {
-        this.reading.set(false);
-        this.trouble.set(inWords(error));
-      },
     });
   }
 }

@@ -5,6 +5,7 @@ import { format } from 'date-fns';
 import { DevicePreferences } from '../shell/theme';
 import { calmChart } from './calmChart';
 import { Chart } from './chart';
+import { SaveChart } from './saveChart';
 import { colourNow } from './colourNow';
 
 const DRAWN = READING_WORDS.filter((word) => word !== 'too few answers');
@@ -20,8 +21,11 @@ const LOOK: Record<Exclude<ReadingWord, 'too few answers'>, { colour: string; fi
 @Component({
   selector: 'vane-weeks-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Chart],
-  template: `<div [vaneChart]="chart()" aria-hidden="true"></div>`,
+  imports: [Chart, SaveChart],
+  template: `
+    <div #drawn [vaneChart]="chart()" aria-hidden="true"></div>
+    <vane-save-chart [from]="drawn" name="over-the-weeks" />
+  `,
 })
 export class WeeksChart {
   readonly #device = inject(DevicePreferences);

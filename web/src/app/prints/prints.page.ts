@@ -22,11 +22,12 @@ import {
 } from '@vane/core';
 import { switchMap, timer } from 'rxjs';
 import { Doing } from '../look/doing';
+import { saveFile } from '../look/saveFile';
 import { Trouble } from '../look/trouble';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
 import { GroupSheets } from './groupSheets';
-import { Papers, saveFile } from './papers';
+import { Papers } from './papers';
 import { Preview } from './preview';
 
 /** So long after the last change the preview is made anew. */

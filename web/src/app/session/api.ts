@@ -13,7 +13,6 @@ import type {
   ControlState,
   CorrectionRequest,
   Door,
-  ImportResult,
   Invitation,
   InviteRequest,
   LetterView,
@@ -191,9 +190,6 @@ export class Api {
   correct(classId: string, request: CorrectionRequest): Observable<{ changed: number }> {
     return this.#http.post<{ changed: number }>(`/api/classes/${classId}/corrections`, request);
   }
-  importResponses(classId: string, file: File): Observable<ImportResult> {
-    return this.#http.post<ImportResult>(`/api/classes/${classId}/import`, file, { headers: { 'content-type': 'text/csv' } });
-  }
   /** The server's time, milliseconds since 1970 with fractions. */
   clock(): Observable<{ at: number }> {
     return this.#http.get<{ at: number }>('/api/clock');
@@ -226,9 +222,6 @@ export class Api {
   /** One child's whole record as a file. */
   childFileAddress(classId: string, childId: string, as: 'record.json' | 'responses.csv'): string {
     return `/api/classes/${classId}/children/${childId}/${as}`;
-  }
-  exportAddress(classId: string): string {
-    return `/api/classes/${classId}/responses.csv`;
   }
 }
 

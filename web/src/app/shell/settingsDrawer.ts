@@ -38,6 +38,9 @@ import { DevicePreferences } from './theme';
         </p>
       }
 
+      <h3>In and out</h3>
+      <p><a routerLink="/files" (click)="done.emit()">Files</a> of this class and of the school, and what they are handed to.</p>
+
       <h3>Rehearse</h3>
       <p><a routerLink="/rehearse" (click)="done.emit()">Try Vane with a simulated class</a>, or practise marking.</p>
 

@@ -9,6 +9,7 @@ import { NEW_DAY, type DayPlan } from '@vane/contract';
 import type { PlannedSitting } from '@vane/core';
 import { format } from 'date-fns';
 import { forkJoin } from 'rxjs';
+import { saveFile } from '../look/saveFile';
 import { Trouble } from '../look/trouble';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
@@ -16,6 +17,7 @@ import { ChosenPlan } from './chosenPlan';
 import { sittingsFor } from './classPlan';
 import { arranged, DayPlans, withSwaps } from './dayPlan';
 import { Learned } from './learned';
+import { calendarOf } from './calendar';
 import { minutesWords, needWords, sittingReason } from './planWords';
 
 /** What shall I do in these eight minutes, and with whom? */
@@ -66,6 +68,13 @@ export class TodayPage {
       };
     });
   });
+  /** What fits into the minutes, as a file for the adult's own calendar, from now on. */
+  toCalendar(): void {
+    const sittings = this.rows()
+      .filter((row) => row.fits)
+      .map(({ sitting, title, who, reason }) => ({ id: sitting.id, title, who: who.map((c) => c.name), reason, minutes: sitting.minutes }));
+    void calendarOf(this.#session.openClass()?.name ?? '', sittings, new Date()).then((ics) => saveFile('vane-plan.ics', ics, 'text/calendar'));
+  }
   readonly changed = computed(() => this.day().order.length + this.day().pinned.length + this.day().skipped.length + this.day().swapped.length > 0);
   /** Who was asked today: what Vane learned of them stands below the plan. */
   readonly askedToday = computed(() => {

@@ -1,0 +1,185 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import type { ImportResult, ImportView } from '@vane/contract';
+import { formatDistanceToNowStrict } from 'date-fns';
+import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
+import { Doing } from '../look/doing';
+import { Trouble } from '../look/trouble';
+import { listed } from '../look/words';
+import { inWords } from '../session/api';
+import { Session } from '../session/session';
+import { Files, type Kind } from './files';
+
+interface Way {
+  readonly kind: Kind;
+  readonly title: string;
+  readonly says: string;
+  readonly accept: string;
+  readonly lead: boolean;
+}
+
+const WAYS: readonly Way[] = [
+  {
+    kind: 'responses',
+    title: 'Responses (CSV)',
+    says: 'Into this class. Children are found by nickname.',
+    accept: '.csv,text/csv',
+    lead: false,
+  },
+  {
+    kind: 'archive',
+    title: 'A class saved by Vane',
+    says: 'As a new class, with everything but the readings, which are made anew.',
+    accept: '.json,application/json',
+    lead: true,
+  },
+  {
+    kind: 'roster',
+    title: 'A roster (OneRoster CSV)',
+    says: 'Classes, and children by first name; family names are not taken in.',
+    accept: '.zip,application/zip',
+    lead: true,
+  },
+];
+
+/** What comes in, what goes out? */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatProgressBarModule, Trouble],
+  templateUrl: './files.page.html',
+  styleUrl: './files.page.scss',
+})
+export class FilesPage {
+  readonly #files = inject(Files);
+  readonly #session = inject(Session);
+  #running: Subscription | null = null;
+
+  readonly isLead = computed(() => this.#session.me()?.adult.role === 'lead');
+  readonly className = computed(() => this.#session.openClass()?.name ?? '');
+  readonly ways = computed(() => WAYS.filter((way) => !way.lead || this.isLead()));
+  readonly outs = computed(() => {
+    const base = `/api/classes/${this.#session.classId()}`;
+    const own = [
+      { href: `${base}/responses.csv`, title: 'Responses (CSV)', says: 'every answer, in the open format' },
+      { href: `${base}/readings.csv`, title: 'Readings (CSV)', says: 'what Vane makes of them, with how sure it is' },
+      { href: `${base}/archive.json`, title: 'The class (JSON)', says: 'everything, to be brought into another Vane' },
+      { href: `${base}/statements/json`, title: 'Statements (xAPI, JSON)', says: 'for learning-record stores' },
+      { href: `${base}/statements/jsonl`, title: 'Statements (xAPI, JSON Lines)', says: 'the same, one on a line' },
+    ];
+    return this.isLead()
+      ? [...own, { href: '/api/school/roster.zip', title: 'Roster (OneRoster CSV)', says: 'all classes of the school, with nicknames' }]
+      : own;
+  });
+
+  /** What is being read or was looked at last. */
+  readonly file = signal<{ readonly way: Way; readonly blob: Blob; readonly name: string } | null>(null);
+  /** Share of the file that has been read; null = nothing is being read. */
+  readonly share = signal<number | null>(null);
+  readonly writing = signal(false);
+  readonly look = signal<ImportResult | null>(null);
+  readonly done = signal<ImportResult | null>(null);
+  readonly trouble = signal('');
+  readonly doing = new Doing();
+
+  readonly lately = rxResource({
+    params: () => (this.#session.classId() ? { classId: this.#session.classId(), lead: this.isLead() } : undefined),
+    stream: ({ params: { classId, lead } }) =>
+      forkJoin([this.#files.lately(classId), lead ? this.#files.lately(null) : of([])]).pipe(
+        map(([own, school]) => [...own.map((one) => ({ ...one, classId: classId })), ...school.map((one) => ({ ...one, classId: null }))]),
+      ),
+  });
+  readonly lines = computed(() =>
+    (this.lately.hasValue() ? this.lately.value() : []).map((one) => ({
+      ...one,
+      words: `${one.added} new of ${one.what}, ${one.by}, ${formatDistanceToNowStrict(new Date(one.madeAt))} ago`,
+    })),
+  );
+
+  chosen(way: Way, input: HTMLInputElement): void {
+    const file = input.files?.[0];
+    input.value = '';
+    if (file) this.open(way, file, file.name);
+  }
+  fromService(): void {
+    this.#clear();
+    const way = WAYS.find((one) => one.kind === 'roster');
+    this.#files.roster().subscribe({
+      next: (blob) => way && this.open(way, blob, 'the roster service'),
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+  /** Has the file looked at; nothing is written. */
+  open(way: Way, blob: Blob, name: string): void {
+    this.#clear();
+    this.file.set({ way, blob, name });
+    this.#bring(false, (result) => this.look.set(result));
+  }
+  takeIn(): void {
+    this.#bring(true, (result) => {
+      this.#clear();
+      this.done.set(result);
+      this.lately.reload();
+      // A roster or a class may have brought classes.
+      this.#session.refresh().subscribe();
+    });
+  }
+  /** Breaks off, or puts a file aside that was only looked at. */
+  leave(): void {
+    this.#clear();
+  }
+  takeBack(one: ImportView & { readonly classId: string | null }): void {
+    this.doing.run(this.#files.takeBack(one.classId, one.id), `Taken back: ${one.added} of ${one.what}.`, () => {
+      this.#clear();
+      this.lately.reload();
+      this.#session.refresh().subscribe();
+    });
+  }
+  takeLastBack(): void {
+    const id = this.done()?.importId;
+    const one = this.lately.hasValue() ? this.lately.value().find((i) => i.id === id) : undefined;
+    if (one) this.takeBack(one);
+  }
+  handOver(): void {
+    let words = '';
+    const handed = this.#files.handOver(this.#session.classId()).pipe(
+      tap(({ sent, fresh, to }) => {
+        words = `${sent} statements handed to the store (${to})${fresh === null ? '' : `; ${fresh} were new there`}.`;
+      }),
+    );
+    this.doing.run(handed, '', () => this.doing.told.set(words));
+  }
+  namesOf(result: ImportResult): string {
+    return listed(result.names);
+  }
+
+  #clear(): void {
+    this.#running?.unsubscribe();
+    this.#running = null;
+    this.file.set(null);
+    this.share.set(null);
+    this.writing.set(false);
+    this.look.set(null);
+    this.done.set(null);
+    this.trouble.set('');
+  }
+  #bring(write: boolean, then: (result: ImportResult) => void): void {
+    const file = this.file();
+    if (!file) return;
+    this.share.set(0);
+    this.writing.set(write);
+    this.trouble.set('');
+    this.#running = this.#files.bring(file.way.kind, this.#session.classId(), file.blob, write).subscribe({
+      next: (reading) => {
+        if ('share' in reading) return this.share.set(reading.share);
+        this.share.set(null);
+        then(reading.result);
+      },
+      error: (error: unknown) => {
+        this.share.set(null);
+        this.trouble.set(inWords(error));
+      },
+    });
+  }
+}

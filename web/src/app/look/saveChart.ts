@@ -1,0 +1,63 @@
+import { ChangeDetectionStrategy, Component, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { saveFile } from './saveFile';
+
+const SCALE = 2;
+
+/** A chart's drawing as an SVG of its own: lines and letters, without what only a page can show. */
+export function svgOf(host: HTMLElement): { svg: string; width: number; height: number } | null {
+  const drawn = host.querySelector('svg');
+  if (!drawn) return null;
+  const copy = drawn.cloneNode(true) as SVGSVGElement;
+  for (const part of copy.querySelectorAll('foreignObject, script, style')) part.remove();
+  const [width, height] = ['width', 'height'].map((name) => parseFloat(drawn.getAttribute(name) ?? '') || 1) as [number, number];
+  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
+  copy.setAttribute('viewBox', `0 0 ${width} ${height}`);
+  copy.removeAttribute('style');
+  return { svg: new XMLSerializer().serializeToString(copy), width, height };
+}
+
+async function pngOf({ svg, width, height }: { svg: string; width: number; height: number }): Promise<Blob> {
+  const image = new Image();
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
+  await image.decode();
+  const canvas = document.createElement('canvas');
+  canvas.width = SCALE * width;
+  canvas.height = SCALE * height;
+  const paper = canvas.getContext('2d');
+  if (!paper) throw new Error('this browser draws no pictures');
+  paper.fillStyle = '#fff';
+  paper.fillRect(0, 0, canvas.width, canvas.height);
+  paper.drawImage(image, 0, 0, canvas.width, canvas.height);
+  return new Promise((done, fail) => canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('this browser makes no PNG'))), 'image/png'));
+}
+
+/** Saves the chart beside it. */
+@Component({
+  selector: 'vane-save-chart',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule],
+  template: `
+    <button matButton type="button" (click)="save('svg')" [attr.aria-label]="'Save as SVG: ' + name()">Save as SVG</button>
+    <button matButton type="button" (click)="save('png')" [attr.aria-label]="'Save as PNG: ' + name()">Save as PNG</button>
+    @if (trouble()) {
+      <span role="alert">{{ trouble() }}</span>
+    }
+  `,
+})
+export class SaveChart {
+  readonly from = input.required<HTMLElement>();
+  readonly name = input.required<string>();
+  readonly trouble = signal('');
+
+  save(form: 'svg' | 'png'): void {
+    this.trouble.set('');
+    const drawn = svgOf(this.from());
+    if (!drawn) return this.trouble.set('There is no chart yet.');
+    if (form === 'svg') return saveFile(`${this.name()}.svg`, drawn.svg, 'image/svg+xml');
+    pngOf(drawn).then(
+      (png) => saveFile(`${this.name()}.png`, png, 'image/png'),
+      (error: unknown) => this.trouble.set(error instanceof Error ? error.message : String(error)),
+    );
+  }
+}
