@@ -1,6 +1,6 @@
 import { frame, type Direction } from '../layouts/frame';
 import type { WorkingNumber } from '../plan/workingNumber';
-import type { Words } from '../routines/words';
+import { CAUTION_WORDS, type Words } from '../routines/words';
 import { twoKinds } from './ink';
 import type { Ink } from './paper';
 import { heading, line, type Block } from './text';
@@ -46,12 +46,13 @@ export function homeSheet({
         ...(n > 2 ? [`Keep the small ones warm: now and then the same with ${n - 1} or fewer.`] : []),
       ],
     },
-    heading('So that it stays a game'),
+    heading('So that it stays a safe game'),
     {
       block: 'list',
       items: [
         'If things are counted one by one, that is fine: count together, then look again.',
         'No clock, no race, no marks, no comparing with others. Stop while it is still fun.',
+        CAUTION_WORDS.objects,
         `Say it in our words: “${words.whole}” for all of them, “${words.part}” for some of them, “${words.plus}” and “${words.equals}”.`,
       ],
     },

@@ -72,7 +72,7 @@ describe('files in and out', () => {
     expect(text(fixture)).toContain('line 4, refused: child: there is no "Nobody" in this class');
     press(fixture, 'Take it in');
     http.expectOne('/api/classes/class/import?write=yes').flush({ ...LOOK, importId: 'i9' });
-    http.expectOne('/api/me').flush(ME);
+    http.expectOne('/api/me').flush({ ...ME, adult: { ...ME.adult, role: 'teacher' } });
     TestBed.tick();
     http.expectOne('/api/classes/class/imports').flush([{ id: 'i9', what: 'responses', added: 1, by: 'Mate', madeAt: new Date().toISOString() }]);
     await turn();

@@ -15,7 +15,7 @@ const MOST = 12;
   styles: `
     .pages {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
       gap: 14px;
       align-items: start;
     }
@@ -55,7 +55,7 @@ export class Preview {
     this.#shown = opened;
     const canvases = Array.from({ length: Math.min(opened.count, MOST) }, () => document.createElement('canvas'));
     try {
-      for (const [i, canvas] of canvases.entries()) await opened.draw(i + 1, canvas, 420);
+      for (const [i, canvas] of canvases.entries()) await opened.draw(i + 1, canvas, opened.count === 1 ? 640 : 420);
     } catch (error) {
       // Closed for a newer one while it was being drawn.
       if (turn !== this.#turn) return;
