@@ -92,8 +92,25 @@ export async function buildWeb() {
     const said = `${built.stdout}${built.stderr}`.trim().split('\n').slice(0, 40).join('\n');
     throw new Trouble(`The browser application could not be built:\n${said}`);
   }
+  await buildVoice();
   await buildOffline();
   remember(WEB_OUT, stamp);
+}
+
+/** The voice key's part in the browser's audio thread, which loads it by name. */
+async function buildVoice() {
+  const esbuild = await import('esbuild');
+  await esbuild.build({
+    absWorkingDir: ROOT,
+    entryPoints: ['web/src/voice.worklet.ts'],
+    outfile: 'web/dist/voice.js',
+    bundle: true,
+    minify: true,
+    format: 'iife',
+    target: 'es2022',
+    logLevel: 'warning',
+  });
+  await esbuild.stop();
 }
 
 /** The worker that keeps the application for use without a network; it is told which files there are. */

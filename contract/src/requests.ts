@@ -53,7 +53,7 @@ export const carpetSettings = z.object({
   layout: z.enum(SEEN_LAYOUTS),
   /** Milliseconds a show is to be seen; null = it stays. */
   exposureMs: z.number().int().min(200).max(3000).nullable(),
-  answerMode: z.enum(['tap', 'spoken', 'show', 'write']),
+  answerMode: z.enum(['tap', 'spoken', 'show', 'write', 'pad', 'voice']),
   shows: z.number().int().min(1).max(40),
   zeroToo: z.boolean(),
   /** Wholes of the number facts asked. */

@@ -87,4 +87,6 @@ export { INKS, PAPERS, sheetOf, type PaperName, type PrintPage } from './prints/
 export { asked } from './prints/groupSheet';
 export type { Block } from './prints/text';
 export * from './trial/machine';
+export { OnsetDetector } from './voice/onset';
+export { utterance, type Utterance } from './voice/speech';
 export { measured, type Measured } from './trial/measured';

@@ -27,6 +27,8 @@ const MODE_WORDS: Readonly<Record<string, string>> = {
   build: 'built',
   show: 'shown with fingers or a card',
   write: 'written',
+  pad: 'pressed on an answer pad',
+  voice: 'spoken, heard by the voice key',
 };
 
 /** Numbers in order, runs drawn together: "1 to 4, 7". */

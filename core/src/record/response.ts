@@ -1,11 +1,11 @@
 import type { FactKind } from '../facts/fact';
 
-export const ANSWER_MODES = ['tap', 'spoken', 'build', 'show', 'write'] as const;
-/** How the child answers: taps, speaks, builds on a frame, shows fingers, or writes. */
+export const ANSWER_MODES = ['tap', 'spoken', 'build', 'show', 'write', 'pad', 'voice'] as const;
+/** How the child answers: taps, speaks, builds on a frame, shows fingers, writes, presses a button of an answer pad, or speaks to a voice key. Each has its own hand time. */
 export type AnswerMode = (typeof ANSWER_MODES)[number];
 
 /** True where an adult stops the clock when the child answers, and marks the answer afterwards. */
-export const adultMarks = (mode: AnswerMode): boolean => mode === 'spoken' || mode === 'show' || mode === 'write';
+export const adultMarks = (mode: AnswerMode): boolean => mode === 'spoken' || mode === 'show' || mode === 'write' || mode === 'voice';
 
 export const OUTCOMES = ['correct', 'wrong', 'none'] as const;
 export type Outcome = (typeof OUTCOMES)[number];

@@ -72,6 +72,16 @@ const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly wo
     words: 'writes, you mark',
     why: 'Press when the child begins to write, then the number. A numeral turned round is a slip of the pen, not of the number.',
   },
+  {
+    mode: 'pad',
+    words: 'presses an answer pad',
+    why: 'Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand.',
+  },
+  {
+    mode: 'voice',
+    words: 'speaks to the voice key, you mark',
+    why: 'The microphone hears when the child begins, by level alone, and stops the clock; you mark what was said. Nothing is recorded or sent. A simulated voice is there to try it.',
+  },
 ];
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
@@ -163,6 +173,9 @@ export class CarpetChoice {
   set(change: Partial<CarpetSettings>): void {
     this.form.update((form) => {
       const next = { ...form, ...change };
+      // Pad and voice key belong to the device they are joined to.
+      if (next.screens !== 'one' && (next.answerMode === 'pad' || next.answerMode === 'voice'))
+        return change.screens === undefined ? { ...next, screens: 'one' as const } : { ...next, answerMode: next.answerMode === 'pad' ? 'tap' : 'spoken' };
       // The smallest whole is never above the largest: the one that was not touched gives way.
       if (next.wholeFrom <= next.wholeTo) return next;
       return change.wholeFrom === undefined ? { ...next, wholeFrom: next.wholeTo } : { ...next, wholeTo: next.wholeFrom };

@@ -1,4 +1,17 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, computed, effect, inject, input, output, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterNextRender,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
@@ -11,6 +24,7 @@ import { Waiting } from '../shell/waiting';
 import { AnswerPad } from './answers/answerPad';
 import { hearPresses } from './answers/presses';
 import { StageArea } from './answers/stageArea';
+import { Devices } from './devices/devices';
 import type { Far } from './far/far';
 import { countersOf } from './counters';
 import { KEYS } from './keys';
@@ -33,6 +47,7 @@ const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readon
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [AnswerPad, MatButtonModule, MatMenuModule, StageArea, Waiting],
   templateUrl: './carpetRun.html',
+  providers: [Devices],
   styleUrls: ['./carpetRun.scss', './pad.scss'],
   host: { '[class.left]': "device.side() === 'left'", '[attr.data-want]': 'sitting().ask().want.by' },
 })
@@ -57,6 +72,8 @@ export class CarpetRun {
     const { fact } = this.sitting().ask();
     return fact === null ? '' : factWords(fact);
   });
+  readonly devices = inject(Devices);
+  readonly spoken = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
   readonly main = viewChild.required<ElementRef<HTMLElement>>('main');
 
   readonly child = computed(() => this.sitting().child());
@@ -126,8 +143,8 @@ export class CarpetRun {
     if (this.choral() || by === 'talk') return 'Go on';
     if (by === 'board') return 'Done';
     if (by === 'cut') return 'Waiting for a cut';
-    const does = { spoken: 'speaks', show: 'shows', write: 'writes', tap: '', build: '' }[this.sitting().mode()];
-    return does === '' ? 'Waiting for a tap' : `${this.child().nickname} ${does}`;
+    const does = { spoken: 'speaks', show: 'shows', write: 'writes', voice: 'speaks', tap: '', build: '', pad: '' }[this.sitting().mode()];
+    return does === '' ? (this.sitting().mode() === 'pad' ? 'Waiting for the pad' : 'Waiting for a tap') : `${this.child().nickname} ${does}`;
   }
 
   constructor() {
@@ -135,6 +152,14 @@ export class CarpetRun {
     const listening = new AbortController();
     destroy.onDestroy(() => listening.abort());
     afterNextRender(() => this.#listen(listening.signal));
+    effect(() => {
+      const sitting = this.sitting();
+      untracked(() => this.devices.attach(sitting));
+    });
+    // The voice is waited for from before the show on: nothing is done between onset and answer.
+    effect(() => {
+      if (this.sitting().moment() === 'asking') untracked(() => this.devices.listen());
+    });
     effect(() => {
       const sitting = this.sitting();
       const area = this.area();
@@ -148,6 +173,7 @@ export class CarpetRun {
   #listen(signal: AbortSignal): void {
     const answer = (given: string, at: number): void => this.sitting().answer(given, at);
     hearPresses(this.#host.nativeElement, 'number', signal, answer);
+    hearPresses(this.#host.nativeElement, 'pad', signal, (place, at) => this.devices.pressSimulated(Number(place), at));
     hearPresses(this.main().nativeElement, null, signal, (_, at) => this.#main(at));
     window.addEventListener('keydown', (event) => this.#key(event), { signal });
     window.addEventListener('blur', () => this.sitting().disturbed('blurred'), { signal });

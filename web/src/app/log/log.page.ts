@@ -112,7 +112,7 @@ function words(row: LogRow) {
     shown: row.exposure_ms === null ? 'stays' : `${Math.round(row.exposure_ms)} ms`,
     seen: row.observed.replace(':', ' ').replaceAll('-', ' '),
     notes: [
-      row.answer_mode === 'spoken' ? 'spoken' : '',
+      ['spoken', 'pad', 'voice'].includes(row.answer_mode) ? row.answer_mode : '',
       row.aid === 'none' ? '' : row.aid,
       row.void,
       ...row.flags,

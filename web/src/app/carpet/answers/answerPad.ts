@@ -7,7 +7,7 @@ import { CHOICE_WORDS } from './words';
   selector: 'vane-answer-pad',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="pad" [class]="kind()" role="group" aria-label="Numbers">
+    <div class="pad" [class]="kind()" role="group" [attr.aria-label]="simulated() ? 'Simulated answer pad' : 'Numbers'">
       @switch (kind()) {
         @case ('choice') {
           @for (one of among(); track one.given) {
@@ -18,7 +18,15 @@ import { CHOICE_WORDS } from './words';
         }
         @case ('number') {
           @for (n of numbers(); track n.n) {
-            <button type="button" [attr.data-number]="n.n" [class]="'n' + n.place" [class.given]="isGiven(n.n)">{{ n.n }}</button>
+            <button
+              type="button"
+              [attr.data-number]="simulated() ? null : n.n"
+              [attr.data-pad]="simulated() ? n.place : null"
+              [class]="'n' + n.place"
+              [class.given]="isGiven(n.n)"
+            >
+              {{ n.n }}
+            </button>
           }
         }
       }
@@ -40,6 +48,8 @@ export class AnswerPad {
   readonly ask = input.required<Ask | null>();
   readonly given = input.required<string | null>();
   readonly firstPart = input.required<string | null>();
+  /** The buttons stand for those of a pad: a press goes the pad's way. */
+  readonly simulated = input(false);
 
   readonly kind = computed((): 'number' | 'choice' | 'none' => {
     const by = this.ask()?.want.by;
