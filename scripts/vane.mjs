@@ -6,12 +6,13 @@ import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Troubl
 const HELP = `Usage: ./vane COMMAND
   start [--no-demo]                            run Vane (npm start)
   test                                         all tests (npm test)
-  bench [readings | load | faults]             measure the budgets, all or a part (npm run bench)
+  bench [readings | load | faults | voice]     measure the budgets, all or a part (npm run bench)
   judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise]
                                                what to ask this child next, and why, as CSV
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class and what is true of it, as CSV
+  formats DIR                                  schemas and examples of every format
   reset-demo                                   the harbour demo as new
   backup FILE                                  everything in one file, read back and compared
   restore FILE                                 puts a backup in the place of what is there (Vane must be stopped)`;
@@ -51,6 +52,7 @@ const COMMANDS = {
   judge: (args) => program('judge', args),
   plan: (args) => program('plan', args),
   rehearse: (args) => program('rehearse', args),
+  formats: (args) => program('formats', absolute(args)),
   'reset-demo': (args) => onDatabase('reset-demo', args),
   backup: (args) => onDatabase('backup', absolute(args)),
   restore,

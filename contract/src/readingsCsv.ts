@@ -1,6 +1,22 @@
-import type { Reading, Reason } from '@vane/core';
+import { READING_WORDS, type Reading, type Reason } from '@vane/core';
+import * as z from 'zod';
 
 export const READING_COLUMNS = ['child', 'fact', 'reading', 'p_automatic', 'lean', 'certainty', 'responses', 'days', 'reason'] as const;
+
+const cell = (least: number, most: number) => z.coerce.number().min(least).max(most);
+
+/** A row of the readings file, as a program that reads it finds it: every cell is text. */
+export const readingRow = z.object({
+  child: z.string().min(1),
+  fact: z.string().min(1),
+  reading: z.enum(READING_WORDS),
+  p_automatic: cell(0, 1),
+  lean: cell(-1, 1),
+  certainty: cell(0, 1),
+  responses: cell(0, 100_000),
+  days: cell(0, 100_000),
+  reason: z.string(),
+});
 
 /** A reason as one short code with its value, for files; screens have their own words. */
 export function reasonText(reason: Reason): string {
