@@ -2,7 +2,7 @@ import { classArchive, readingRow, recordRow, statement } from '@vane/contract';
 import { parse } from 'csv-parse/sync';
 import { readFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
-import * as z from 'zod';
+import type * as z from 'zod';
 import { readResponses } from '../record/csv';
 import { formatFiles } from './formatFiles';
 
