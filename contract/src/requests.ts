@@ -96,7 +96,12 @@ export const sittingRow = z.object({
 export type SittingRow = z.infer<typeof sittingRow>;
 
 /** A batch from a device. Sending it twice is the same as sending it once. */
-export const recordBatch = z.object({ sittings: z.array(sittingRow).max(200), responses: z.array(recordRow).max(500) });
+export const recordBatch = z.object({
+  sittings: z.array(sittingRow).max(200),
+  responses: z.array(recordRow).max(500),
+  /** The device's clock as it sends: one that is wrong is told by it. */
+  sent_at: moment.optional(),
+});
 export type RecordBatch = z.infer<typeof recordBatch>;
 
 /** A teacher's own word on a fact, against or beside Vane's. */

@@ -1,4 +1,6 @@
-import { beginSitting, expect, freshServer, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
+import type { Page } from '@playwright/test';
+import type { LogPage } from '@vane/contract';
+import { begin, beginSitting, classOf, DEMO, expect, freshServer, newResponses, number, onStage, pickOption, recordOf, shown, stage, test } from '../vane';
 
 test('the server dies in mid-sitting: marking goes on, and afterwards every response is there once', async ({ signedIn: page, vane }) => {
   test.setTimeout(150_000);
@@ -57,6 +59,45 @@ test('a batch sent twice is kept once, and a lost answer is asked for again', as
   await page.getByRole('button', { name: 'End here' }).click();
   await expect.poll(() => lost, { timeout: 20_000 }).toBeGreaterThan(1);
   await newResponses(page, 'Bram', before, 1);
+});
+
+test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent once somebody signs in again', async ({ page }) => {
+  const { server, drop } = await freshServer('demo');
+  const signIn = async (): Promise<void> => {
+    await page.getByRole('button', { name: 'Use the demo sign-in' }).click();
+    await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  };
+  const other = await page.context().browser()!.newContext({ baseURL: server.url });
+  await other.request.post('/api/sign-in', { data: DEMO });
+  await other.request.post('/api/me/care-read', { data: {} });
+  await page.goto(`${server.url}/sign-in`);
+  await signIn();
+  await expect(page.getByRole('heading', { name: 'What shall we do?' })).toBeVisible();
+  await page.goto(`${server.url}/carpet`);
+  await pickOption(page, 'Child', 'Odo');
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await begin(page, 'Odo');
+  for (let trial = 0; trial < 3; trial++) {
+    if (trial === 1) await other.request.post('/api/me/sign-out-everywhere', { data: {} });
+    await page.keyboard.press('Space');
+    await shown(page);
+    await number(page, await onStage(page)).click();
+    await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+  }
+  await page.getByRole('button', { name: 'End here' }).click();
+  await expect(page.getByText(/please sign in again/i).first()).toBeVisible();
+  await page.goto(`${server.url}/sign-in`);
+  await signIn();
+  await other.request.post('/api/sign-in', { data: DEMO });
+  const { id, children } = await classOf({ request: other.request } as Page);
+  const odo = children.find((c) => c.nickname === 'Odo')?.id;
+  const sitting = async (): Promise<number> => {
+    const log = (await (await other.request.get(`/api/classes/${id}/log?child=${odo}`)).json()) as LogPage;
+    return log.rows.filter((r) => r.routine === 'flash-and-say').length;
+  };
+  await expect.poll(sitting, { timeout: 20_000 }).toBe(3);
+  await other.close();
+  await drop();
 });
 
 test('without an answering server the first page says so, and works once it answers', async ({ page }) => {

@@ -52,6 +52,8 @@ const policy = secureHeaders({
   strictTransportSecurity: false,
 });
 
+/** PostgreSQL's word for it (appendix A of its manual). */
+const DISK_FULL = '53100';
 const isDatabaseDown = (error: unknown): boolean =>
   error instanceof ConnectionException ||
   (error instanceof DriverException && /ECONNREFUSED|terminat|Connection|starting up|shutting down|timeout/i.test(error.message)) ||
@@ -69,6 +71,7 @@ export function createApp(deps: Deps): Hono<Env> {
     if (error instanceof RequestProblem) return answerProblem(c, error.code, error.more);
     if (error instanceof HTTPException && error.status === 400) return answerProblem(c, 'bad-body', { detail: error.message });
     deps.log.error({ error: error.message, path: c.req.path }, 'request failed');
+    if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
   });
   app.notFound((c) => answerProblem(c, 'not-found'));

@@ -33,6 +33,7 @@ const PROBLEMS = {
   'not-a-responses-file': [422, 'This is not a file of responses'],
   'nothing-to-print': [422, 'There is nothing to print: choose a number, and a layout that can show it'],
   'too-many-cards': [422, 'These are too many cards for one print'],
+  'disk-full': [507, 'The server’s disk is full: nothing was changed'],
   'database-down': [503, 'The database does not answer'],
   failed: [500, 'Something went wrong on the server'],
 } as const satisfies Record<string, readonly [ContentfulStatusCode, string]>;

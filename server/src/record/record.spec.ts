@@ -143,6 +143,39 @@ describe('readings', () => {
   });
 });
 
+describe('devices and disks that fail', () => {
+  it('a device with a wrong clock is put right, with what it said beside it; a drifting one is left alone', async () => {
+    const { path, children } = await setUp(browser);
+    const odo = children.get('Odo') ?? '';
+    const send = (id: string, shownAt: string, sentAt: string) =>
+      browser.send('POST', `${path}/record`, {
+        sittings: [{ ...SITTING, id: `s-${id}`, started_at: shownAt }],
+        responses: [rowFor(odo, { response_id: id, sitting: `s-${id}`, shown_at: shownAt })],
+        sent_at: sentAt,
+      });
+    harness.clock = new Date('2026-11-25T09:10:00Z');
+    await send('year-behind', '2025-11-25T09:00:00.000Z', '2025-11-25T09:10:00.000Z');
+    await send('drifting', '2026-11-25T09:00:30.000Z', '2026-11-25T09:11:30.000Z');
+    const { responses } = await json<ChildRecord & { responses: { extra: Record<string, string> }[] }>(browser.get(`${path}/children/${odo}/record.json`));
+    expect(responses.map((r) => [r.response_id, r.shown_at, r.extra['device_shown_at'] ?? ''])).toEqual([
+      ['year-behind', '2026-11-25T09:00:00.000Z', '2025-11-25T09:00:00.000Z'],
+      ['drifting', '2026-11-25T09:00:30.000Z', ''],
+    ]);
+  });
+
+  it('a full disk is said, and what was sent is taken once there is room', async () => {
+    const { path, children } = await setUp(browser);
+    const batch = { sittings: [SITTING], responses: [rowFor(children.get('Odo') ?? '')] };
+    const em = harness.orm.em.fork();
+    await em.execute(`create function no_room() returns trigger language plpgsql as $$ begin raise exception 'No space left on device' using errcode = '53100'; end $$;
+      create trigger no_room before insert on response for each row execute function no_room();`);
+    const full = await browser.send('POST', `${path}/record`, batch);
+    expect([full.status, ((await full.json()) as { code: string }).code]).toEqual([507, 'disk-full']);
+    await em.execute('drop trigger no_room on response');
+    expect(await json<BatchResult>(browser.send('POST', `${path}/record`, batch))).toMatchObject({ accepted: ['r1'] });
+  });
+});
+
 describe('the responses file', () => {
   it('goes out and comes back as it was: the demo, into an empty class', async () => {
     await loadDemo(harness.orm.em.fork(), harness.clock, 1);

@@ -13,6 +13,7 @@ import { RequestProblem } from '../problem';
 import { childFile } from './childExport';
 import { headerLine, responseLines } from './csv';
 import { correct } from './corrections';
+import { withRightClock } from './deviceClock';
 import { logPage } from './log';
 import { addResponses, addSittings, responsesOf } from './store';
 
@@ -37,7 +38,7 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
   return new Hono<Env>()
     .post('/record', bodyLimit({ maxSize: LARGEST_BATCH, onError: tooLarge }), jsonBody(recordBatch), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const { sittings, responses } = c.req.valid('json');
+      const { sittings, responses } = withRightClock(c.req.valid('json'), deps.now());
       const rows = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
       // Each of the two may be sent again, so they need not happen together.
       await addSittings(c.var.em, key, sittings);

@@ -151,7 +151,7 @@ export class Outbox {
 
   async #sendOne(classId: string, kept: readonly KeptResponse[]): Promise<boolean> {
     const sittings = await (await this.#kept()).sittings.bulkGet([...new Set(kept.map((k) => k.row.sitting))]);
-    const batch: RecordBatch = { sittings: sittings.flatMap((s) => (s ? [s.row] : [])), responses: kept.map((k) => k.row) };
+    const batch: RecordBatch = { sittings: sittings.flatMap((s) => (s ? [s.row] : [])), responses: kept.map((k) => k.row), sent_at: new Date().toISOString() };
     try {
       const result = await firstValueFrom(this.#api.sendRecord(classId, batch));
       await (await this.#kept()).responses.bulkDelete([...result.accepted, ...result.already]);
@@ -174,6 +174,7 @@ export class Outbox {
   #whyNot(error: unknown): string {
     const code = problemOf(error)?.code;
     if (code === 'not-signed-in') return 'please sign in again';
+    if (code === 'disk-full') return 'the server’s disk is full';
     return code === undefined ? 'the server does not answer' : 'the server cannot take them yet';
   }
 
