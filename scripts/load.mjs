@@ -70,6 +70,12 @@ const batch = (child, sitting) => ({
   responses: [row(child, sitting)],
 });
 
+/** Memory of a process at its most so far, in megabytes; Linux alone tells. */
+function memoryOf(pid) {
+  const found = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
+  return Math.round(Number(found?.[1] ?? NaN) / 1024);
+}
+
 /** A year of thirty children: taken in as a file, judged, and opened. */
 export async function year(url, folder) {
   const made = spawnSync(process.execPath, [join(ROOT, 'server/dist/rehearse.js'), '--out', folder, '--seed', '11', '--children', '30', '--weeks', '84'], {
@@ -94,14 +100,19 @@ export async function year(url, folder) {
     for (let i = 0; i < 9; i++) took.push(await timed(get));
     return at(took, 0.5);
   };
+  const lookBegan = performance.now();
+  await (await send('POST', `${path}/import`, csv, 'text/csv')).json();
+  const lookMs = performance.now() - lookBegan;
   const began = performance.now();
-  const { added } = await (await send('POST', `${path}/import`, csv, 'text/csv')).json();
+  const { fresh } = await (await send('POST', `${path}/import?write=yes`, csv, 'text/csv')).json();
   const importMs = performance.now() - began;
   const judgedMs = await timed(`${path}/readings`);
   const { children } = await (await send('GET', path)).json();
   const result = {
-    rows: added,
+    rows: fresh,
+    lookMs,
     importMs,
+    rssMb: memoryOf(server.pid),
     judgedMs,
     classMs: (await middleOf(path)) + (await middleOf(`${path}/readings`)),
     childMs: await middleOf(`${path}/children/${children[0].id}`),

@@ -60,6 +60,10 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Go on with one child' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toContainText('one child');
   await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toContainText('put away');
+  await page.getByLabel('Find a class or an adult').fill('heRon');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toBeHidden();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toBeVisible();
+  await page.getByLabel('Find a class or an adult').fill('');
   await page.getByRole('button', { name: 'Change Sandpiper' }).click();
   await page.getByRole('menuitem', { name: /^Delete/ }).click();
   await page.getByLabel('Write Sandpiper to go on').fill('Sandpiper');

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Download, Page } from '@playwright/test';
@@ -98,4 +98,22 @@ test('from the class: a sheet for a helper, made, printed and keyed in by keys a
   expect(question).not.toBe('');
   await page.goto('/prints?what=group-sheet');
   await expect(page.getByRole('listitem').filter({ hasText: code })).toContainText('keyed in on');
+});
+
+test('charts go out as SVG and PNG, and the plan as a calendar', async ({ signedIn: page }) => {
+  const { child } = await recordOf(page, 'Oriel');
+  await page.goto(`/children/${child.id}?see=add`);
+  const svg = await saved(page, 'Save as SVG: evidence');
+  const file = join(folder, svg.suggestedFilename());
+  await svg.saveAs(file);
+  const text = readFileSync(file, 'utf8');
+  expect(text).toMatch(/^<svg[^>]+xmlns="http:\/\/www\.w3\.org\/2000\/svg"/);
+  expect(text).not.toMatch(/foreignObject|<script|https?:\/\/(?!www\.w3\.org)/);
+  const png = await saved(page, 'Save as PNG: evidence');
+  await png.saveAs(join(folder, 'evidence.png'));
+  expect(readFileSync(join(folder, 'evidence.png')).subarray(1, 4).toString()).toBe('PNG');
+  await page.goto('/today');
+  const calendar = await saved(page, 'For my calendar');
+  await calendar.saveAs(join(folder, 'plan.ics'));
+  expect(readFileSync(join(folder, 'plan.ics'), 'utf8').match(/BEGIN:VEVENT/g)?.length).toBeGreaterThan(0);
 });

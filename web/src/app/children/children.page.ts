@@ -12,7 +12,7 @@ import { ask } from '../look/askDialog';
 import { deleteQuestion } from '../look/deleteQuestion';
 import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
-import { linesOf } from '../look/words';
+import { linesOf, named } from '../look/words';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
 
@@ -37,10 +37,9 @@ export class ChildrenPage {
   readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
   readonly otherClasses = computed(() => (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()));
   readonly found = computed(() => {
-    const text = this.wanted().trim().toLowerCase();
     const children = this.view.hasValue() ? this.view.value().children : [];
     return children
-      .filter((child) => child.nickname.toLowerCase().includes(text))
+      .filter((child) => named([child.nickname], this.wanted()))
       .map((child) => ({
         ...child,
         asked: child.lastAskedAt === null ? 'not asked yet' : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago`,

@@ -9,6 +9,10 @@ export const listed = (items: readonly string[]): string =>
   items.length <= 1 ? (items[0] ?? '') : `${items.slice(0, -1).join(', ')} and ${items[items.length - 1] ?? ''}`;
 export const some = (n: number, one: string, many = `${one}s`): string => `${inLetters(n)} ${n === 1 ? one : many}`;
 
+/** Whether one of these names has what is being looked for; everything has nothing. */
+export const named = (names: readonly string[], wanted: string): boolean =>
+  names.some((name) => name.toLocaleLowerCase().includes(wanted.trim().toLocaleLowerCase()));
+
 /** The filled lines of a text. */
 export const linesOf = (text: string): string[] =>
   text

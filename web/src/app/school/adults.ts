@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
@@ -13,7 +13,7 @@ import { ask } from '../look/askDialog';
 import { deleteQuestion } from '../look/deleteQuestion';
 import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
-import { listed } from '../look/words';
+import { listed, named } from '../look/words';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
 
@@ -32,8 +32,11 @@ export class SchoolAdults {
   readonly #dialog = inject(MatDialog);
   readonly session = inject(Session);
   readonly classes = input.required<readonly SchoolClassView[]>();
+  readonly wanted = input('');
   readonly changed = output();
   readonly school = rxResource({ stream: () => this.#api.school() });
+  readonly adults = computed(() => (this.school.hasValue() ? this.school.value().adults.filter((one) => named([one.name, one.email], this.wanted())) : []));
+  readonly invites = computed(() => (this.school.hasValue() ? this.school.value().invites.filter((one) => named([one.name, one.email], this.wanted())) : []));
   readonly doing = new Doing();
   readonly link = signal('');
   readonly wish = signal<InviteRequest>(NOBODY);

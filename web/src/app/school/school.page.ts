@@ -1,14 +1,16 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import type { SchoolClassView } from '@vane/contract';
 import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../look/askDialog';
 import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
-import { listed, some } from '../look/words';
+import { listed, named, some } from '../look/words';
 import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
 import { SchoolAdults } from './adults';
@@ -18,7 +20,7 @@ import { askRollOver } from './rollOverDialog';
 /** The school, for its lead: its classes, and the end of a year. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatMenuModule, SchoolAdults, SchoolAudit, Trouble],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, SchoolAdults, SchoolAudit, Trouble],
   templateUrl: './school.page.html',
   styleUrl: './school.page.scss',
 })
@@ -28,6 +30,10 @@ export class SchoolPage {
   readonly session = inject(Session);
   readonly classes = rxResource({ stream: () => this.#api.schoolClasses() });
   readonly doing = new Doing();
+  readonly wanted = signal('');
+  readonly found = computed(() =>
+    (this.classes.hasValue() ? this.classes.value() : []).filter((one) => named([one.name, ...one.adults.map((a) => a.name)], this.wanted())),
+  );
 
   adults({ adults }: SchoolClassView): string {
     return adults.length === 0 ? 'given to nobody' : `given to ${listed(adults.map((a) => a.name))}`;
