@@ -4,7 +4,7 @@ import type { Readable } from 'node:stream';
 import type { ClassKey } from '../classes/children';
 import { Child } from '../db/entities';
 import { readResponses } from './csv';
-import { addResponses, addSittings, recordRows } from './store';
+import { addResponses, addSittings, recordsById } from './store';
 
 const BATCH = 500;
 /** Lines listed by number; more are only counted. */
@@ -39,23 +39,14 @@ function otherwise(row: RecordRow, there: RecordRow): string[] {
   );
 }
 
-/** What there is already under the ids of these rows, in the whole school, and which of their sittings are another class's. */
-async function whatIsThere(em: EntityManager, { schoolId, classId }: ClassKey, rows: readonly RecordRow[]) {
-  const ids = JSON.stringify(rows.map((r) => r.response_id));
-  const own = await recordRows(em, 'r.school_id = ? and r.class_id = ? and r.id in (select json_array_elements_text(?))', [schoolId, classId, ids]);
-  const elsewhere: { id: string }[] = await em.execute(
-    'select id from response where school_id = ? and class_id <> ? and id in (select json_array_elements_text(?))',
-    [schoolId, classId, ids],
-  );
+/** Which of these sittings are another class's. */
+async function elsewhere(em: EntityManager, { schoolId, classId }: ClassKey, rows: readonly RecordRow[]): Promise<Set<string>> {
   const sittings: { id: string }[] = await em.execute(
-    'select id from sitting where school_id = ? and class_id <> ? and id in (select json_array_elements_text(?))',
-    [schoolId, classId, JSON.stringify([...new Set(rows.map((r) => r.sitting))])],
+    `select s.id from json_array_elements_text(?) wanted(id)
+     cross join lateral (select id, class_id from sitting where school_id = ? and id = wanted.id limit 1) s where s.class_id <> ?`,
+    [JSON.stringify([...new Set(rows.map((r) => r.sitting))]), schoolId, classId],
   );
-  return {
-    own: new Map(own.map((row) => [row.response_id, row])),
-    elsewhere: new Set(elsewhere.map(({ id }) => id)),
-    sittingsElsewhere: new Set(sittings.map(({ id }) => id)),
-  };
+  return new Set(sittings.map(({ id }) => id));
 }
 
 /**
@@ -80,30 +71,29 @@ export async function importResponses(
   };
   let batch: Numbered[] = [];
   const flush = async (): Promise<void> => {
-    const { own, elsewhere, sittingsElsewhere } = await whatIsThere(
+    const rows = batch.map((b) => b.row);
+    const foreign = await elsewhere(em, key, rows);
+    const own = rows.filter((row) => !foreign.has(row.sitting));
+    // Added at once where they may be: only what was not is asked for.
+    const added = new Set<string>();
+    if (importId !== null && own.length > 0) {
+      await addSittings(em, key, sittingsOf(own), importId);
+      for (const id of (await addResponses(em, key, own, now, importId)).accepted) added.add(id);
+    }
+    const there = await recordsById(
       em,
-      key,
-      batch.map((b) => b.row),
+      key.schoolId,
+      rows.map((row) => row.response_id).filter((id) => !added.has(id)),
     );
-    const fresh: RecordRow[] = [];
     for (const { line, row } of batch) {
-      const there = own.get(row.response_id);
-      if (elsewhere.has(row.response_id)) tell(line, 'refused', 'response_id: another class has a response of this id');
-      else if (there) {
-        const columns = otherwise(row, there);
+      const found = there.get(row.response_id);
+      if (found && found.classId !== key.classId) tell(line, 'refused', 'response_id: another class has a response of this id');
+      else if (found) {
+        const columns = otherwise(row, found.row);
         if (columns.length === 0) sum.same++;
         else tell(line, 'changed', `${columns.join(', ')}: Vane has it otherwise, and keeps it`);
-      } else if (seen.has(row.response_id)) sum.same++;
-      else if (sittingsElsewhere.has(row.sitting)) tell(line, 'refused', 'sitting: it belongs to another class');
-      else {
-        seen.add(row.response_id);
-        fresh.push(row);
-      }
-    }
-    sum.fresh += fresh.length;
-    if (importId !== null && fresh.length > 0) {
-      await addSittings(em, key, sittingsOf(fresh), importId);
-      await addResponses(em, key, fresh, now, importId);
+      } else if (foreign.has(row.sitting)) tell(line, 'refused', 'sitting: it belongs to another class');
+      else sum.fresh++;
     }
     batch = [];
   };
@@ -118,6 +108,12 @@ export async function importResponses(
       tell(read.line, 'refused', `child: there is no "${read.row.child}" in this class`);
       continue;
     }
+    // The first of several rows under one id counts.
+    if (seen.has(read.row.response_id)) {
+      sum.same++;
+      continue;
+    }
+    seen.add(read.row.response_id);
     batch.push({ line: read.line, row: { ...read.row, child: childId } });
     if (batch.length >= BATCH) await flush();
   }

@@ -2,7 +2,7 @@ import type { LogPage, LogQuery } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../classes/children';
 import { Child, Correction, Note } from '../db/entities';
-import { recordRows } from './store';
+import { recordsById } from './store';
 
 const PAGE = 200;
 const DAY_MS = 86_400_000;
@@ -33,15 +33,7 @@ export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery)
     [...values, query.offset],
   );
   const ids = found.map(({ id }) => id);
-  const rows = new Map(
-    (
-      await recordRows(em, 'r.school_id = ? and r.class_id = ? and r.id in (select json_array_elements_text(?))', [
-        key.schoolId,
-        key.classId,
-        JSON.stringify(ids),
-      ])
-    ).map((row) => [row.response_id, row]),
-  );
+  const rows = new Map([...(await recordsById(em, key.schoolId, ids))].map(([id, { row }]) => [id, row]));
   const corrections = await em.find(Correction, { ...key, responseId: { $in: ids } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
   const sittings = [...new Set([...rows.values()].map((row) => row.sitting))];
   const notes = await em.find(Note, { ...key, sittingId: { $in: sittings } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });

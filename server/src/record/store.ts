@@ -16,6 +16,22 @@ export async function recordRows(em: EntityManager, where: string, values: reado
   return rows.map((row) => Object.assign(row, { shown_at: new Date(row.shown_at).toISOString() }));
 }
 
+/**
+ * Responses by their ids, in any class of the school. Each is looked up by its key: asked for as a set, they would be searched for in the whole class wherever
+ * PostgreSQL has not counted the table yet, as in the middle of taking a file in.
+ */
+export async function recordsById(em: EntityManager, schoolId: string, ids: readonly string[]): Promise<Map<string, { row: RecordRow; classId: string }>> {
+  if (ids.length === 0) return new Map();
+  const found: (RecordRow & { class_id: string })[] = await em.execute(
+    `select ${COLUMNS}, r.class_id from json_array_elements_text(?) wanted(id)
+     cross join lateral (select * from response where school_id = ? and id = wanted.id limit 1) r`,
+    [JSON.stringify(ids), schoolId],
+  );
+  return new Map(
+    found.map(({ class_id, ...row }) => [row.response_id, { row: { ...row, shown_at: new Date(row.shown_at).toISOString() }, classId: class_id }]),
+  );
+}
+
 /** All responses of a class or of one child, oldest first. */
 export const recordOf = (em: EntityManager, which: Which): Promise<RecordRow[]> => {
   const { where, values } = classOrChild(which, 'r');
