@@ -96,8 +96,8 @@ async function reasons(em: EntityManager, key: ClassKey, rows: readonly RecordRo
 
 /**
  * Adds responses to the record, each once however often it is sent. The first one stays: a second row under the same id changes nothing.
- * Children are named by id. Rows that do not belong are refused by name; the others are kept. One statement per chunk checks and adds; only where something was not
- * added is asked why.
+ * Children are named by id. Rows that do not belong are refused by name; the others are kept. One statement per chunk checks, child by child and sitting by
+ * sitting by their keys, and adds; only where something was not added is asked why.
  */
 export async function addResponses(
   em: EntityManager,
@@ -112,8 +112,9 @@ export async function addResponses(
     const chunk = wanted.slice(i, i + CHUNK).filter((row) => UUID.test(row.child));
     const added: { id: string }[] = await em.execute(
       `insert into response select r.* from json_populate_recordset(null::response, ?) r
-       join child c on c.school_id = r.school_id and c.id = r.child_id and c.class_id = r.class_id
-       join sitting s on s.school_id = r.school_id and s.id = r.sitting_id and s.class_id = r.class_id
+       cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1) c
+       cross join lateral (select class_id from sitting where school_id = r.school_id and id = r.sitting_id limit 1) s
+       where c.class_id = r.class_id and s.class_id = r.class_id
        on conflict (school_id, id) do nothing returning id`,
       [JSON.stringify(chunk.map((row) => toColumns(row, key, now, importId)))],
     );
