@@ -75,7 +75,11 @@ describe('the outbox', () => {
     expect(outbox.state().waiting).toBe(1);
     await outbox.closeAll();
     await outbox.send();
-    expect(sent).toEqual([{ sittings: [SITTING], responses: [row('a', { observed: 'knew' })] }]);
+    const [{ sent_at, ...batch } = { sent_at: '' }] = sent;
+    expect(batch).toEqual({ sittings: [SITTING], responses: [row('a', { observed: 'knew' })] });
+    expect(sent).toHaveLength(1);
+    // The device's clock goes along, so that a wrong one can be told.
+    expect(Math.abs(Date.now() - Date.parse(sent_at ?? ''))).toBeLessThan(60_000);
     expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
   });
 
