@@ -94,22 +94,24 @@ export async function buildWeb() {
     const said = `${built.stdout}${built.stderr}`.trim().split('\n').slice(0, 40).join('\n');
     throw new Trouble(`The browser application could not be built:\n${said}`);
   }
-  await buildVoice();
+  // The voice key's part in the browser's audio thread.
+  await bundle('web/src/voice.worklet.ts', 'web/dist/voice.js');
   await buildOffline();
   remember(WEB_OUT, stamp);
 }
 
-/** The voice key's part in the browser's audio thread, which loads it by name. */
-async function buildVoice() {
+/** A script of the browser's that stands beside the application's own, loaded by its name. */
+async function bundle(from, to, define = {}) {
   const esbuild = await import('esbuild');
   await esbuild.build({
     absWorkingDir: ROOT,
-    entryPoints: ['web/src/voice.worklet.ts'],
-    outfile: 'web/dist/voice.js',
+    entryPoints: [from],
+    outfile: to,
     bundle: true,
     minify: true,
     format: 'iife',
     target: 'es2022',
+    define,
     logLevel: 'warning',
   });
   await esbuild.stop();
@@ -130,19 +132,7 @@ async function buildOffline() {
             .digest('hex')
             .slice(0, 12),
     }));
-  const esbuild = await import('esbuild');
-  await esbuild.build({
-    absWorkingDir: ROOT,
-    entryPoints: ['web/src/offline.worker.ts'],
-    outfile: 'web/dist/offline.js',
-    bundle: true,
-    minify: true,
-    format: 'iife',
-    target: 'es2022',
-    define: { FILES: JSON.stringify(FILES), 'process.env.NODE_ENV': '"production"' },
-    logLevel: 'warning',
-  });
-  await esbuild.stop();
+  await bundle('web/src/offline.worker.ts', 'web/dist/offline.js', { FILES: JSON.stringify(FILES), 'process.env.NODE_ENV': '"production"' });
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {

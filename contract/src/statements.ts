@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { factInPrint, isFact, questionInPrint } from '@vane/core';
+import { factWords } from '@vane/core';
 import type { RecordRow } from './record';
 
 /** An answer as a statement of xAPI 1.0.3 (ADL; IEEE 9274.1.1): who answered what, rightly or not, and when. */
@@ -28,8 +28,6 @@ export const statement = z.object({
 });
 export type Statement = z.infer<typeof statement>;
 
-const said = (fact: string): string => (isFact(fact) ? factInPrint(fact) : questionInPrint(fact));
-
 /**
  * A response as a statement. The child is an account that only this Vane can tell the name of; what xAPI has no field for stands in extensions.
  * @param id the statement's, a UUID: always the same for the same response
@@ -41,7 +39,7 @@ export const toStatement = (row: RecordRow, id: string, homePage: string): State
   object: {
     objectType: 'Activity',
     id: `urn:vane:fact:${encodeURIComponent(row.fact)}`,
-    definition: { type: 'http://adlnet.gov/expapi/activities/cmi.interaction', interactionType: 'fill-in', name: { en: said(row.fact) } },
+    definition: { type: 'http://adlnet.gov/expapi/activities/cmi.interaction', interactionType: 'fill-in', name: { en: factWords(row.fact) } },
   },
   result: {
     ...(row.outcome === 'none' ? {} : { response: row.given, success: row.outcome === 'correct' }),

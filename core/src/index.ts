@@ -65,7 +65,7 @@ export {
   type RoutineWish,
 } from './routines/routine';
 export { outOfReach, waysTotals } from './routines/ways';
-export { CAUTION_WORDS, LAYOUT_WORDS, USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/words';
+export { CAUTION_WORDS, factWords, LAYOUT_WORDS, USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/words';
 export {
   CARD_SIZE_NAMES,
   cardsOf,
@@ -84,7 +84,6 @@ export { handOver } from './prints/handOver';
 export { homeSheet } from './prints/homeSheet';
 export { MATS } from './prints/mats';
 export { INKS, PAPERS, sheetOf, type PaperName, type PrintPage } from './prints/paper';
-export { asked } from './prints/groupSheet';
 export type { Block } from './prints/text';
 export * from './trial/machine';
 export { OnsetDetector } from './voice/onset';

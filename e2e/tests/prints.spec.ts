@@ -88,7 +88,7 @@ test('from the class: a sheet for a helper, made, printed and keyed in by keys a
   await page.keyboard.type('c');
   await page.keyboard.press('Enter');
   await page.keyboard.type('2');
-  await page.getByRole('button', { name: 'Keep 2 answers' }).click();
+  await page.getByRole('button', { name: 'Keep two answers' }).click();
   await expect(page).toHaveURL(/\/log/);
   const rows = await newResponses(page, nickname!, before, 2);
   expect(rows.map((r) => [r.given, r.observed, r.response_ms, r.answer_mode]).sort()).toEqual([

@@ -7,8 +7,8 @@ import { MATS, matPage, type Mat } from './mats';
 import { label, MARGIN_MM, pageOf, sheetOf, type Ink, type PaperName, type PrintPage } from './paper';
 import { allTheWays, fillAndWrite } from './writing';
 
-/** What a print asks for beside paper and ink. */
-export type Needs = 'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'child' | 'children';
+/** What a print asks for beside its paper; ink where two kinds of counters, or colours, are drawn. */
+export type Needs = 'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'ink' | 'child' | 'children';
 
 interface Entry {
   readonly title: string;
@@ -22,13 +22,13 @@ export const PRINTS = {
   'flash-cards': {
     title: 'Flash cards',
     says: 'A quantity on each, in every layout you choose, beads and fingers too. The numeral on the back.',
-    needs: ['layouts', 'numbers', 'size', 'backs'],
+    needs: ['layouts', 'numbers', 'size', 'backs', 'ink'],
     caution: 'flash',
   },
   'pair-cards': {
     title: 'Two-part cards',
     says: 'Every way to make the numbers you choose, in two kinds of counters on a frame. The sentence on the back.',
-    needs: ['numbers', 'size', 'backs'],
+    needs: ['numbers', 'size', 'backs', 'ink'],
     caution: null,
   },
   'crossed-off-cards': {
@@ -53,7 +53,7 @@ export const PRINTS = {
   'fill-and-write': {
     title: 'Fill and write',
     says: 'One part stands on the frame; the child draws the other and writes it.',
-    needs: ['numbers', 'answers'],
+    needs: ['numbers', 'answers', 'ink'],
     caution: null,
   },
   'all-the-ways': {
@@ -65,7 +65,7 @@ export const PRINTS = {
   'home-sheet': {
     title: 'Home sheet',
     says: 'For one family: what to play with the child’s own number. No scores, no other child.',
-    needs: ['child'],
+    needs: ['child', 'ink'],
     caution: 'objects',
   },
   'hand-over': {

@@ -1,17 +1,7 @@
-import { factInPrint, isNumberFact, parseFact } from '../facts/fact';
-import { isFact, questionInPrint } from '../facts/question';
 import type { Drawn } from '../layouts/drawn';
-import { LAYOUT_WORDS } from '../routines/words';
+import { factWords } from '../routines/words';
 import { INK } from './paper';
 import { heading, line, small, type Block } from './text';
-
-/** A question as a helper reads it. */
-export function asked(fact: string): string {
-  if (!isFact(fact)) return questionInPrint(fact);
-  const parsed = parseFact(fact);
-  if (isNumberFact(parsed)) return factInPrint(fact);
-  return parsed.layout === null ? `read ${parsed.answer}` : `${parsed.answer}, ${LAYOUT_WORDS[parsed.layout]}`;
-}
 
 /** A line for the answer and a box for "counted". */
 const PLACE: Drawn = {
@@ -39,7 +29,7 @@ export const groupSheet = ({
   small(
     'Ask one child at a time; the others wait or build. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. Leave the place empty if the child was not asked. No hurry, no comparing.',
   ),
-  { block: 'table', head: ['', ...nicknames], rows: facts.map((fact) => [asked(fact), ...nicknames.map(() => PLACE)]) },
+  { block: 'table', head: ['', ...nicknames], rows: facts.map((fact) => [factWords(fact), ...nicknames.map(() => PLACE)]) },
   small(
     'The small box is for “counted”. Afterwards: Prints, “Key in a group sheet”. Then let the paper go where your setting’s rules send papers with children’s names.',
   ),

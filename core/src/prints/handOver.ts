@@ -1,7 +1,7 @@
 import { factInPrint, LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
 import type { WorkingNumber } from '../plan/workingNumber';
 import { READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
-import type { Response } from '../record/response';
+import type { AnswerMode, Response } from '../record/response';
 import { LAYOUT_WORDS } from '../routines/words';
 import { heading, line, small, type Block } from './text';
 
@@ -21,7 +21,7 @@ const KINDS = [
   { title: 'Taking away', has: (fact: string): boolean => /^\d+-\d+$/.test(fact) },
 ];
 
-const MODE_WORDS: Readonly<Record<string, string>> = {
+const MODE_WORDS: Readonly<Record<AnswerMode, string>> = {
   tap: 'tapped by the child',
   spoken: 'spoken, an adult stopping the clock',
   build: 'built',
@@ -85,9 +85,7 @@ export function handOver({
   const valid = responses.filter((r) => r.void === '');
   const times = valid.map((r) => r.shownAt);
   const days = new Set(times.map((at) => dated(at))).size;
-  const modes = [...new Set(valid.map((r) => r.answerMode))].map(
-    (mode) => `${MODE_WORDS[mode] ?? mode} (${valid.filter((r) => r.answerMode === mode).length})`,
-  );
+  const modes = [...new Set(valid.map((r) => r.answerMode))].map((mode) => `${MODE_WORDS[mode]} (${valid.filter((r) => r.answerMode === mode).length})`);
   const tested =
     times.length === 0
       ? 'Nothing has been asked yet.'

@@ -30,7 +30,7 @@ export const pageOf = ({ width, height }: Sheet, body: string): PrintPage => ({
   svg: `<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" viewBox="0 0 ${width} ${height}">${body}</svg>`,
 });
 
-/** Space for the letters of `text` beside its size: it is only used where a line has room to spare. */
+/** One line of letters, its size in the page's units. Lines are not broken: what may grow long belongs into blocks of words. */
 export const label = (x: number, y: number, sizeMm: number, content: string, anchor: 'start' | 'middle' | 'end' = 'start'): string =>
   `<text x="${x}" y="${y}" font-size="${sizeMm}" text-anchor="${anchor}" fill="${INK}" font-family="ABeeZee, sans-serif">${escaped(content)}</text>`;
 

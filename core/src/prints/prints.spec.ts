@@ -6,7 +6,10 @@ import { USUAL_WORDS } from '../routines/words';
 import { cardsOf, drawnPages, MAT_NAMES, PRINT_NAMES, PRINTS, type PrintWish } from './catalogue';
 import { sentencesOf } from './cards';
 import { CARD_SIZES, cardPages, places } from './grid';
-import { runs } from './handOver';
+import type { Reading, ReadingWord } from '../reading/reading';
+import type { Response } from '../record/response';
+import { groupSheet } from './groupSheet';
+import { handOver, runs } from './handOver';
 import { homeSheet } from './homeSheet';
 import { PAPERS, sheetOf } from './paper';
 
@@ -129,6 +132,54 @@ describe('papers of words', () => {
     expect(sheet(null, false)).toContain('Odo plays with 5');
     expect(sheet(null, true)).toContain('Odo plays with 10');
     expect(sheet(7, false)).toContain('4 and 3 make 7');
+  });
+
+  it('the hand-over sorts what was asked by word and kind, counts the rest, and tells how it was tested', () => {
+    const reading = (fact: string, word: ReadingWord, responses = 5) => ({ fact, reading: word, responses }) as Reading;
+    const answer = (day: number, more: object = {}) =>
+      ({ shownAt: Date.UTC(2026, 10, day), answerMode: 'tap', aid: 'none', void: '', kind: 'add', ...more }) as Response;
+    const blocks = handOver({
+      nickname: 'Odo',
+      today: '25 November 2026',
+      number: { number: 6, allKnown: false, pairs: new Map() },
+      readings: [
+        reading('3+2', 'knows'),
+        reading('4+2', 'counts'),
+        reading('6-2', 'not yet'),
+        reading('2+?=5', 'works out'),
+        reading('5+1', 'too few answers', 1),
+        reading('9+1', 'too few answers', 0),
+        ...[1, 2, 3, 5].map((n) => reading(`show:${n}:five`, 'knows')),
+      ],
+      overrules: [{ fact: '4+2', reading: 'knows', reason: 'told me how', by: 'Mate', date: '24 November' }],
+      responses: [answer(3), answer(3, { aid: 'objects' }), answer(9, { answerMode: 'pad' }), answer(10, { void: 'noise' })],
+      dated: (at) => `day ${new Date(at).getUTCDate()}`,
+    });
+    const rows = blocks.flatMap((b) => (b.block === 'table' ? b.rows.map((row) => [b.head[0], ...row].join(' | ')) : []));
+    expect(rows).toEqual(
+      expect.arrayContaining([
+        'Seeing | knows | five frame: 1 to 3, 5',
+        'Adding | knows | 3 + 2',
+        'Adding | counts | 4 + 2',
+        'Missing part | works out | 2 + ? = 5',
+        'Taking away | not yet | 6 − 2',
+        'Fact | 4 + 2 | knows | told me how | Mate, 24 November',
+      ]),
+    );
+    const words = blocks.flatMap((b) => ('text' in b ? [b.text] : [])).join('\n');
+    expect(words).toContain('1 more fact was asked too seldom to say.');
+    expect(words).toContain('3 answers on 2 days, from day 3 to day 9: tapped by the child (2), pressed on an answer pad (1). 1 of them had help');
+    expect(words).toContain('Working number: 6.');
+  });
+
+  it('a group sheet has a row for every question and a place for every child', () => {
+    const blocks = groupSheet({ code: 'QRST23', className: 'Curlew', today: '25 November', nicknames: ['Odo', 'Ivo'], facts: ['3+4', 'show:7:five'] });
+    const table = blocks.find((b) => b.block === 'table');
+    expect(table?.head).toEqual(['', 'Odo', 'Ivo']);
+    expect(table?.rows.map((row) => [row[0], row.length])).toEqual([
+      ['3 + 4', 3],
+      ['7 on a five frame', 3],
+    ]);
   });
 
   it('numbers in a row are drawn together', () => {

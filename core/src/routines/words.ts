@@ -1,4 +1,5 @@
 import type { LayoutName } from '../facts/fact';
+import { questionInPrint } from '../facts/question';
 
 /** Layouts as they are spoken of. */
 export const LAYOUT_WORDS: Record<LayoutName, string> = {
@@ -13,6 +14,12 @@ export const LAYOUT_WORDS: Record<LayoutName, string> = {
   fingers: 'fingers',
   line: 'objects on a line',
 };
+
+/** A fact or question as it is spoken of: "3 + 5", "7 on a frame by fives". */
+export function factWords(fact: string): string {
+  const [kind, n, layout] = fact.split(':');
+  return kind === 'show' ? `${n} on a ${LAYOUT_WORDS[layout as LayoutName]}` : questionInPrint(fact);
+}
 
 /** The usual cautions, to be shown wherever the work calls for them. */
 export const CAUTION_WORDS = {

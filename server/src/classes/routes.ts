@@ -1,4 +1,4 @@
-import { carpetSettings, DEFAULT_CARPET, type ChildView, type ClassView } from '@vane/contract';
+import { carpetSettings, DEFAULT_CARPET, type CarpetSettings, type ChildView, type ClassView } from '@vane/contract';
 import { MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type MiddlewareHandler } from 'hono';
@@ -75,14 +75,18 @@ async function measuresOf(em: EntityManager, which: Which, now: Date): Promise<M
   return measures;
 }
 
+/** How a class has chosen to run its carpet, words and all; the usual way where nothing, or nothing that can be read, is stored. */
+export async function carpetOf(em: EntityManager, key: ClassKey): Promise<CarpetSettings> {
+  const stored = carpetSettings.safeParse((await em.findOne(Setting, { ...key, name: 'carpet' }))?.value);
+  return stored.success ? stored.data : DEFAULT_CARPET;
+}
+
 /** The class itself and its settings. */
 export function classRoutes(deps: Deps): Hono<Env> {
   return new Hono<Env>()
     .get('/', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const found = await c.var.em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
-      const carpet = await c.var.em.findOne(Setting, { ...key, name: 'carpet' });
-      const stored = carpetSettings.safeParse(carpet?.value);
       const view: ClassView = {
         id: found.id,
         name: found.name,
@@ -91,7 +95,7 @@ export function classRoutes(deps: Deps): Hono<Env> {
           id,
           nickname,
         })),
-        carpet: stored.success ? stored.data : DEFAULT_CARPET,
+        carpet: await carpetOf(c.var.em, key),
       };
       return c.json(view);
     })

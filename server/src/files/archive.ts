@@ -1,4 +1,4 @@
-import { carpetSettings, classArchive, type ClassArchive, type ImportResult } from '@vane/contract';
+import { carpetSettings, classArchive, storable, type ClassArchive, type ImportResult } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { taken, type ClassKey } from '../classes/children';
@@ -68,6 +68,7 @@ export function readArchive(text: string): ClassArchive {
   } catch (error) {
     throw new RequestProblem('not-an-archive', { detail: error instanceof Error ? error.message : String(error) });
   }
+  if (!storable(json)) throw new RequestProblem('not-an-archive', { detail: 'it holds a character that is none' });
   const parsed = classArchive.safeParse(json);
   if (parsed.success) return parsed.data;
   const places = parsed.error.issues.slice(0, 20).map((issue) => ({ place: issue.path.join('.') || 'file', reason: issue.message }));

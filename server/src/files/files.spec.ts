@@ -216,6 +216,7 @@ describe('a class as an archive', () => {
   });
 
   it.each([
+    ['{"format":"vane-class","class":{"name":"\\ud800"}}', 422, /a character that is none/],
     ['{', 422, /JSON/],
     ['{"format":"vane-class","version":2}', 422, /version/],
   ])('refuses %j and names the place', async (text, status, reason) => {
@@ -241,6 +242,17 @@ describe('rosters', () => {
     expect([fresh, await counted('child'), await counted('class')]).toEqual([11, 13, 2]);
     await browser.send('DELETE', `/api/school/imports/${importId}`, {});
     expect([await counted('child'), await counted('class')]).toEqual([3, 1]);
+  });
+
+  it('make one line of every name, whatever stands in it', async () => {
+    const zip = zipSync({
+      'classes.csv': strToU8('sourcedId,title\nc1,"Dun\0lin\nof the\tquay"\n'),
+      'users.csv': strToU8('sourcedId,role,givenName,familyName\nu1,student,"Iv\0o",Sand\n'),
+      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\nc1,u1,student\n'),
+    });
+    expect(await json(browser.send('POST', '/api/school/roster?write=yes', zip))).toMatchObject({
+      names: ['class Dun lin of the quay', 'Iv o (Dun lin of the quay)'],
+    });
   });
 
   it('keep no family names, and tell two of one name apart', () => {

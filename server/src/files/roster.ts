@@ -190,22 +190,24 @@ export function readRoster(zip: Uint8Array): RosterClass[] {
       .map((row) => users.get(row['userSourcedId']) ?? refuse(`enrollments.csv: there is no user ${row['userSourcedId'] ?? ''}`));
     return {
       id: one['sourcedId'] ?? '',
-      name: unguarded(one['title'] ?? '')
-        .trim()
-        .slice(0, 40),
+      name: nameOf(one['title'], 40),
       children: nicknamed(students),
     };
   });
 }
 
+/** A name as one line, whatever stood in the file. */
+const nameOf = (cell: string | undefined, most: number): string =>
+  unguarded(cell ?? '')
+    .replace(/\p{Cc}+/gu, ' ')
+    .trim()
+    .slice(0, most);
+
 /** First names alone; where a class has two of one name, the family name's first letter is added, and a number where that is not enough. */
 function nicknamed(students: readonly Row[]): { id: string; nickname: string }[] {
   const usedNames = new Set<string>();
   return students.map((row) => {
-    const first =
-      unguarded(row['givenName'] ?? '')
-        .trim()
-        .slice(0, 30) || 'child';
+    const first = nameOf(row['givenName'], 30) || 'child';
     const letter = (row['familyName'] ?? '').trim().charAt(0);
     const choices = [first, ...(letter ? [`${first} ${letter}.`] : []), ...Array.from({ length: 200 }, (_, i) => `${first} ${i + 2}`)];
     const nickname = choices.find((name) => !usedNames.has(name.toLowerCase())) ?? first;

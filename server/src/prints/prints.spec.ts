@@ -168,7 +168,7 @@ describe('papers about children', () => {
     const text = textOf(await printed({ what: 'group-sheet', sheet: sheet.code }));
     expect(text).toMatch(/Odo\s+Ivo/);
     expect(text).toMatch(/3 ?\+ ?4/);
-    expect(text).toContain('7, frame by fives');
+    expect(text).toContain('7 on a frame by fives');
     expect((await browser.send('PUT', `${made.path}/group-sheets/${sheet.code}/keyed`, {})).status).toBe(204);
     expect((await browser.send('POST', `${made.path}/group-sheets`, { children: [odo], facts: ['3+14'] })).status).toBe(400);
     await browser.send('DELETE', `${made.path}/children/${ivo}`, {});

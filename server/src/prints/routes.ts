@@ -1,22 +1,14 @@
-import {
-  carpetSettings,
-  DEFAULT_CARPET,
-  groupSheetRequest,
-  printRequest,
-  toResponse,
-  type CarpetSettings,
-  type GroupSheetView,
-  type PrintRequest,
-} from '@vane/contract';
-import { cardsOf, CAUTION_WORDS, drawnPages, groupSheet, handOver, homeSheet, PRINTS, svgCard, workingNumber, type Block } from '@vane/core';
+import { groupSheetRequest, printRequest, toResponse, type CarpetSettings, type GroupSheetView, type PrintRequest } from '@vane/contract';
+import { cardsOf, CAUTION_WORDS, drawnPages, groupSheet, handOver, homeSheet, PRINTS, svgCard, workingNumber, type Block, type Card } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { format } from 'date-fns';
 import { strToU8, zipSync } from 'fflate';
 import { Hono } from 'hono';
 import { audit } from '../audit';
 import type { ClassKey } from '../classes/children';
+import { carpetOf } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
-import { Child, GroupSheet, SchoolClass, Setting } from '../db/entities';
+import { Child, GroupSheet, SchoolClass } from '../db/entities';
 import { overrulesOf } from '../judging/overrules';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problem';
@@ -36,10 +28,11 @@ const viewOf = (sheet: { code: string; children: string[]; facts: string[]; made
   keyedAt: sheet.keyedAt?.toISOString() ?? null,
 });
 
-/** How the class has chosen to run its carpet, words and all. */
-async function waysOfClass(em: EntityManager, key: ClassKey): Promise<CarpetSettings> {
-  const stored = carpetSettings.safeParse((await em.findOne(Setting, { ...key, name: 'carpet' }))?.value);
-  return stored.success ? stored.data : DEFAULT_CARPET;
+/** The cards of a print, as long as they are not too many. */
+function deckOf(wish: PrintRequest, ways: CarpetSettings): Card[] {
+  const cards = cardsOf(wish, ways);
+  if (cards.length > MOST_CARDS) throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
+  return cards;
 }
 
 /** What is printed for a class: cards, mats and sheets; the home sheet and the hand-over of a child; sheets for helpers, and their keying in. */
@@ -78,7 +71,7 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const { em } = c.var;
       const wish = c.req.valid('json');
-      const ways = await waysOfClass(em, key);
+      const ways = await carpetOf(em, key);
       const entry = PRINTS[wish.what];
       const common = { paper: wish.paper, foot: entry.caution === null ? '' : CAUTION_WORDS[entry.caution], care: `${deps.publicUrl}/before-use` };
       let print: Print;
@@ -87,7 +80,7 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
         print = { ...common, title, lying: wish.what === 'group-sheet', body: { blocks } };
         if (wish.what !== 'group-sheet') await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${entry.title.toLowerCase()}`, wish.child);
       } else {
-        if (cardsOf(wish, ways).length > MOST_CARDS) throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
+        deckOf(wish, ways);
         const pages = drawnPages(wish, ways);
         if (pages.length === 0) throw new RequestProblem('nothing-to-print');
         print = { ...common, title: entry.title, lying: wish.what === 'mats', body: { pages } };
@@ -96,10 +89,9 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'application/pdf' });
     })
     .post('/cards.zip', jsonBody(printRequest), async (c) => {
-      const ways = await waysOfClass(c.var.em, { schoolId: c.var.schoolId, classId: c.var.classId });
-      const cards = cardsOf(c.req.valid('json'), ways);
+      const ways = await carpetOf(c.var.em, { schoolId: c.var.schoolId, classId: c.var.classId });
+      const cards = deckOf(c.req.valid('json'), ways);
       if (cards.length === 0) throw new RequestProblem('nothing-to-print');
-      if (cards.length > MOST_CARDS) throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
       const files = cards.flatMap(({ name, front, back }): [string, Uint8Array][] => [
         [`${name}.svg`, strToU8(svgCard(front))],
         [`${name}-back.svg`, strToU8(svgCard(back))],

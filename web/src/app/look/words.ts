@@ -1,4 +1,6 @@
-import { factInPrint, isFact, LAYOUT_WORDS, questionInPrint, type LayoutName, type Reading, type Reason } from '@vane/core';
+import type { Reading, Reason } from '@vane/core';
+
+export { factWords } from '@vane/core';
 
 /** Words for what `core` gives as data. */
 const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
@@ -19,13 +21,6 @@ export const linesOf = (text: string): string[] =>
     .split('\n')
     .map((one) => one.trim())
     .filter((one) => one !== '');
-
-/** A fact as it is spoken of: "3 + 5", "7 on a frame by fives". */
-export function factWords(fact: string): string {
-  const [kind, n, layout] = fact.split(':');
-  if (kind === 'show') return `${n} on a ${LAYOUT_WORDS[layout as LayoutName]}`;
-  return isFact(fact) ? factInPrint(fact) : questionInPrint(fact);
-}
 
 export const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;
 

@@ -8,7 +8,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { ChildView, GroupSheetView } from '@vane/contract';
 import { mdiClose } from '@mdi/js';
-import { asked, isFact, proposeFacts } from '@vane/core';
+import { factWords, isFact } from '@vane/core';
 import { format } from 'date-fns';
 import { tap } from 'rxjs';
 import { Doing } from '../look/doing';
@@ -16,6 +16,7 @@ import { Icon } from '../look/icon';
 import { listed } from '../look/words';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
+import { sittingsFor } from '../today/classPlan';
 import { Papers } from './papers';
 
 const MOST_CHILDREN = 8;
@@ -119,22 +120,16 @@ export class GroupSheets {
   readonly #judged = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.readings(params) });
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];
-    const { readings, asked } = this.#judged.value();
-    const facts = this.who().flatMap((id) =>
-      proposeFacts({
-        readings: readings.filter((r) => r.child === id),
-        lastAsked: new Map(asked.filter((a) => a.child === id).map((a) => [a.fact, a.at])),
-        now: Date.now(),
-        aim: 'practise',
-        count: FOR_EACH,
-      }).map((p) => p.fact),
+    const chosen = this.children().filter((child) => this.who().includes(child.id));
+    const facts = sittingsFor(chosen, this.#judged.value(), 'practise', Date.now()).flatMap((sitting) =>
+      sitting.children.flatMap((child) => child.facts.slice(0, FOR_EACH).map((one) => one.fact)),
     );
     return [...new Set(facts)].slice(0, MOST_FACTS);
   });
   /** What is proposed for whoever is chosen, until the teacher writes something else. */
   readonly facts = linkedSignal((): readonly string[] => this.#proposed());
   readonly keys = [ENTER, COMMA];
-  readonly words = asked;
+  readonly words = factWords;
   readonly cross = mdiClose;
   readonly problem = signal('');
   readonly sheets = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#papers.sheets(params) });

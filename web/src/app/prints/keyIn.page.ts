@@ -4,11 +4,12 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
-import { asked, parseQuestion } from '@vane/core';
+import { factWords, parseQuestion } from '@vane/core';
 import { format } from 'date-fns';
 import { forkJoin, from, switchMap } from 'rxjs';
 import { Doing } from '../look/doing';
 import { Trouble } from '../look/trouble';
+import { some } from '../look/words';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
@@ -74,7 +75,7 @@ import { Papers } from './papers';
             </table>
           </div>
           <p>
-            <button matButton="filled" type="button" [disabled]="filled() === 0 || problems() > 0" (click)="keep()">Keep {{ filled() }} answers</button>
+            <button matButton="filled" type="button" [disabled]="filled() === 0 || problems() > 0" (click)="keep()">Keep {{ answers() }}</button>
             <span role="status">
               @if (problems() > 0) {
                 {{ problems() }} {{ problems() === 1 ? 'place is' : 'places are' }} no number from 0 to 10, with or without c.
@@ -138,10 +139,11 @@ export class KeyInPage {
   readonly children = computed(() =>
     (this.sheet()?.children ?? []).flatMap((id) => (this.both.hasValue() ? (this.both.value().record.children.find((c) => c.id === id) ?? []) : [])),
   );
-  readonly facts = computed(() => (this.sheet()?.facts ?? []).map((text) => ({ text, words: asked(text), answer: `(${parseQuestion(text).answer})` })));
+  readonly facts = computed(() => (this.sheet()?.facts ?? []).map((text) => ({ text, words: factWords(text), answer: `(${parseQuestion(text).answer})` })));
   readonly #texts = computed(() => [...this.#cells().values()].filter((text) => text.trim() !== ''));
   readonly problems = computed(() => this.#texts().filter(cellProblem).length);
   readonly filled = computed(() => this.#texts().length);
+  readonly answers = computed(() => some(this.filled(), 'answer'));
 
   cellOf(child: string, fact: string): string {
     return this.#cells().get(cellName(child, fact)) ?? '';

@@ -132,12 +132,17 @@ describe('keying in', () => {
     http.expectOne('/api/classes/class/group-sheets').flush([sheet]);
     await fixture.whenStable();
     const inputs = [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLInputElement>('td input')];
-    expect(inputs.map((i) => i.getAttribute('aria-label'))).toEqual(['Oriel, 3 + 4', 'Tamsin, 3 + 4', 'Oriel, 7, frame by fives', 'Tamsin, 7, frame by fives']);
+    expect(inputs.map((i) => i.getAttribute('aria-label'))).toEqual([
+      'Oriel, 3 + 4',
+      'Tamsin, 3 + 4',
+      'Oriel, 7 on a frame by fives',
+      'Tamsin, 7 on a frame by fives',
+    ]);
     inputs[0]!.value = '8';
     inputs[0]!.dispatchEvent(new Event('input'));
     inputs[0]!.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     await fixture.whenStable();
-    await (await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Keep 1 answers' }))).click();
+    await (await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Keep one answer' }))).click();
     await fixture.whenStable();
     http.expectOne({ method: 'PUT', url: '/api/classes/class/group-sheets/QRST23/keyed' }).flush(null);
     expect(kept).toHaveLength(2);

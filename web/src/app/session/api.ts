@@ -46,7 +46,7 @@ export interface SetUpWish {
   readonly children: readonly string[];
 }
 
-/** Everything the browser asks of the server, in one place. */
+/** What the browser asks of the server about the school, its classes and their record; paper (`prints/papers`) and files (`files/files`) ask for themselves. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   readonly #http = inject(HttpClient);

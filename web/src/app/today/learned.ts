@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { ChildRecord, ChildView } from '@vane/contract';
-import type { Moved } from '@vane/core';
+import type { ChildView } from '@vane/contract';
+import type { Moved, Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../children/sail';
 import { factWords } from '../look/words';
@@ -21,7 +21,7 @@ const MOST = 8;
   template: `
     <section aria-labelledby="learned">
       <h2 id="learned">What we learned today</h2>
-      @if (records.hasValue()) {
+      @if (moved.hasValue()) {
         <ul>
           @for (line of lines(); track line.id) {
             <li>
@@ -29,8 +29,8 @@ const MOST = 8;
             </li>
           }
         </ul>
-      } @else if (records.error()) {
-        <vane-trouble [error]="records.error()" (again)="records.reload()" />
+      } @else if (moved.error()) {
+        <vane-trouble [error]="moved.error()" (again)="moved.reload()" />
       } @else {
         <p role="status">Reading today’s answers …</p>
       }
@@ -55,23 +55,22 @@ export class Learned {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly children = input.required<readonly ChildView[]>();
+  readonly readings = input.required<readonly Reading[]>();
   readonly #last = computed(() => [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST));
-  readonly records = rxResource({
+  readonly moved = rxResource({
     params: () => ({ classId: this.#session.classId(), children: this.#last() }),
     stream: ({ params: { classId, children } }) =>
-      forkJoin(
-        children.map((child) =>
-          forkJoin({ record: this.#api.child(classId, child.id), moved: this.#api.moved(classId, child.id) }).pipe(
-            map(({ record, moved }) => ({ ...record, moved })),
-          ),
-        ),
-      ),
+      forkJoin(children.map((child) => this.#api.moved(classId, child.id).pipe(map((moved) => ({ child, moved }))))),
   });
-  readonly lines = computed(() => (this.records.hasValue() ? this.records.value().map(learnedLine) : []));
+  readonly lines = computed(() =>
+    (this.moved.hasValue() ? this.moved.value() : []).map(({ child, moved }) =>
+      learnedLine({ child, moved, readings: this.readings().filter((r) => r.child === child.id) }),
+    ),
+  );
 }
 
 /** What one child's last sitting moved, in a line. */
-export function learnedLine({ child, moved, readings }: Pick<ChildRecord, 'child' | 'readings'> & { readonly moved: readonly Moved[] }) {
+export function learnedLine({ child, moved, readings }: { child: ChildView; moved: readonly Moved[]; readings: readonly Reading[] }) {
   const now = moved
     .slice(0, 3)
     .map(({ fact, before, after }) => `${factWords(fact)} ${before === null ? 'is now read as' : `went from “${before.reading}” to`} “${after.reading}”`);

@@ -45,6 +45,7 @@ export class TodayPage {
     return classId ? this.#plans.read(classId) : NEW_DAY;
   });
   readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
+  readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
   readonly #proposed = computed((): PlannedSitting[] => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();

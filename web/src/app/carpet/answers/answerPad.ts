@@ -11,7 +11,12 @@ import { CHOICE_WORDS } from './words';
       @switch (kind()) {
         @case ('choice') {
           @for (one of among(); track one.given) {
-            <button type="button" [attr.data-number]="one.given" [class.given]="given() === one.given">
+            <button
+              type="button"
+              [attr.data-number]="simulated() ? null : one.given"
+              [attr.data-pad]="simulated() ? $index + 1 : null"
+              [class.given]="given() === one.given"
+            >
               {{ one.words }} <kbd>{{ $index + 1 }}</kbd>
             </button>
           }

@@ -53,10 +53,16 @@ describe('answer pads', () => {
 });
 
 describe('devices of a sitting', () => {
-  function sittingBy(mode: string) {
+  function sittingBy(mode: string, chosen = mode) {
     const moment = signal('asking');
     const done: string[] = [];
-    const sitting = { mode: () => mode, moment, mark: (n: number, at: number) => done.push(`mark ${n} ${at}`), goOn: (at: number) => done.push(`stop ${at}`) };
+    const sitting = {
+      mode: () => mode,
+      wish: { settings: { answerMode: chosen } },
+      moment,
+      mark: (n: number, at: number) => done.push(`mark ${n} ${at}`),
+      goOn: (at: number) => done.push(`stop ${at}`),
+    };
     return { sitting: sitting as unknown as Sitting, moment, done };
   }
   function devices(controllers: readonly Gamepad[] = [], voices: object = {}): Devices {
@@ -78,6 +84,16 @@ describe('devices of a sitting', () => {
     expect(without.pad()?.simulated).toBe(true);
     without.lookForController();
     expect(without.trouble()).toContain('No controller');
+  });
+
+  it('a question that is built is not answered by the pad, though its sitting is', async () => {
+    const own = devices();
+    const { sitting, done } = sittingBy('build', 'pad');
+    own.attach(sitting);
+    expect(own.pad()?.simulated).toBe(true);
+    own.pressSimulated(4, 100);
+    await new Promise((turn) => setTimeout(turn, 60));
+    expect(done).toEqual([]);
   });
 
   it('a voice stops the clock while an answer is awaited, and only then', async () => {

@@ -23,14 +23,17 @@ export class Devices {
   attach(sitting: Sitting): void {
     this.#close();
     this.#sitting = sitting;
-    if (sitting.mode() !== 'pad') return;
+    if (sitting.wish.settings.answerMode !== 'pad') return;
     const controller = enough(this.#controllers());
     this.usePad(controller ? new ControllerPad(controller.id, this.#controllers) : new SimulatedPad());
   }
   usePad(pad: Pad): void {
     this.#stop();
     this.pad.set(pad);
-    this.#stop = pad.start((n, at) => this.#sitting?.mark(n, at));
+    // A question that is built or cut is answered on the frame, whatever lies beside it.
+    this.#stop = pad.start((n, at) => {
+      if (this.#sitting?.mode() === 'pad') this.#sitting.mark(n, at);
+    });
   }
   /** Looks again for a controller: browsers show one only after a button of it was pressed. */
   lookForController(): void {
