@@ -66,7 +66,7 @@ export async function newResponses(page: Page, nickname: string, before: ChildRe
 
 export interface SittingChoice {
   readonly child: string;
-  readonly answers?: 'the child taps' | 'speaks, you mark' | 'presses an answer pad' | 'speaks to the voice key, you mark';
+  readonly answers?: 'the child taps' | 'speaks, you mark' | 'presses an answer pad' | 'speaks to the voice key';
   readonly seenFor?: string;
   readonly picture?: 'five frame' | 'frame by fives' | 'frame by pairs';
   readonly warmUp?: boolean;

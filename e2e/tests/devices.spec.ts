@@ -40,7 +40,7 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
 
 test('a sitting answered to the simulated voice: the clock stops when the sound begins, and the adult marks what was said', async ({ signedIn: page }) => {
   const before = await recordOf(page, 'Pelle');
-  await beginSitting(page, { child: 'Pelle', answers: 'speaks to the voice key, you mark', seenFor: '0.75 s', warmUp: false, shows: 5 });
+  await beginSitting(page, { child: 'Pelle', answers: 'speaks to the voice key', seenFor: '0.75 s', warmUp: false, shows: 5 });
   await page.getByRole('button', { name: 'Use the simulated voice' }).click();
   await expect(page.getByText('Simulated child says')).toBeVisible();
   const said: number[] = [];

@@ -108,6 +108,7 @@ test('charts go out as SVG and PNG, and the plan as a calendar', async ({ signed
   await svg.saveAs(file);
   const text = readFileSync(file, 'utf8');
   expect(text).toMatch(/^<svg[^>]+xmlns="http:\/\/www\.w3\.org\/2000\/svg"/);
+  for (const name of ['right', 'wrong', 'left out']) expect(text).toContain(`>${name}</text>`);
   expect(text).not.toMatch(/foreignObject|<script|https?:\/\/(?!www\.w3\.org)/);
   const png = await saved(page, 'Save as PNG: evidence');
   await png.saveAs(join(folder, 'evidence.png'));

@@ -79,7 +79,7 @@ const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly wo
   },
   {
     mode: 'voice',
-    words: 'speaks to the voice key, you mark',
+    words: 'speaks to the voice key',
     why: 'The microphone hears when the child begins, by level alone, and stops the clock; you mark what was said. Nothing is recorded or sent. A simulated voice is there to try it.',
   },
 ];

@@ -4,14 +4,37 @@ import { saveFile } from './saveFile';
 
 const SCALE = 2;
 
-/** A chart's drawing as an SVG of its own: lines and letters, without what only a page can show. */
+const SVG = 'http://www.w3.org/2000/svg';
+
+/** The names of the series with their marks, which the page shows beside the drawing, in its free line at the top. */
+function legendOf(host: HTMLElement): SVGGElement {
+  const legend = document.createElementNS(SVG, 'g');
+  let x = 12;
+  for (const one of host.querySelectorAll('.apexcharts-legend-series')) {
+    const name = one.querySelector('.apexcharts-legend-text')?.textContent.trim() ?? '';
+    // The library draws a mark round its own middle.
+    const mark = one.querySelector('.apexcharts-legend-marker path')?.cloneNode(true) as SVGPathElement | undefined;
+    mark?.removeAttribute('style');
+    mark?.setAttribute('transform', `translate(${x} 14)`);
+    const words = document.createElementNS(SVG, 'text');
+    const style = { x: x + 12, y: 18, 'font-size': 12, 'font-family': 'Andika, sans-serif', fill: '#22303c' };
+    for (const [key, value] of Object.entries(style)) words.setAttribute(key, String(value));
+    words.textContent = name;
+    legend.append(...(mark ? [mark] : []), words);
+    x += 36 + 7 * name.length;
+  }
+  return legend;
+}
+
+/** A chart's drawing as an SVG of its own: lines, letters and the names of its series, without what only a page can show. */
 export function svgOf(host: HTMLElement): { svg: string; width: number; height: number } | null {
-  const drawn = host.querySelector('svg');
+  const drawn = host.querySelector<SVGSVGElement>('svg.apexcharts-svg');
   if (!drawn) return null;
   const copy = drawn.cloneNode(true) as SVGSVGElement;
   for (const part of copy.querySelectorAll('foreignObject, script, style')) part.remove();
   const [width, height] = ['width', 'height'].map((name) => parseFloat(drawn.getAttribute(name) ?? '') || 1) as [number, number];
-  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
+  copy.append(legendOf(host));
+  copy.setAttribute('xmlns', SVG);
   copy.setAttribute('viewBox', `0 0 ${width} ${height}`);
   copy.removeAttribute('style');
   return { svg: new XMLSerializer().serializeToString(copy), width, height };
