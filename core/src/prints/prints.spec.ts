@@ -155,7 +155,9 @@ describe('papers of words', () => {
       responses: [answer(3), answer(3, { aid: 'objects' }), answer(9, { answerMode: 'pad' }), answer(10, { void: 'noise' })],
       dated: (at) => `day ${new Date(at).getUTCDate()}`,
     });
-    const rows = blocks.flatMap((b) => (b.block === 'table' ? b.rows.map((row) => [b.head[0], ...row].join(' | ')) : []));
+    const rows = blocks.flatMap((b) =>
+      b.block === 'table' ? b.rows.map((row) => [b.head[0], ...row.map((cell) => (typeof cell === 'string' ? cell : '□'))].join(' | ')) : [],
+    );
     expect(rows).toEqual(
       expect.arrayContaining([
         'Seeing | knows | five frame: 1 to 3, 5',
