@@ -3,6 +3,15 @@ import type { Page } from '@playwright/test';
 import { beginSitting, expect, freshServer, number, onStage, recordOf, shown, stage, test } from '../vane';
 
 async function sound(page: Page, view: string): Promise<void> {
+  // A word that is still fading in is pale for a moment only: what comes to an end by itself is waited for.
+  await page.evaluate(() =>
+    Promise.allSettled(
+      document
+        .getAnimations()
+        .filter((a) => a.effect?.getComputedTiming().endTime !== Infinity)
+        .map((a) => a.finished),
+    ),
+  );
   // A long table is a hundred times the same row: twenty tell as much as two hundred.
   const { violations } = await new AxeBuilder({ page }).exclude('tbody tr:nth-child(n + 20)').analyze();
   expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);

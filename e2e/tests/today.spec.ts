@@ -31,6 +31,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await page.mouse.up();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[1]);
   await page.getByRole('button', { name: 'As proposed' }).click();
+  await expect.poll(titles).toEqual(proposed);
 
   // Two children change places.
   const first = await rows.first().locator('.who button').first().innerText();
