@@ -7,6 +7,8 @@ export default defineConfig({
   globalSetup: './demoTemplate.ts',
   workers: 1,
   fullyParallel: false,
+  // A machine that stands still for seconds must not decide. What needed a second try is named as flaky, to be mended.
+  retries: 1,
   timeout: 90_000,
   expect: { timeout: 15_000 },
   use: {

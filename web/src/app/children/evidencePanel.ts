@@ -31,8 +31,8 @@ import { timeLine } from './timeLine';
       </div>
       <p class="sentence">{{ sentence() }}</p>
       @if (drawn()) {
-        <div #drawn class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
-        <vane-save-chart [from]="drawn" name="evidence" />
+        <div #drawing="vaneChart" class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
+        <vane-save-chart [from]="drawing" name="evidence" />
       }
       @if (change()) {
         <p>{{ change() }}</p>

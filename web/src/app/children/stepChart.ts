@@ -23,8 +23,8 @@ const LONGEST_SHOWN = 10;
       <h2 id="steps-title">{{ title() }}: time against counting</h2>
       <p>{{ sentence() }}</p>
       @if (lines().points.length > 0) {
-        <div #drawn [vaneChart]="chart()" aria-hidden="true"></div>
-        <vane-save-chart [from]="drawn" name="time-against-counting" />
+        <div #drawing="vaneChart" [vaneChart]="chart()" aria-hidden="true"></div>
+        <vane-save-chart [from]="drawing" name="time-against-counting" />
       }
     </section>
   `,

@@ -1,4 +1,4 @@
-import { CSP_NONCE, Directive, ElementRef, InjectionToken, effect, inject, input, type OnDestroy } from '@angular/core';
+import { CSP_NONCE, Directive, ElementRef, InjectionToken, effect, inject, input, signal, type OnDestroy } from '@angular/core';
 import type ApexCharts from 'apexcharts';
 import type { ApexOptions } from 'apexcharts';
 
@@ -9,10 +9,12 @@ export const CHARTS = new InjectionToken<() => Promise<typeof ApexCharts>>('char
 });
 
 /** ApexCharts behind one directive. */
-@Directive({ selector: '[vaneChart]' })
+@Directive({ selector: '[vaneChart]', exportAs: 'vaneChart' })
 export class Chart implements OnDestroy {
   readonly #host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   readonly vaneChart = input.required<ApexOptions>();
+  /** Where the chart stands, once it is drawn. */
+  readonly drawn = signal<HTMLElement | null>(null);
   /** The page's policy lets only styles with this nonce in. */
   readonly #nonce = inject(CSP_NONCE, { optional: true }) ?? undefined;
   readonly #library = inject(CHARTS);
@@ -26,9 +28,11 @@ export class Chart implements OnDestroy {
   async #draw(options: ApexOptions): Promise<void> {
     const Library = await this.#library();
     if (this.#gone || this.vaneChart() !== options) return;
+    this.drawn.set(null);
     this.#chart?.destroy();
     this.#chart = new Library(this.#host, { ...options, chart: { ...options.chart, nonce: this.#nonce } });
     await this.#chart.render();
+    if (this.vaneChart() === options) this.drawn.set(this.#host);
   }
 
   ngOnDestroy(): void {

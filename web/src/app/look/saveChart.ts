@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import type { Chart } from './chart';
 import { saveFile } from './saveFile';
 
 const SCALE = 2;
@@ -61,22 +62,23 @@ async function pngOf({ svg, width, height }: { svg: string; width: number; heigh
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule],
   template: `
-    <button matButton type="button" (click)="save('svg')" [attr.aria-label]="'Save as SVG: ' + name()">Save as SVG</button>
-    <button matButton type="button" (click)="save('png')" [attr.aria-label]="'Save as PNG: ' + name()">Save as PNG</button>
+    <button matButton type="button" [disabled]="!from().drawn()" (click)="save('svg')" [attr.aria-label]="'Save as SVG: ' + name()">Save as SVG</button>
+    <button matButton type="button" [disabled]="!from().drawn()" (click)="save('png')" [attr.aria-label]="'Save as PNG: ' + name()">Save as PNG</button>
     @if (trouble()) {
       <span role="alert">{{ trouble() }}</span>
     }
   `,
 })
 export class SaveChart {
-  readonly from = input.required<HTMLElement>();
+  readonly from = input.required<Chart>();
   readonly name = input.required<string>();
   readonly trouble = signal('');
 
   save(form: 'svg' | 'png'): void {
     this.trouble.set('');
-    const drawn = svgOf(this.from());
-    if (!drawn) return this.trouble.set('There is no chart yet.');
+    const host = this.from().drawn();
+    const drawn = host && svgOf(host);
+    if (!drawn) return this.trouble.set('There is no chart to save.');
     if (form === 'svg') return saveFile(`${this.name()}.svg`, drawn.svg, 'image/svg+xml');
     pngOf(drawn).then(
       (png) => saveFile(`${this.name()}.png`, png, 'image/png'),

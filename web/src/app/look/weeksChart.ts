@@ -23,8 +23,8 @@ const LOOK: Record<Exclude<ReadingWord, 'too few answers'>, { colour: string; fi
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Chart, SaveChart],
   template: `
-    <div #drawn [vaneChart]="chart()" aria-hidden="true"></div>
-    <vane-save-chart [from]="drawn" name="over-the-weeks" />
+    <div #drawing="vaneChart" [vaneChart]="chart()" aria-hidden="true"></div>
+    <vane-save-chart [from]="drawing" name="over-the-weeks" />
   `,
 })
 export class WeeksChart {
