@@ -2,7 +2,7 @@ import { fitTimes } from '../latency/fit';
 import { StrategyTimes } from '../latency/times';
 import type { AnswerMode } from '../record/response';
 import type { ChildData, ChildFact } from './childData';
-import { evidenceOn, FactAccounts, priorOf, type ChildState, type Shape } from './childState';
+import { evidenceOn, FactAccounts, priorOf, type ChildState, type Domains, type Shape } from './childState';
 import type { ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
@@ -58,40 +58,50 @@ const likeliest = (shares: readonly number[]): number => shares.reduce((at, s, i
 /** Log-probability that a change beyond this one is tried at all: a likelihood that falls this far at the first step does not come back at the second. */
 const GIVE_UP = -4;
 
-/**
- * The shape of a child's knowledge: whether it grew, whether it lapsed over a holiday, how nearly all or nothing facts are; each by evidence, one after the
- * other. A change moves every fact, so the field is fitted anew under each.
- */
-export function chooseShape(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
-  const tried = (priors: readonly number[], shape: (i: number) => Shape): number[] => {
-    const now = state.domains;
-    const logs: number[] = [];
-    const kept: ChildState['domains'][] = [];
-    priors.forEach((prior, i) => {
-      if (i > 1 && logs[i - 1]! < logs[0]! + GIVE_UP) return void logs.push(-Infinity);
-      state.domains = { number: withSites(now.number), seeing: withSites(now.seeing) };
-      state.shape = shape(i);
-      for (const domain of DOMAINS) fitField(state, values, domain, sweeps);
-      kept.push(state.domains);
-      logs.push(Math.log(prior) + predictive(state, state.shape));
-    });
-    const shares = normalised(logs);
-    const chosen = likeliest(shares);
-    state.shape = shape(chosen);
-    state.domains = kept[chosen]!;
-    return shares;
-  };
-  const start = state.shape;
-  const growths = tried(values.growths, (growth) => ({ ...start, growth }));
-  const grown = state.shape;
-  const forgettings = data.hadBreak ? tried(values.forgettings, (forgetting) => ({ ...grown, forgetting })) : values.forgettings;
-  const changed = state.shape;
-  const kappas = normalised(values.kappas.map((prior, kappa) => Math.log(prior) + predictive(state, { ...changed, kappa })));
-  state.shape = { ...changed, kappa: likeliest(kappas) };
-  state.shapes = { growths, forgettings, kappas };
+/** A scatter less probable than this is left out of the readings. */
+const LEAST_WEIGHT = 0.02;
+
+/** The fields of a child fitted under some shapes, each from where they stand now, with the probability of each shape. */
+function fitUnder(state: ChildState, values: ClassValues, sweeps: number, priors: readonly number[], shape: (i: number) => Shape) {
+  const now = state.domains;
+  const fitted: Domains[] = [];
+  const logs: number[] = [];
+  priors.forEach((prior, i) => {
+    if (i > 1 && logs[i - 1]! < logs[0]! + GIVE_UP) return void logs.push(-Infinity);
+    state.domains = { number: withSites(now.number), seeing: withSites(now.seeing) };
+    state.shape = shape(i);
+    for (const domain of DOMAINS) fitField(state, values, domain, sweeps);
+    fitted.push(state.domains);
+    logs.push(Math.log(prior) + predictive(state, state.shape));
+  });
+  const shares = normalised(logs);
+  const chosen = likeliest(shares);
+  state.shape = shape(chosen);
+  state.domains = fitted[chosen]!;
+  return { shares, fitted };
 }
 
-const withSites = (domain: ChildState['domains'][Domain]): ChildState['domains'][Domain] => ({
+/**
+ * The shape of a child's knowledge: whether it grew, whether it lapsed over a holiday, how facts scatter around what is expected of them; each by evidence, one
+ * after the other. A change moves every fact, so the field is fitted anew under each. Growth and lapse are chosen; how facts scatter is seldom plain, so that the readings
+ * are averaged over it.
+ */
+export function chooseShape(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
+  const start = state.shape;
+  const growths = fitUnder(state, values, sweeps, values.growths, (growth) => ({ ...start, growth })).shares;
+  const grown = state.shape;
+  const forgettings = data.hadBreak
+    ? fitUnder(state, values, sweeps, values.forgettings, (forgetting) => ({ ...grown, forgetting })).shares
+    : values.forgettings;
+  const changed = state.shape;
+  const { shares: scatters, fitted } = fitUnder(state, values, sweeps, values.scatters, (scatter) => ({ ...changed, scatter }));
+  state.scattered = fitted.flatMap((domains, scatter) =>
+    scatters[scatter]! < LEAST_WEIGHT ? [] : [{ weight: scatters[scatter]!, shape: { ...changed, scatter }, domains }],
+  );
+  state.shapes = { growths, forgettings, scatters };
+}
+
+const withSites = (domain: Domains[Domain]): Domains[Domain] => ({
   ...domain,
   sites: { precision: domain.sites.precision.slice(), shift: domain.sites.shift.slice() },
 });

@@ -5,14 +5,14 @@ import { FORGETTINGS, GROWTHS, type ClassValues } from './classValues';
 import type { Domain } from './features';
 import { gridNormal, noSites, type Field, type Sites } from './field';
 import type { Likelihood } from './likelihood';
-import { accountOf, likelihoodOn, shifted, Splitting, USUAL_KAPPA, Z_GRID, type Account, type Others } from './posterior';
+import { accountOf, likelihoodOn, shifted, Splitting, USUAL_SCATTER, Z_GRID, type Account, type Others } from './posterior';
 
 /** The span over which growth is counted, in days. */
 const GROWTH_DAYS = 42;
 
-/** How a child's knowing changed, as choices in KAPPAS, GROWTHS and FORGETTINGS. */
+/** How a child's knowing lies and changed, as choices in SCATTERS, GROWTHS and FORGETTINGS. */
 export interface Shape {
-  readonly kappa: number;
+  readonly scatter: number;
   readonly growth: number;
   readonly forgetting: number;
 }
@@ -35,14 +35,19 @@ export class FactAccounts {
   }
 }
 
+/** A child's fields, with what their fit goes on from. */
+export type Domains = Record<Domain, { readonly facts: readonly ChildFact[]; sites: Sites; field: Field | null; stepVariance: Float64Array | null }>;
+
 /** What is known of one child while it is fitted. */
 export interface ChildState {
   times: ChildTimes;
   others: Others;
   shape: Shape;
   /** Probabilities of the choices of shape given the child's answers, for the class. */
-  shapes: { readonly kappas: readonly number[]; readonly growths: readonly number[]; readonly forgettings: readonly number[] } | null;
-  domains: Record<Domain, { readonly facts: readonly ChildFact[]; sites: Sites; field: Field | null; stepVariance: Float64Array | null }>;
+  shapes: { readonly scatters: readonly number[]; readonly growths: readonly number[]; readonly forgettings: readonly number[] } | null;
+  domains: Domains;
+  /** The same under each scatter that the answers leave possible, with the probability of it. */
+  scattered: readonly { readonly weight: number; readonly shape: Shape; readonly domains: Domains }[];
   /** Per fact, in the order of the data's facts: what all its answers say together, and what each block of them says. */
   accounts: ReadonlyMap<ChildFact, FactAccounts>;
   /** E[times a strategy other than retrieving was used], how often anything was, lapses, counted answers, and those that counted all: for the class. */
@@ -57,9 +62,10 @@ export function freshState(data: ChildData, values: ClassValues): ChildState {
   return {
     times: { ...startTimes(data.timed, values.times), lapseRate: values.lapseRate, lapseSeconds: values.lapseSeconds, countsAll: values.countsAll },
     others: values.others,
-    shape: { kappa: USUAL_KAPPA, growth: 0, forgetting: 0 },
+    shape: { scatter: USUAL_SCATTER, growth: 0, forgetting: 0 },
     shapes: null,
     domains: { number: of('number'), seeing: of('seeing') },
+    scattered: [],
     accounts: new Map(),
     sums: { others: [0, 0, 0], answers: 0, lapses: 0, counted: 0, countedAll: 0 },
   };
@@ -75,7 +81,7 @@ const NOTHING = accountOf([], new Splitting([0.3, 0.4, 0.3]));
 export function saidBy(
   fact: ChildFact,
   accounts: ChildState['accounts'],
-  { kappa, growth, forgetting }: Shape,
+  { growth, forgetting, scatter }: Shape,
 ): { today: Account; before: Float64Array | null } {
   const own = accounts.get(fact);
   if (!own) return { today: NOTHING, before: null };
@@ -89,7 +95,7 @@ export function saidBy(
       return;
     }
     const shift = (GROWTHS[growth]! * ageDays) / GROWTH_DAYS - (beforeBreak ? FORGETTINGS[forgetting]! : 0);
-    const said = shifted(likelihoodOn(account, kappa), shift);
+    const said = shifted(likelihoodOn(account, scatter), shift);
     before = before === null ? said : before.map((x, g) => x * said[g]!);
   });
   return { today, before };
@@ -98,7 +104,7 @@ export function saidBy(
 /** The same as one likelihood on the grid. */
 export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array {
   const { today, before } = saidBy(fact, accounts, shape);
-  const own = likelihoodOn(today, shape.kappa);
+  const own = likelihoodOn(today, shape.scatter);
   return before === null ? own : own.map((x, g) => x * before[g]!);
 }
 

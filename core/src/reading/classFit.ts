@@ -75,7 +75,7 @@ function classOf(states: readonly ChildState[], now: ClassValues): ClassValues {
     return own.length === 0 ? Math.log(now.times.hand.median) : own.reduce((sum, h) => sum + h, 0) / own.length;
   };
   const sum = (of: (s: ChildState) => number): number => states.reduce((all, s) => all + of(s), 0);
-  const chosen = (which: 'kappas' | 'growths' | 'forgettings'): number[] =>
+  const chosen = (which: 'scatters' | 'growths' | 'forgettings'): number[] =>
     share(
       before[which].map((_, i) => sum((s) => s.shapes?.[which][i] ?? 0)),
       before[which],
@@ -102,7 +102,7 @@ function classOf(states: readonly ChildState[], now: ClassValues): ClassValues {
     lapseSeconds: now.lapseSeconds,
     countsAll: (30 * before.countsAll + sum((s) => s.sums.countedAll)) / (30 + sum((s) => s.sums.counted)),
     others: [others[0]!, others[1]!, others[2]!],
-    kappas: chosen('kappas'),
+    scatters: chosen('scatters'),
     growths: chosen('growths'),
     forgettings: chosen('forgettings'),
     fields: {

@@ -1,6 +1,6 @@
 import { COUNTS_ALL, LAPSE, PRIOR, type SharedTimes } from '../latency/times';
 import { FEATURES, type Domain } from './features';
-import { KAPPAS, USUAL_KAPPA, type Others } from './posterior';
+import { SCATTERS, type Others } from './posterior';
 
 /** What the children of a class have in common, as plain numbers: it is stored, and freezes the class while one child is judged anew. */
 export interface ClassValues {
@@ -9,8 +9,8 @@ export interface ClassValues {
   readonly lapseSeconds: number;
   readonly countsAll: number;
   readonly others: Others;
-  /** Probabilities of the choices in KAPPAS, GROWTHS and FORGETTINGS. */
-  readonly kappas: readonly number[];
+  /** Probabilities of the choices in SCATTERS, GROWTHS and FORGETTINGS. */
+  readonly scatters: readonly number[];
   readonly growths: readonly number[];
   readonly forgettings: readonly number[];
   readonly fields: Readonly<Record<Domain, FieldValues>>;
@@ -45,7 +45,7 @@ export const CLASS_BEFORE: ClassValues = {
   lapseSeconds: LAPSE.seconds,
   countsAll: COUNTS_ALL,
   others: [0.25, 0.6, 0.15],
-  kappas: KAPPAS.map((_, i) => (i === USUAL_KAPPA ? 0.5 : 0.25)),
+  scatters: SCATTERS.map(() => 1 / SCATTERS.length),
   growths: [0.6, 0.2, 0.1, 0.1],
   forgettings: [0.8, 0.2],
   fields: { number: fieldBefore('number'), seeing: fieldBefore('seeing') },

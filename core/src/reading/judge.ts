@@ -7,7 +7,7 @@ import { freshState, priorOf, saidBy, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { isEvidence } from './evidenceOf';
-import { factPosterior, NEWEST } from './posterior';
+import { averaged, factPosterior, NEWEST } from './posterior';
 import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
 /** Everything Vane concludes from one child's responses. */
@@ -33,9 +33,13 @@ const newest = (responses: readonly Response[]): number => responses.reduce((lat
 const rounded = (x: number): number => Math.round(x * 1e4) / 1e4;
 
 function readingOf(child: string, item: ChildFact, state: ChildState, index: number, settings: ReadingSettings): Reading {
-  const { today, before } = saidBy(item, state.accounts, state.shape);
-  const prior = priorOf(state.domains[item.domain].field, index);
-  const posterior = factPosterior(today, state.shape.kappa, state.others, before === null ? prior : prior.map((p, g) => p * before[g]!));
+  const posterior = averaged(
+    state.scattered.map(({ weight, shape, domains }) => {
+      const { today, before } = saidBy(item, state.accounts, shape);
+      const prior = priorOf(domains[item.domain].field, index);
+      return { weight, posterior: factPosterior(today, shape.scatter, state.others, before === null ? prior : prior.map((p, g) => p * before[g]!)) };
+    }),
+  );
   const used = item.all.filter(isEvidence);
   const n = used.length;
   const recent = used.slice(-NEWEST);
@@ -66,8 +70,8 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings,
   const state = freshState(data, values);
   for (let round = 0; round < ROUNDS; round++) {
     updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 3 });
-    if (round === 0) chooseShape(state, data, values, 1);
   }
+  chooseShape(state, data, values, 1);
   const readings = data.facts.map((item) => readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings));
   return { estimate: { child: data.child, times: state.times, copies: data.copies, counts: data.counts, halfLifeDays: halfLife }, readings };
 }

@@ -1,7 +1,19 @@
 import { gamma, seeded } from '../random/random';
 import { incompleteBeta, logGamma } from './incompleteBeta';
 import type { Likelihood } from './likelihood';
-import { accountOf, factPosterior, KAPPAS, likelihoodOn, shifted, Splitting, USUAL_KAPPA, Z_GRID, type Others } from './posterior';
+import {
+  accountOf,
+  averaged,
+  factPosterior,
+  likelihoodOn,
+  SCATTERS,
+  shifted,
+  Splitting,
+  USUAL_SCATTER,
+  Z_GRID,
+  type FactPosterior,
+  type Others,
+} from './posterior';
 
 const ANSWERS: Likelihood[] = [
   [0.9, 0.2, 0.05, 0.1],
@@ -16,14 +28,16 @@ const account = (answers: readonly Likelihood[]) => accountOf(answers, new Split
 const onlyAt = (z: number): Float64Array => Float64Array.from(Z_GRID, (_, g) => Number(g === z));
 
 /** The posterior by chance alone: draws the shares from the prior and weighs them by the likelihood of all answers. Slow, and obviously right. */
-function bySampling(z: number, kappa: number, answers: readonly Likelihood[], draws: number, seed: number) {
+function bySampling(z: number, scatter: number, answers: readonly Likelihood[], draws: number, seed: number) {
   const random = seeded(seed);
   const know = 1 / (1 + Math.exp(-Z_GRID[z]!));
   let evidence = 0;
   let automatic = 0;
   const shares = [0, 0, 0, 0];
   for (let i = 0; i < draws; i++) {
-    const [a, b] = [gamma(random, kappa * know, 1), gamma(random, kappa * (1 - know), 1)];
+    let u = random();
+    const part = SCATTERS[scatter]!.find((one) => (u -= one.weight(know)) < 0)!;
+    const [a, b] = [gamma(random, part.a(know), 1), gamma(random, part.b(know), 1)];
     const retrieved = a / (a + b);
     const split = OTHERS.map((share) => gamma(random, 3 * share, 1));
     const total = split.reduce((x, y) => x + y, 0);
@@ -41,24 +55,24 @@ describe('the exact posterior', () => {
     [8, 0],
     [15, 1],
     [20, 2],
-  ])('agrees with sampling at grid point %i under κ %i', (z, kappaIndex) => {
-    const exact = factPosterior(account(ANSWERS), kappaIndex, OTHERS, onlyAt(z));
-    const sampled = bySampling(z, KAPPAS[kappaIndex]!, ANSWERS, 30_000, 5 + z);
+  ])('agrees with sampling at grid point %i under scatter %i', (z, scatter) => {
+    const exact = factPosterior(account(ANSWERS), scatter, OTHERS, onlyAt(z));
+    const sampled = bySampling(z, scatter, ANSWERS, 30_000, 5 + z);
     expect(exact.pAutomatic).toBeCloseTo(sampled.automatic, 1);
     exact.shares.forEach((share, s) => expect(share).toBeCloseTo(sampled.shares[s]!, 1));
   });
 
   it('has evidence in the right proportions between grid points', () => {
     const exact = likelihoodOn(account(ANSWERS), 1);
-    const [a, b] = [10, 20].map((z) => bySampling(z, KAPPAS[1], ANSWERS, 30_000, 77).evidence) as [number, number];
+    const [a, b] = [10, 20].map((z) => bySampling(z, 1, ANSWERS, 30_000, 77).evidence) as [number, number];
     expect(exact[10]! / exact[20]!).toBeCloseTo(a / b, 1);
   });
 
   it('without answers says what the prior says', () => {
-    expect(likelihoodOn(account([]), USUAL_KAPPA).every((x) => x === 1)).toBe(true);
+    likelihoodOn(account([]), USUAL_SCATTER).forEach((x) => expect(x).toBeCloseTo(1, 12));
     Z_GRID.forEach((z, g) => {
       const know = 1 / (1 + Math.exp(-z));
-      const { shares } = factPosterior(account([]), USUAL_KAPPA, OTHERS, onlyAt(g));
+      const { shares } = factPosterior(account([]), USUAL_SCATTER, OTHERS, onlyAt(g));
       expect(shares[0]).toBeCloseTo(know, 10);
       expect(shares[2]).toBeCloseTo(0.6 * (1 - know), 10);
     });
@@ -71,6 +85,18 @@ describe('the exact posterior', () => {
     for (const other of [ANSWERS.map(([a, b, c, d]): Likelihood => [a * 1e-40, b * 1e-40, c * 1e-40, d * 1e-40]), [...ANSWERS].reverse()]) {
       expect(factPosterior(account(other), 1, OTHERS, prior).pAutomatic).toBeCloseTo(exact.pAutomatic, 10);
     }
+  });
+
+  it('averages posteriors as their mixture', () => {
+    const [a, b] = [0, 2].map((scatter) => factPosterior(account(ANSWERS), scatter, OTHERS, onlyAt(18))) as [FactPosterior, FactPosterior];
+    const both = averaged([
+      { weight: 3, posterior: a },
+      { weight: 1, posterior: b },
+    ]);
+    expect(both.pAutomatic).toBeCloseTo(0.75 * a.pAutomatic + 0.25 * b.pAutomatic, 12);
+    expect(both.shares.reduce((x, y) => x + y, 0)).toBeCloseTo(1, 10);
+    // Within each, and between the two.
+    expect(both.variance).toBeCloseTo(0.75 * a.variance + 0.25 * b.variance + 0.75 * 0.25 * (a.shares[0] - b.shares[0]) ** 2, 12);
   });
 
   it('moves a likelihood along the grid', () => {

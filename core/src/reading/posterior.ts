@@ -2,16 +2,31 @@ import { incompleteBeta } from './incompleteBeta';
 import type { Likelihood } from './likelihood';
 
 /**
- * Exact posterior of one fact (READING.md, section 4), with its prior in two steps: the share retrieved is Beta(κ·know, κ·(1 − know)) with
- * know = logistic(z); what is not retrieved is split between deriving, counting and guessing by a Dirichlet around the child's own mixture. So the sum over "how many answers
+ * Exact posterior of one fact (READING.md, section 4), with its prior in two steps: the share retrieved scatters around
+ * know = logistic(z) in one of a few ways; what is not retrieved is split between deriving, counting and guessing by a Dirichlet around the child's own mixture. So the sum over "how many answers
  * used each strategy" need be done only once a fact, and what depends on z is a sum over the number retrieved.
  */
 /** Grid of z, log-odds, on which everything is computed. */
 export const Z_GRID: readonly number[] = Array.from({ length: 31 }, (_, i) => -9 + 0.6 * i);
-/** Total weights of the prior on the share retrieved, in answers, to choose from by evidence: the smaller, the more a fact is all or nothing. */
-export const KAPPAS = [2, 5, 12] as const;
-/** The prototype's weight, until the class's answers speak. */
-export const USUAL_KAPPA = 1;
+/**
+ * A part of the prior on the share retrieved: a Beta(a, b), with a weight; all three may depend on know. The parts' weights sum to one.
+ */
+interface PriorPart {
+  readonly weight: (know: number) => number;
+  readonly a: (know: number) => number;
+  readonly b: (know: number) => number;
+}
+/** Shares that lie around know: the fewer answers the prior is worth, the wider. */
+const around = (answers: number, weight = 1): PriorPart => ({ weight: () => weight, a: (know) => answers * know, b: (know) => answers * (1 - know) });
+/** A fact that is known or not, and know is only the chance of it: nearly always retrieved, or nearly never. */
+const allOrNothing = (weight: number): PriorPart[] => [
+  { weight: (know) => weight * know, a: () => 30, b: () => 1 },
+  { weight: (know) => weight * (1 - know), a: () => 1, b: () => 25 },
+];
+/** How a child's shares may lie around what is expected of them, to choose from by evidence: widely, closely, or mostly all or nothing. */
+export const SCATTERS: readonly (readonly PriorPart[])[] = [[around(2)], [around(12)], [...allOrNothing(0.5), around(12, 0.5)]];
+/** Until the answers speak. */
+export const USUAL_SCATTER = 1;
 /** The same for the split of what is not retrieved: a counted fact tends to be counted every time. */
 const OTHERS_WEIGHT = 3;
 /** The retrieval share from which a fact is automatic. */
@@ -23,35 +38,47 @@ const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
 const KNOW = Z_GRID.map(logistic);
 const GRID = Z_GRID.length;
 
-/** RETRIEVED[κ][m][k · GRID + z]: probability of one particular way to retrieve k of m answers. */
-const RETRIEVED: Float64Array[][] = KAPPAS.map((kappa) =>
-  Array.from({ length: NEWEST + 1 }, (_, m) => {
-    const out = new Float64Array((m + 1) * GRID);
-    KNOW.forEach((know, z) => {
-      for (let k = 0; k <= m; k++) {
-        let p = 1;
-        for (let i = 0; i < k; i++) p *= kappa * know + i;
-        for (let i = 0; i < m - k; i++) p *= kappa * (1 - know) + i;
-        for (let i = 0; i < m; i++) p /= kappa + i;
-        out[k * GRID + z] = p;
-      }
-    });
-    return out;
-  }),
-);
-
-/** AUTOMATIC[κ][m][k · GRID + z] = P(θ_retrieve ≥ 0.8) after k of m answers were retrieved. Filled on first use: a few thousand beta integrals a table. */
-const AUTOMATIC: Float64Array[][] = KAPPAS.map(() => []);
-function automaticTable(kappaIndex: number, m: number): Float64Array {
-  return (AUTOMATIC[kappaIndex]![m] ??= ((): Float64Array => {
-    const kappa = KAPPAS[kappaIndex]!;
-    const out = new Float64Array((m + 1) * GRID);
-    KNOW.forEach((know, z) => {
-      for (let k = 0; k <= m; k++) out[k * GRID + z] = 1 - incompleteBeta(AUTOMATIC_SHARE, kappa * know + k, kappa * (1 - know) + m - k);
-    });
-    return out;
-  })());
+/**
+ * What a scatter says after k of m answers were retrieved, at [k · GRID + z]: `ways`, the probability of one particular way to retrieve k of m; of the share retrieved the chance
+ * that it is at least AUTOMATIC_SHARE, its mean and its mean square.
+ */
+interface Tables {
+  readonly ways: Float64Array;
+  readonly automatic: Float64Array;
+  readonly mean: Float64Array;
+  readonly square: Float64Array;
 }
+
+function tablesOf(parts: readonly PriorPart[], m: number): Tables {
+  const empty = (): Float64Array => new Float64Array((m + 1) * GRID);
+  const tables = { ways: empty(), automatic: empty(), mean: empty(), square: empty() };
+  KNOW.forEach((know, z) => {
+    for (let k = 0; k <= m; k++) {
+      const at = k * GRID + z;
+      for (const part of parts) {
+        const a = part.a(know);
+        const b = part.b(know);
+        let p = part.weight(know);
+        for (let i = 0; i < k; i++) p *= a + i;
+        for (let i = 0; i < m - k; i++) p *= b + i;
+        for (let i = 0; i < m; i++) p /= a + b + i;
+        const mean = (a + k) / (a + b + m);
+        tables.ways[at]! += p;
+        tables.automatic[at]! += p * (1 - incompleteBeta(AUTOMATIC_SHARE, a + k, b + m - k));
+        tables.mean[at]! += p * mean;
+        tables.square[at]! += (p * mean * (a + k + 1)) / (a + b + m + 1);
+      }
+      tables.automatic[at]! /= tables.ways[at]!;
+      tables.mean[at]! /= tables.ways[at]!;
+      tables.square[at]! /= tables.ways[at]!;
+    }
+  });
+  return tables;
+}
+
+/** Filled on first use: a few thousand beta integrals a table. */
+const TABLES: Tables[][] = SCATTERS.map(() => []);
+const tablesFor = (scatter: number, m: number): Tables => (TABLES[scatter]![m] ??= tablesOf(SCATTERS[scatter]!, m));
 
 /** How the child splits what it does not retrieve: derive, count, guess; they sum to one. */
 export type Others = readonly [number, number, number];
@@ -146,10 +173,10 @@ function contracted(c: Float64Array, m: number, { rising: [r1, r2, r3], all }: S
   return { m, ways, split };
 }
 
-/** Likelihood of an account's answers at every z, any scale that does not depend on z or κ. */
-export function likelihoodOn({ m, ways }: Account, kappaIndex: number): Float64Array {
+/** Likelihood of an account's answers at every z, any scale that does not depend on z or the scatter. */
+export function likelihoodOn({ m, ways }: Account, scatter: number): Float64Array {
   const out = new Float64Array(GRID);
-  const table = RETRIEVED[kappaIndex]![m]!;
+  const table = tablesFor(scatter, m).ways;
   for (let k = 0; k <= m; k++) {
     const w = ways[k]!;
     for (let z = 0; z < GRID; z++) out[z]! += w * table[k * GRID + z]!;
@@ -179,12 +206,11 @@ export interface FactPosterior {
 /**
  * The posterior of one fact.
  * @param today the answers that were given with today's shares
+ * @param scatter a choice in SCATTERS
  * @param prior weights of z on the grid from everything but these answers, any scale
  */
-export function factPosterior({ m, ways, split }: Account, kappaIndex: number, others: Others, prior: Float64Array): FactPosterior {
-  const kappa = KAPPAS[kappaIndex]!;
-  const table = RETRIEVED[kappaIndex]![m]!;
-  const auto = automaticTable(kappaIndex, m);
+export function factPosterior({ m, ways, split }: Account, scatter: number, others: Others, prior: Float64Array): FactPosterior {
+  const tables = tablesFor(scatter, m);
   let total = 0;
   let automatic = 0;
   let retrieved = 0;
@@ -192,13 +218,13 @@ export function factPosterior({ m, ways, split }: Account, kappaIndex: number, o
   const rest = [0, 0, 0];
   for (let k = 0; k <= m; k++) {
     for (let z = 0; z < GRID; z++) {
-      const w = prior[z]! * ways[k]! * table[k * GRID + z]!;
-      const a = kappa * KNOW[z]! + k;
-      const share = a / (kappa + m);
+      const at = k * GRID + z;
+      const w = prior[z]! * ways[k]! * tables.ways[at]!;
+      const share = tables.mean[at]!;
       total += w;
-      automatic += w * auto[k * GRID + z]!;
+      automatic += w * tables.automatic[at]!;
       retrieved += w * share;
-      squared += (w * share * (a + 1)) / (kappa + m + 1);
+      squared += w * tables.square[at]!;
       const left = (w * (1 - share)) / (OTHERS_WEIGHT + m - k);
       for (let s = 0; s < 3; s++) rest[s]! += left * (OTHERS_WEIGHT * others[s]! + split[3 * k + s]!);
     }
@@ -208,5 +234,17 @@ export function factPosterior({ m, ways, split }: Account, kappaIndex: number, o
     pAutomatic: automatic / total,
     shares: [mean, rest[0]! / total, rest[1]! / total, rest[2]! / total],
     variance: Math.max(0, squared / total - mean * mean),
+  };
+}
+
+/** Several posteriors of one fact as one, by the weight of each. */
+export function averaged(posteriors: readonly { readonly weight: number; readonly posterior: FactPosterior }[]): FactPosterior {
+  const total = posteriors.reduce((sum, { weight }) => sum + weight, 0);
+  const mean = (of: (p: FactPosterior) => number): number => posteriors.reduce((sum, { weight, posterior }) => sum + weight * of(posterior), 0) / total;
+  const shares = ([0, 1, 2, 3] as const).map((s) => mean((p) => p.shares[s]));
+  return {
+    pAutomatic: mean((p) => p.pAutomatic),
+    shares: [shares[0]!, shares[1]!, shares[2]!, shares[3]!],
+    variance: mean((p) => p.variance + p.shares[0] ** 2) - shares[0]! ** 2,
   };
 }

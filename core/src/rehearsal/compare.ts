@@ -7,7 +7,7 @@ import type { AnswerMode, Response } from '../record/response';
 import { isEvidence } from '../reading/evidenceOf';
 import { gridNormal } from '../reading/field';
 import { untimedLikelihood, type Likelihood } from '../reading/likelihood';
-import { accountOf, factPosterior, NEWEST, Splitting, USUAL_KAPPA, Z_GRID, type Others } from '../reading/posterior';
+import { accountOf, factPosterior, NEWEST, Splitting, USUAL_SCATTER, Z_GRID, type Others } from '../reading/posterior';
 import { answerSeconds } from './answer';
 import type { SimulatedChild } from './child';
 
@@ -64,6 +64,6 @@ export class InformedJudge {
         );
         return [u[0] * density[0]!, u[1] * density[1]!, u[2] * density[2]!, u[3] * density[3]!];
       });
-    return factPosterior(accountOf(likelihoods, new Splitting(OTHERS)), USUAL_KAPPA, OTHERS, this.#prior).pAutomatic;
+    return factPosterior(accountOf(likelihoods, new Splitting(OTHERS)), USUAL_SCATTER, OTHERS, this.#prior).pAutomatic;
   }
 }

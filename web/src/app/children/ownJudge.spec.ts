@@ -54,7 +54,7 @@ describe('a record with what the server has not taken yet', () => {
   };
 
   it('is judged here as the server will judge it, each answer once', async () => {
-    const fresh = [4, 5, 6, 7, 8].map((day) => answer(day, 9000));
+    const fresh = [4, 5, 6, 7, 8].map((day) => answer(day, 3500));
     const { own } = judgeWith([...fresh, there[3]!].map((r) => toRow(r)));
     const both = await own.withKept(record);
     expect(both.responses.map((r) => r.response_id)).toEqual(['r0', 'r1', 'r2', 'r3', 'r4', 'r5', 'r6', 'r7', 'r8']);
