@@ -1,5 +1,16 @@
 import fc from 'fast-check';
-import { COVER_MS, exposureError, readyTrial, trial, type TrialAsk, type TrialEffect, type TrialEvent, type TrialState } from './machine';
+import {
+  COVER_MS,
+  EARLIEST_MS,
+  exposureError,
+  readyTrial,
+  SLOW_HANDLER_MS,
+  trial,
+  type TrialAsk,
+  type TrialEffect,
+  type TrialEvent,
+  type TrialState,
+} from './machine';
 import { measured } from './measured';
 
 const FRAME = 1000 / 60;
@@ -29,6 +40,19 @@ describe('a trial', () => {
     expect(state.phase).toBe('answer');
     expect(measured(state).exposureMs).toBeCloseTo(750, 0);
     expect(state.flags).toEqual([]);
+  });
+
+  it('covers for its time, not longer and not shorter', () => {
+    const covered = begun({ ...TAP, frameMs: 10 }, 76);
+    expect([covered.phase, covered.offsetAt]).toEqual(['mask', 1750]);
+    expect(play(covered, [{ type: 'frame', at: 1750 + COVER_MS - 1 }]).state.phase).toBe('mask');
+    expect(play(covered, [{ type: 'frame', at: 1750 + COVER_MS }])).toMatchObject({ state: { phase: 'answer' }, effects: ['clear'] });
+  });
+
+  it('tells when every frame came, counted from the first', () => {
+    expect(measured(begun({ ...TAP, frameMs: 10 }, 4)).framesMs).toEqual([0, 10, 20, 30]);
+    const never = play(readyTrial({ ...TAP, frameMs: 10 }), [{ type: 'begin' }, { type: 'disturbed', why: 'hidden' }]).state;
+    expect(measured(never)).toEqual({ exposureMs: null, responseMs: null, framesMs: [], droppedFrames: 0, flags: ['hidden'], frameMs: 10 });
   });
 
   it('keeps every exposure within half a frame of what was asked, at any rate of the display', () => {
@@ -74,6 +98,15 @@ describe('a trial', () => {
     expect(measured(state)).toMatchObject({ responseMs: 1400 });
   });
 
+  it('keeps the first stop: what comes after it is the adult, not the child', () => {
+    const stopped = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [{ type: 'stop', at: 2400, handledAt: 2401 }]).state;
+    const later: TrialEvent[] = [
+      { type: 'stop', at: 5000, handledAt: 5000 },
+      { type: 'disturbed', why: 'blurred' },
+    ];
+    expect(play(stopped, later)).toEqual({ state: stopped, effects: [] });
+  });
+
   it('knows no time for a spoken answer whose clock nobody stopped', () => {
     const { state } = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [answer('6', 4000)]);
     expect(measured(state).responseMs).toBeNull();
@@ -97,7 +130,16 @@ describe('a trial', () => {
       expect(play(ready, [event])).toEqual({ state: ready, effects: [] });
     }
     const waiting = play(ready, [{ type: 'begin' }]).state;
-    expect(play(waiting, [answer('1', 5)]).effects).toEqual([]);
+    for (const event of [answer('1', 5), { type: 'no-answer' }, { type: 'stop', at: 5, handledAt: 5 }] as const) {
+      expect(play(waiting, [event])).toEqual({ state: waiting, effects: [] });
+    }
+  });
+
+  it('ignores what means nothing after the answer', () => {
+    const done = play(begun(TAP, 90), [answer('7', 2500)]).state;
+    for (const event of [{ type: 'begin' }, { type: 'stop', at: 2600, handledAt: 2600 }, { type: 'no-answer' }, { type: 'frame', at: 2600 }] as const) {
+      expect(play(done, [event])).toEqual({ state: done, effects: [] });
+    }
   });
 
   describe('flags', () => {
@@ -127,7 +169,9 @@ describe('a trial', () => {
 
     it('a press that was handled late, and one that came too early', () => {
       expect(play(begun(TAP, 90), [answer('7', 2500, 2600)]).state.flags).toEqual(['slow-handler']);
-      expect(play(begun(TAP, 8), [answer('7', 1100)]).state.flags).toEqual(['early']);
+      expect(play(begun(TAP, 90), [answer('7', 2500, 2500 + SLOW_HANDLER_MS)]).state.flags).toEqual([]);
+      expect(play(begun(TAP, 8), [answer('7', 1000 + EARLIEST_MS - 1)]).state.flags).toEqual(['early']);
+      expect(play(begun(TAP, 8), [answer('7', 1000 + EARLIEST_MS)]).state.flags).toEqual([]);
     });
   });
 
@@ -136,6 +180,11 @@ describe('a trial', () => {
       const spoken = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [{ type: 'stop', at: 2400, handledAt: 2401 }, answer('6', 4000), { type: 'take-back' }]);
       expect(spoken.effects.slice(-1)).toEqual(['stopped']);
       expect(measured(play(spoken.state, [answer('7', 9000)]).state)).toMatchObject({ responseMs: 1400, flags: [] });
+    });
+
+    it('leaves a spoken answer without a time when nobody stopped the clock', () => {
+      const { state, effects } = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [answer('6', 4000), { type: 'take-back' }]);
+      expect([state.flags, effects]).toEqual([['remarked'], ['clear', 'answered']]);
     });
 
     it('leaves a tapped answer without a time', () => {

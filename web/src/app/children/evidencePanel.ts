@@ -5,7 +5,7 @@ import { format } from 'date-fns';
 import { Chart } from '../look/chart';
 import { SaveChart } from '../look/saveChart';
 import { colourNow } from '../look/colourNow';
-import { factWords, seconds, some, sureness, whatWouldChange } from '../look/words';
+import { factWords, readingWords, seconds, some, sureness, whatWouldChange } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 import { evidenceSentence } from './evidenceWords';
 import { Needle } from './needle';
@@ -23,8 +23,8 @@ import { timeLine } from './timeLine';
         <h2 [class.long]="title().length > 12">{{ title() }}</h2>
         <vane-needle [reading]="reading()" [width]="56" />
         <p>
-          <b>{{ reading()?.reading ?? 'not asked yet' }}</b>
-          @if (reading(); as r) {
+          <b>{{ word() }}</b>
+          @if (reading()) {
             <br /><span class="faint">{{ sure() }} · {{ answers() }}</span>
           }
         </p>
@@ -133,6 +133,10 @@ export class EvidencePanel {
   readonly evidence = computed(() => evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate));
   readonly title = computed(() => factWords(this.fact()));
   readonly sentence = computed(() => evidenceSentence(this.evidence(), this.record().child.nickname));
+  readonly word = computed(() => {
+    const reading = this.reading();
+    return reading ? readingWords(reading) : 'not asked yet';
+  });
   readonly sure = computed(() => {
     const reading = this.reading();
     return reading ? sureness(reading) : '';

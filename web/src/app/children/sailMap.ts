@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, linkedSignal, output } from '@angular/core';
 import type { OverruleView } from '@vane/contract';
 import { READING_WORDS, type Reading, type ReadingWord } from '@vane/core';
-import { factWords, sureness } from '../look/words';
+import { factWords, readingWords, sureness } from '../look/words';
 import { Needle } from './needle';
 import { sailRows, type SailPlace, type View } from './sail';
 
@@ -148,7 +148,7 @@ export class SailMap {
   nameOf(place: SailPlace): string {
     const reading = place.reading;
     const own = this.wordOf(place.fact);
-    return `${factWords(place.fact)}: ${reading ? `${reading.reading}, ${sureness(reading)}` : 'not asked yet'}${own ? `; a teacher says ${own}` : ''}`;
+    return `${factWords(place.fact)}: ${reading ? `${readingWords(reading)}, ${sureness(reading)}` : 'not asked yet'}${own ? `; a teacher says ${own}` : ''}`;
   }
 
   move(event: KeyboardEvent): void {

@@ -24,6 +24,13 @@ export const linesOf = (text: string): string[] =>
 
 export const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;
 
+/** A reading's word; with answers enough, what keeps it open instead of "too few answers". */
+export function readingWords({ reading, reason }: Reading): string {
+  if (reading !== 'too few answers') return reading;
+  if (reason.code === 'time-cannot-tell') return 'time cannot tell';
+  return reason.code === 'in-between' ? 'in between' : reading;
+}
+
 /** How sure, in words: certainty 0 … 1. */
 export function sureness(reading: Reading): string {
   if (reading.responses === 0) return 'not asked yet';

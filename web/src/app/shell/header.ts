@@ -115,6 +115,12 @@ export const PLACES = [
         margin-left: auto;
       }
     }
+    @media (max-width: 440px) {
+      nav {
+        gap: 0 13px;
+        font-size: 16px;
+      }
+    }
   `,
 })
 export class Header {

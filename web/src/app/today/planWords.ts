@@ -48,7 +48,8 @@ function some3(facts: readonly ProposedFact[], whys: readonly ProposedFact['why'
   const written = found
     .filter((f) => !f.startsWith('show:'))
     .slice(0, 3)
-    .map(factInPrint);
+    // A fact is one thing: it is not broken over two lines.
+    .map((f) => factInPrint(f).replaceAll(' ', '\u00a0'));
   return listed([...written, ...(seen.length > 0 ? [`seeing ${listed(seen.map(String))}`] : [])]);
 }
 

@@ -43,9 +43,9 @@ describe('a day’s plan', () => {
 describe('the plan in words', () => {
   it('gives one plain reason', () => {
     const nearly = sitting('x', [child('ivo', [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')])]);
-    expect(sittingReason(nearly)).toBe('Last asked three days ago. 2 + 4 is nearly known; seeing 7 may be fading.');
+    expect(sittingReason(nearly)).toBe('Last asked three days ago. 2\u00a0+\u00a04 is nearly known; seeing 7 may be fading.');
     expect(sittingReason(sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9))).toBe(
-      'One of them was last asked nine days ago. 2 + 4 and 5 + 1 could be either way.',
+      'One of them was last asked nine days ago. 2\u00a0+\u00a04 and 5\u00a0+\u00a01 could be either way.',
     );
     expect(sittingReason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } })).toContain('Not asked yet.');
     expect(sittingReason(sitting('x', [child('ivo')]))).toContain('keep it warm');

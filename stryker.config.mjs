@@ -1,0 +1,20 @@
+/** Mutation testing of the heart: `npm run mutation`, or of a part: `npm run mutation -- --mutate 'core/src/trial/*.ts,!**\/*.spec.ts'`. Takes an hour or more; not part of the tests. */
+export default {
+  packageManager: 'npm',
+  testRunner: 'jest',
+  testRunnerNodeArgs: ['--experimental-vm-modules', '--no-warnings'],
+  jest: { configFile: 'jest.core.config.mjs' },
+  coverageAnalysis: 'perTest',
+  mutate: ['core/src/{reading,plan,trial}/**/*.ts', '!**/*.spec.ts'],
+  ignorePatterns: ['**', '!core/**', '!contract/**', '!package.json', '!jest.core.config.mjs', '!jest.config.mjs', '!tsconfig.base.json'],
+  // Words for people are not worth a test each.
+  mutator: { excludedMutations: ['StringLiteral'] },
+  incremental: true,
+  incrementalFile: 'node_modules/.cache/stryker/incremental.json',
+  tempDirName: '.stryker',
+  reporters: ['clear-text', 'json'],
+  clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
+  jsonReporter: { fileName: 'node_modules/.cache/stryker/report.json' },
+  concurrency: 2,
+  timeoutMS: 20_000,
+};
