@@ -7,7 +7,8 @@ import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { crowd, faults, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
-import { chromiumProgram, ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
+import { drawGrowth, longSitting, shows } from './screens.mjs';
+import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
 
 /** `npm run bench`: measures the budgets of docs/benchmarks.md and writes that page anew. */
 const percent = (share) => `${(100 * share).toFixed(1)} %`;
@@ -31,64 +32,6 @@ function firstScreen(sign) {
   for (const [name, text] of code) if (text.includes(sign)) take(name);
   const sizes = [...needed].map((name) => gzipSync(code.get(name), { level: 9 }).length);
   return sizes.reduce((sum, size) => sum + size, 0) / 1000;
-}
-
-/* global window, document, MutationObserver */
-/** In the page: from the press that marks an answer to the moment the button that begins the next show says so. */
-function watchMarks() {
-  let markedAt = null;
-  window.nextMs = [];
-  window.addEventListener('keydown', (event) => event.key === '3' && (markedAt = event.timeStamp), true);
-  new MutationObserver(() => {
-    if (markedAt === null || !/Next|Finish/.test(document.querySelector('button.main')?.textContent ?? '')) return;
-    window.nextMs.push(performance.now() - markedAt);
-    markedAt = null;
-  }).observe(document, { subtree: true, childList: true, characterData: true });
-}
-
-/** Runs real shows in Chromium at several lengths and compares the recorded exposure with the asked one. */
-async function shows(base) {
-  const { chromium } = await import('@playwright/test');
-  const browser = await chromium.launch({ executablePath: chromiumProgram(), args: ['--no-sandbox'] });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base });
-  await page.request.post('/api/sign-in', { data: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
-  await page.request.post('/api/me/care-read', { data: {} });
-  const me = await (await page.request.get('/api/me')).json();
-  const log = async () => (await page.request.get(`/api/classes/${me.classes[0].id}/log`)).json();
-  const before = (await log()).total;
-  await page.addInitScript(watchMarks);
-  const lengths = ['0.2 s', '0.5 s', '0.75 s', '1 s'];
-  const next = [];
-  for (const length of lengths) {
-    await page.goto('/carpet');
-    await page.getByRole('combobox', { name: 'Seen for' }).click();
-    await page.getByRole('option', { name: length, exact: true }).click();
-    await page.getByRole('radio', { name: '20', exact: true }).click();
-    await page.getByRole('radio', { name: 'none', exact: true }).click();
-    await page.getByRole('button', { name: /^Begin with/ }).click();
-    for (let i = 0; i < 20; i++) {
-      await page.keyboard.press('Space');
-      await page.locator('[data-phase=answer]').waitFor({ state: 'attached' });
-      await page.keyboard.press('3');
-      await page.locator('[data-phase=feedback]').waitFor({ state: 'attached' });
-    }
-    await page.keyboard.press('Space');
-    await page.getByRole('heading', { name: /^Thank you/ }).waitFor();
-    next.push(...(await page.evaluate(() => window.nextMs)));
-  }
-  const wanted = before + 20 * lengths.length;
-  while ((await log()).total < wanted) await page.waitForTimeout(200);
-  const rows = (await log()).rows.slice(0, 20 * lengths.length);
-  await browser.close();
-  const within = rows.filter((r) => Math.abs(r.exposure_ms - r.quality.asked_ms) <= r.quality.frame_ms).length;
-  return {
-    shows: rows.length,
-    within: within / rows.length,
-    flagged: rows.filter((r) => r.flags.includes('exposure-off')).length,
-    dropped: rows.filter((r) => r.quality.dropped_frames > 0).length,
-    frameMs: rows[0].quality.frame_ms,
-    nextMs: next.sort((a, b) => a - b)[Math.floor(next.length * 0.95)],
-  };
 }
 
 async function warmStart(folder) {
@@ -200,17 +143,52 @@ ${rooms.map(line).join('\n')}
 `;
 }
 
-/** What is measured, part by part: how good and how fast, under load, under faults, and how late the voice key is. */
+function growthText({ loopMs, sizes }) {
+  const line = (g) => `| ${g.children} | ${g.answers} | ${g.responses} | ${ms(g.classMs)} | ${ms(g.allMs)} | ${ms(g.childMs)} | ${ms(g.planMs)} |`;
+  return `## As it grows
+
+${measuredOn()} The plain loop took ${ms(loopMs)}. Ten and a hundred times the children of a class, and ten and a hundred times the answers of each: a child costs the same in any class, and hardly more with more answers, as the
+newest twelve to each fact are judged. \`npm run bench -- growth\` does this alone.
+
+| children | answers of each | responses | learning the class | judging every child | judging one child anew | planning the day |
+|---|---|---|---|---|---|---|
+${sizes.map(line).join('\n')}
+
+![Milliseconds against responses, both by powers of ten: learning the class, judging every child, judging one, planning the day](screenshots/growth.png)
+`;
+}
+
+function memoryText(points) {
+  const [first, last] = [points[1], points.at(-1)];
+  const line = (p) => `| ${p.shows} | ${p.heapMb.toFixed(1)} MB | ${p.nodes} | ${p.listeners} | ${Math.round(p.serverMb)} MB |`;
+  return `## Memory over a thousand shows
+
+${measuredOn()} One page in headless Chromium, sitting after sitting of twenty shows without a reload; after each rubbish collection. From ${first.shows} to ${last.shows} shows the page's heap went from ${first.heapMb.toFixed(1)} to
+${last.heapMb.toFixed(1)} MB; the server has its judging threads and all answers of the run. \`npm run bench -- memory\` does this alone.
+
+| shows | page: heap | nodes | listeners | server: resident |
+|---|---|---|---|---|
+${points.map(line).join('\n')}
+`;
+}
+
+/** One run of a measuring program of the server's; it prints its figures as JSON. */
+function measured(program, args, env) {
+  const ran = spawnSync(process.execPath, [join(ROOT, 'server/dist', program), ...args], {
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: { ...process.env, ...env },
+  });
+  if (ran.status !== 0) throw new Trouble(`The measurement ${[program, ...args].join(' ')} failed.`);
+  return JSON.parse(ran.stdout);
+}
+
+/** What is measured, part by part: how good and how fast, as it grows, under load, under faults, memory, and how late the voice key is. */
 const PARTS = {
   async readings(cluster, folder) {
     for (const name of ['bench', 'demo']) ensureDatabase(cluster, name);
     console.error('Judging and taking in …');
-    const ran = spawnSync(process.execPath, [join(ROOT, 'server/dist/bench.js')], {
-      encoding: 'utf8',
-      stdio: ['ignore', 'pipe', 'inherit'],
-      env: { ...process.env, DATABASE_URL: cluster.url('bench') },
-    });
-    if (ran.status !== 0) throw new Trouble('The measurement of the readings failed.');
+    const figures = measured('bench.js', ['readings'], { DATABASE_URL: cluster.url('bench') });
     console.error('Shows in Chromium …');
     const port = await freePort();
     const server = await serve(cluster.url('demo'), port, { VANE_DEMO: '1' });
@@ -219,7 +197,13 @@ const PARTS = {
     console.error('Starting Vane …');
     const start = await warmStart(folder);
     const script = { today: firstScreen('What shall we do?'), door: firstScreen('Use the demo sign-in') };
-    return page({ server: JSON.parse(ran.stdout), script, seen, start });
+    return page({ server: figures, script, seen, start });
+  },
+  async growth() {
+    console.error('Ten and a hundred times as much …');
+    const figures = measured('bench.js', ['growth'], {});
+    await drawGrowth(figures.sizes, join(ROOT, 'docs/screenshots/growth.png'));
+    return growthText(figures);
   },
   async load(cluster, folder) {
     for (const name of ['year', 'crowd']) ensureDatabase(cluster, name);
@@ -246,11 +230,18 @@ const PARTS = {
     };
     return faultsText(await faults(cluster, ['two', 'killed'], folder, killDatabase));
   },
+  async memory(cluster) {
+    ensureDatabase(cluster, 'memory');
+    console.error('A thousand shows …');
+    const port = await freePort();
+    const server = await serve(cluster.url('memory'), port, { VANE_DEMO: '1' });
+    const points = await longSitting(`http://127.0.0.1:${port}`, server.pid);
+    await stop(server);
+    return memoryText(points);
+  },
   voice() {
     console.error('Listening …');
-    const ran = spawnSync(process.execPath, [join(ROOT, 'server/dist/voice.js')], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] });
-    if (ran.status !== 0) throw new Trouble('The measurement of the voice key failed.');
-    return voiceText(JSON.parse(ran.stdout));
+    return voiceText(measured('voice.js', [], {}));
   },
 };
 
@@ -260,8 +251,8 @@ const mark = (name) => `<!-- ${name} -->`;
 /** Puts a part's text in its place on the page; the others stay as they were measured. */
 function write(name, text) {
   const names = Object.keys(PARTS);
-  const [title, ...rest] = readFileSync(PAGE, 'utf8').split(/^<!-- \w+ -->$/m);
-  const parts = new Map(names.map((one, i) => [one, rest[i] ?? '']));
+  const [title, ...rest] = readFileSync(PAGE, 'utf8').split(/^<!-- (\w+) -->$/m);
+  const parts = new Map(names.map((one) => [one, rest[rest.indexOf(one) + 1] ?? '']));
   parts.set(name, `\n\n${text.trim()}\n\n`);
   writeFileSync(PAGE, (title + names.map((one) => mark(one) + parts.get(one)).join('')).trimEnd() + '\n');
 }

@@ -8,15 +8,18 @@ const TRIED = [2, 3, 5, 8, 12, 20, 32] as const;
 export const USUAL_HALF_LIFE_DAYS = 8;
 const PRIOR_WEIGHT = 4;
 
-/** One return to a fact that was right before: after so many days, with so many right days behind it. */
-interface Return {
+/** Returns to facts that were right before, after so many days and with so many right days behind them: how often it was still right, and how often not. */
+interface Returns {
   readonly gapDays: number;
   readonly rightDays: number;
-  readonly right: boolean;
+  right: number;
+  wrong: number;
 }
+/** With more right days behind it a fact is not forgotten within years: they are told apart no further. */
+const MOST_RIGHT_DAYS = 16;
 
 /** Returns of a child's facts, from day to day. A day is right when its first judged answer was right and not seen to be counted. */
-function returnsOf(responses: readonly Response[]): Return[] {
+function returnsOf(responses: readonly Response[]): Iterable<Returns> {
   const byFact = new Map<string, Response[]>();
   for (const r of responses) {
     if (!isJudged(r) || !isEvidence(r)) continue;
@@ -24,7 +27,7 @@ function returnsOf(responses: readonly Response[]): Return[] {
     if (list) list.push(r);
     else byFact.set(r.fact, [r]);
   }
-  const returns: Return[] = [];
+  const returns = new Map<number, Returns>();
   for (const answers of byFact.values()) {
     const days = new Map<number, boolean>();
     for (const r of [...answers].sort((a, b) => a.shownAt - b.shownAt)) {
@@ -34,11 +37,16 @@ function returnsOf(responses: readonly Response[]): Return[] {
     let rightDays = 0;
     [...days].forEach(([day, right], i, all) => {
       const [before, wasRight] = all[i - 1] ?? [day, false];
-      if (wasRight) returns.push({ gapDays: day - before, rightDays, right });
-      rightDays = right ? rightDays + 1 : 0;
+      if (wasRight) {
+        const alike = (day - before) * (MOST_RIGHT_DAYS + 1) + rightDays;
+        let found = returns.get(alike);
+        if (!found) returns.set(alike, (found = { gapDays: day - before, rightDays, right: 0, wrong: 0 }));
+        found[right ? 'right' : 'wrong']++;
+      }
+      rightDays = right ? Math.min(MOST_RIGHT_DAYS, rightDays + 1) : 0;
     });
   }
-  return returns;
+  return returns.values();
 }
 
 /** Chance that a fact is still there after so many days: halves with every half-life, which doubles with each right day (an exponential forgetting curve). */
@@ -47,13 +55,15 @@ export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: num
 
 /** How long it takes a child to forget half of what it got right once, in days: the likeliest of a few, with a few imagined returns at the usual pace. */
 export function halfLifeDays(responses: readonly Response[]): number {
-  const returns = returnsOf(responses);
-  const likelihood = (life: number): number => {
-    const own = returns.reduce((sum, { gapDays, rightDays, right }) => {
+  const returns = [...returnsOf(responses)];
+  let best = { life: USUAL_HALF_LIFE_DAYS, score: -Infinity };
+  for (const life of TRIED) {
+    let score = (-PRIOR_WEIGHT * Math.log(life / USUAL_HALF_LIFE_DAYS) ** 2) / 2;
+    for (const { gapDays, rightDays, right, wrong } of returns) {
       const p = Math.min(0.98, Math.max(0.05, stillThere(gapDays, rightDays, life)));
-      return sum + Math.log(right ? p : 1 - p);
-    }, 0);
-    return own - (PRIOR_WEIGHT * Math.log(life / USUAL_HALF_LIFE_DAYS) ** 2) / 2;
-  };
-  return TRIED.reduce<number>((best, life) => (likelihood(life) > likelihood(best) ? life : best), USUAL_HALF_LIFE_DAYS);
+      score += right * Math.log(p) + wrong * Math.log(1 - p);
+    }
+    if (score > best.score) best = { life, score };
+  }
+  return best.life;
 }

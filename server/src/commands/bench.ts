@@ -9,8 +9,10 @@ import {
   DEFAULT_READING_SETTINGS,
   InformedJudge,
   judgeChild,
+  judgeChildren,
   judgeClass,
   makeChild,
+  planClass,
   seeded,
   simulateClass,
   usualRule,
@@ -192,7 +194,47 @@ async function ingest(url: string): Promise<{ vane: number; bare: number }> {
   return { vane: rate(middle(vane)), bare: rate(middle(bare)) };
 }
 
-const url = process.env['DATABASE_URL'];
-if (!url) throw new Error('DATABASE_URL is not set: use "./vane bench"');
-const report = { seeds: SEEDS, speed: speed(), quality: CONDITIONS.map(quality), settling: SETTLING.map(settling), ingest: await ingest(url) };
+/** Children of a class and the weeks they were asked for: once, ten and a hundred times each. */
+const SIZES = [
+  [3, 8],
+  [30, 8],
+  [300, 8],
+  [30, 1],
+  [30, 84],
+] as const;
+
+/** What judging and planning cost as classes and records grow. */
+function growth(): object {
+  judgeClass(classOf(7, 24, 6).responses, OPTIONS);
+  const sizes = SIZES.map(([children, weeks]) => {
+    const { responses } = classOf(11, children, weeks);
+    const learned = timed(() => classValues(responses));
+    const all = timed(() => judgeChildren(responses, learned.result, OPTIONS));
+    const own = responses.filter((r) => r.child === 'child-0');
+    const asked = new Map<string, Map<string, number>>();
+    for (const r of responses) asked.set(r.child, (asked.get(r.child) ?? new Map<string, number>()).set(r.fact, r.shownAt));
+    const day = all.result.map(({ estimate: { child, halfLifeDays }, readings }) => {
+      const lastAsked = asked.get(child) ?? new Map<string, number>();
+      return { child, readings, lastAsked, lastAskedAt: Math.max(...lastAsked.values()), halfLife: halfLifeDays };
+    });
+    return {
+      children,
+      answers: Math.round(responses.length / children),
+      responses: responses.length,
+      classMs: learned.ms,
+      allMs: all.ms,
+      childMs: middle(Array.from({ length: 9 }, () => timed(() => judgeChild('child-0', own, learned.result, OPTIONS)).ms)),
+      planMs: timed(() => planClass({ children: day, now: UNTIL, aim: 'practise', count: 8 })).ms,
+    };
+  });
+  return { loopMs: middle([1, 2, 3].map(() => timed(loop).ms)), sizes };
+}
+
+async function readings(): Promise<object> {
+  const url = process.env['DATABASE_URL'];
+  if (!url) throw new Error('DATABASE_URL is not set: use "npm run bench"');
+  return { seeds: SEEDS, speed: speed(), quality: CONDITIONS.map(quality), settling: SETTLING.map(settling), ingest: await ingest(url) };
+}
+
+const report = process.argv[2] === 'growth' ? growth() : await readings();
 process.stdout.write(`${JSON.stringify(report)}\n`);

@@ -1,0 +1,142 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromiumProgram, ROOT } from './setup.mjs';
+
+/* global window, document, MutationObserver, ApexCharts */
+/** What `npm run bench` measures in a browser: exposures, memory, and the one chart it draws. */
+async function open(base) {
+  const { chromium } = await import('@playwright/test');
+  const browser = await chromium.launch({ executablePath: chromiumProgram(), args: ['--no-sandbox'] });
+  return { browser, page: await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base }) };
+}
+
+async function signedIn(base) {
+  const opened = await open(base);
+  await opened.page.request.post('/api/sign-in', { data: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
+  await opened.page.request.post('/api/me/care-read', { data: {} });
+  return opened;
+}
+
+/** In the page: from the press that marks an answer to the moment the button that begins the next show says so. */
+function watchMarks() {
+  let markedAt = null;
+  window.nextMs = [];
+  window.addEventListener('keydown', (event) => event.key === '3' && (markedAt = event.timeStamp), true);
+  new MutationObserver(() => {
+    if (markedAt === null || !/Next|Finish/.test(document.querySelector('button.main')?.textContent ?? '')) return;
+    window.nextMs.push(performance.now() - markedAt);
+    markedAt = null;
+  }).observe(document, { subtree: true, childList: true, characterData: true });
+}
+
+/** Runs real shows in Chromium at several lengths and compares the recorded exposure with the asked one. */
+export async function shows(base) {
+  const { browser, page } = await signedIn(base);
+  const me = await (await page.request.get('/api/me')).json();
+  const log = async () => (await page.request.get(`/api/classes/${me.classes[0].id}/log`)).json();
+  const before = (await log()).total;
+  await page.addInitScript(watchMarks);
+  const lengths = ['0.2 s', '0.5 s', '0.75 s', '1 s'];
+  const next = [];
+  for (const length of lengths) {
+    await page.goto('/carpet');
+    await page.getByRole('combobox', { name: 'Seen for' }).click();
+    await page.getByRole('option', { name: length, exact: true }).click();
+    await page.getByRole('radio', { name: '20', exact: true }).click();
+    await page.getByRole('radio', { name: 'none', exact: true }).click();
+    await page.getByRole('button', { name: /^Begin with/ }).click();
+    for (let i = 0; i < 20; i++) {
+      await page.keyboard.press('Space');
+      await page.locator('[data-phase=answer]').waitFor({ state: 'attached' });
+      await page.keyboard.press('3');
+      await page.locator('[data-phase=feedback]').waitFor({ state: 'attached' });
+    }
+    await page.keyboard.press('Space');
+    await page.getByRole('heading', { name: /^Thank you/ }).waitFor();
+    next.push(...(await page.evaluate(() => window.nextMs)));
+  }
+  const wanted = before + 20 * lengths.length;
+  while ((await log()).total < wanted) await page.waitForTimeout(200);
+  const rows = (await log()).rows.slice(0, 20 * lengths.length);
+  await browser.close();
+  const within = rows.filter((r) => Math.abs(r.exposure_ms - r.quality.asked_ms) <= r.quality.frame_ms).length;
+  return {
+    shows: rows.length,
+    within: within / rows.length,
+    flagged: rows.filter((r) => r.flags.includes('exposure-off')).length,
+    dropped: rows.filter((r) => r.quality.dropped_frames > 0).length,
+    frameMs: rows[0].quality.frame_ms,
+    nextMs: next.sort((a, b) => a - b)[Math.floor(next.length * 0.95)],
+  };
+}
+
+const SITTINGS = 50;
+const SHOWS = 20;
+const EVERY = 10;
+
+/** Sitting after sitting in one page: what the page holds after each rubbish collection, and what the server does. Memory in megabytes. */
+export async function longSitting(base, serverPid) {
+  const { browser, page } = await signedIn(base);
+  const devtools = await page.context().newCDPSession(page);
+  await devtools.send('Performance.enable');
+  const points = [];
+  const look = async (shows) => {
+    await devtools.send('HeapProfiler.collectGarbage');
+    const { metrics } = await devtools.send('Performance.getMetrics');
+    const of = (name) => metrics.find((m) => m.name === name).value;
+    const resident = Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${serverPid}/status`, 'utf8'))[1]);
+    points.push({ shows, heapMb: of('JSHeapUsedSize') / 1e6, nodes: of('Nodes'), listeners: of('JSEventListeners'), serverMb: resident / 1024 });
+  };
+  await page.goto('/carpet');
+  for (const [list, option] of [
+    ['Seen for', 'until the answer'],
+    ['How', 'the child taps'],
+  ]) {
+    await page.getByRole('combobox', { name: list, exact: true }).click();
+    await page.getByRole('option', { name: option, exact: true }).click();
+  }
+  await page.getByRole('radio', { name: String(SHOWS), exact: true }).click();
+  await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await look(0);
+  await page.getByRole('button', { name: /^Begin with/ }).click();
+  for (let sitting = 1; sitting <= SITTINGS; sitting++) {
+    for (let i = 0; i < SHOWS; i++) {
+      await page.keyboard.press('Space');
+      await page.locator('[data-phase=show]').waitFor({ state: 'attached' });
+      await page.keyboard.press('3');
+      await page.locator('[data-phase=feedback]').waitFor({ state: 'attached' });
+    }
+    await page.keyboard.press('Space');
+    const again = page.getByRole('button', { name: 'Once more' });
+    await again.waitFor();
+    if (sitting % EVERY === 0) await look(sitting * SHOWS);
+    await again.click();
+  }
+  await browser.close();
+  return points;
+}
+
+const LINES = { classMs: 'learning the class', allMs: 'judging every child', childMs: 'judging one child', planMs: 'planning the day' };
+
+/** The cost of every size as a picture: both axes by powers of ten. */
+export async function drawGrowth(sizes, file) {
+  const { browser, page } = await open('about:blank');
+  await page.setViewportSize({ width: 900, height: 460 });
+  await page.setContent('<body style="margin:0;background:#faf6ee"><div id="chart" style="padding:12px"></div></body>');
+  await page.addScriptTag({ path: join(ROOT, 'node_modules/apexcharts/dist/apexcharts.js') });
+  const series = Object.entries(LINES).map(([key, name]) => ({ name, data: sizes.map((g) => [g.responses, Math.max(0.1, g[key])]) }));
+  await page.evaluate(async (given) => {
+    const marks = { strokeColors: '#22303c', size: 6 };
+    await new ApexCharts(document.querySelector('#chart'), {
+      chart: { type: 'scatter', height: 420, animations: { enabled: false }, toolbar: { show: false }, background: '#faf6ee' },
+      series: given.map((s) => ({ ...s, data: s.data.map(([x, y]) => [Math.log10(x), Math.log10(y)]) })),
+      colors: ['#1d6a72', '#22303c', '#8a560f', '#6a4268'],
+      markers: { ...marks, shape: ['circle', 'square', 'triangle', 'diamond'] },
+      xaxis: { title: { text: 'responses' }, min: 2, max: 6, tickAmount: 4, labels: { formatter: (x) => Math.round(10 ** Number(x)).toLocaleString('en') } },
+      yaxis: { title: { text: 'milliseconds' }, min: 0, max: 5, tickAmount: 5, labels: { formatter: (y) => Math.round(10 ** y).toLocaleString('en') } },
+      legend: { position: 'top' },
+    }).render();
+  }, series);
+  await page.locator('#chart').screenshot({ path: file });
+  await browser.close();
+}
