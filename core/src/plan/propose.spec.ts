@@ -63,6 +63,13 @@ describe('proposed facts', () => {
     count: fc.integer({ min: 1, max: 20 }),
   });
 
+  it('say why they are asked: beyond the first, nothing is called sure that is not', () => {
+    const unsure = [1, 2, 3, 4, 5].map((n) => read(`show:${n}:five`, 0.3, { responses: 1 }));
+    const proposed = proposeFacts(wish(unsure, { count: 8 }));
+    expect(proposed[0]?.why).toBe('sure-start');
+    for (const { why } of proposed.slice(1)) expect(['nearly', 'never-asked', 'next-number']).toContain(why);
+  });
+
   it('start with something sure, never repeat a fact or, where that can be helped, an answer, and are the same each time', () => {
     fc.assert(
       fc.property(kinds, ({ known, aim, count }) => {

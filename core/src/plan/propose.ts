@@ -100,9 +100,10 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
     const keepsShare = target !== undefined && (rights + target.right) / (chosen.length + 1) >= RIGHT_SHARE;
     const wantsSure = chosen.length === 0 || inARow >= IN_A_ROW || !keepsShare;
     const sure = wantsSure ? best(left, chosen, sureness) : undefined;
-    const next = sure?.sure || chosen.length === 0 ? sure : target;
+    const forSureness = sure?.sure === true || chosen.length === 0;
+    const next = forSureness ? sure : target;
     if (!next) break;
-    if (next === sure) asSure.add(next);
+    if (forSureness) asSure.add(next);
     left.splice(left.indexOf(next), 1);
     inARow = next.sure ? 0 : inARow + 1;
     rights += next.right;

@@ -28,7 +28,7 @@ import { Session } from '../session/session';
           <mat-form-field appearance="outline">
             <mat-label>Choose a password</mat-label>
             <input #secret matInput type="password" autocomplete="new-password" [value]="password()" (input)="password.set(secret.value)" />
-            <mat-hint>At least 12 characters; a few words are easier to remember.</mat-hint>
+            <mat-hint>12 characters or more: a few words.</mat-hint>
           </mat-form-field>
           @if (trouble()) {
             <p role="alert">{{ trouble() }}</p>

@@ -35,7 +35,7 @@ import { Session } from '../session/session';
         >
         <mat-form-field appearance="outline">
           <mat-label>Password</mat-label><input matInput type="password" formControlName="password" autocomplete="new-password" />
-          <mat-hint>At least 12 characters; a few words are easier to remember.</mat-hint>
+          <mat-hint>12 characters or more: a few words.</mat-hint>
           <mat-error>At least 12 characters.</mat-error>
         </mat-form-field>
         <mat-form-field appearance="outline" class="wide">

@@ -67,7 +67,7 @@ export function sittingReason(sitting: PlannedSitting): string {
     fading && `${fading} may be fading`,
     next && `${next} would be next`,
   ].filter((part) => part !== '');
-  return `${waited(sitting)} ${reasons.slice(0, 2).join('; ') || 'Everything is known: keep it warm'}.`;
+  return `${waited(sitting)} ${reasons.slice(0, 2).join('; ') || 'What is known is kept warm'}.`;
 }
 
 export const minutesWords = (n: number): string => `about ${some(n, 'minute')}`;

@@ -48,7 +48,7 @@ describe('the plan in words', () => {
       'One of them was last asked nine days ago. 2\u00a0+\u00a04 and 5\u00a0+\u00a01 could be either way.',
     );
     expect(sittingReason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } })).toContain('Not asked yet.');
-    expect(sittingReason(sitting('x', [child('ivo')]))).toContain('keep it warm');
+    expect(sittingReason(sitting('x', [child('ivo')]))).toContain('kept warm');
   });
 
   it('names what a sitting is about', () => {
@@ -78,6 +78,7 @@ describe('the plan in words', () => {
       readings: [read('6+1', 'knows', 'time-cannot-tell')],
     });
     expect(line).toMatchObject({ name: 'Ivo', view: 'add', words: '3 + 4 went from “counts” to “knows”. Ask “did you count or did you see it?” at 6 + 1.' });
-    expect(learnedLine({ child: view, moved: [], readings: [] }).words).toContain('nothing moved');
+    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'knows')] }).words).toContain('nothing moved');
+    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'too few answers')] }).words).toContain('first answers');
   });
 });
