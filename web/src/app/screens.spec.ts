@@ -89,7 +89,11 @@ describe('the sail map', () => {
     fixture.detectChanges();
     document.body.append(fixture.nativeElement as HTMLElement);
     const places = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
-    expect(places.every((place) => /: (knows|works out|counts|not yet|too few answers|in between|time cannot tell|not asked yet)/.test(place.getAttribute('aria-label') ?? ''))).toBe(true);
+    expect(
+      places.every((place) =>
+        /: (knows|works out|counts|not yet|too few answers|in between|time cannot tell|not asked yet)/.test(place.getAttribute('aria-label') ?? ''),
+      ),
+    ).toBe(true);
     expect(places.filter((place) => place.tabIndex === 0)).toHaveLength(1);
     places[0]?.focus();
     places[0]?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true }));

@@ -77,7 +77,9 @@ export function learnedLine({ child, moved, readings }: { child: ChildView; move
   const askHow = readings.filter((r) => r.reason.code === 'time-cannot-tell' && r.responses >= 2).slice(0, 2);
   const ask = askHow.length === 0 ? '' : ` Ask “did you count or did you see it?” at ${askHow.map((r) => factWords(r.fact)).join(' and ')}.`;
   const more = moved.length > 3 ? `, and ${moved.length - 3} more` : '';
-  const nothing = readings.some((r) => r.reading !== 'too few answers') ? 'nothing moved; the answers fit what was known.' : 'the first answers; more of them will tell.';
+  const nothing = readings.some((r) => r.reading !== 'too few answers')
+    ? 'nothing moved; the answers fit what was known.'
+    : 'the first answers; more of them will tell.';
   return {
     id: child.id,
     name: child.nickname,
