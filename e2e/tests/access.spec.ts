@@ -140,6 +140,32 @@ test('every menu, every dialog and every rarely seen view is sound @both', async
   }
 });
 
+test('on a phone, lying or held, and zoomed to twice the size, the picture and all numbers are in view, and pages do not scroll sideways', async ({
+  signedIn: page,
+}) => {
+  const { child } = await recordOf(page, 'Oriel');
+  for (const [width, height] of [
+    [390, 844],
+    [844, 390],
+    [640, 400],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    for (const path of ['/today', '/children', `/children/${child.id}?see=add`, '/class', '/log', '/files', '/school', '/rehearse']) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await page.waitForLoadState('networkidle');
+      expect([path, width, await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)]).toEqual([path, width, 0]);
+    }
+    await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
+    await page.keyboard.press('Space');
+    await shown(page);
+    expect((await stage(page).boundingBox())!.height).toBeGreaterThan(200);
+    for (const n of [0, 1, 5, 6, 10]) await expect(number(page, n)).toBeInViewport({ ratio: 0.99 });
+    await number(page, await onStage(page)).click();
+    await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+  }
+});
+
 test('an empty Vane leads through one form to a class @both', async ({ page }) => {
   const { server, drop } = await freshServer('empty');
   await page.goto(server.url);
