@@ -89,7 +89,7 @@ export async function longSitting(base, serverPid) {
   };
   await page.goto('/carpet');
   for (const [list, option] of [
-    ['Seen for', 'until the answer'],
+    ['Seen for', 'it stays until the answer'],
     ['How', 'the child taps'],
   ]) {
     await page.getByRole('combobox', { name: list, exact: true }).click();
@@ -100,6 +100,7 @@ export async function longSitting(base, serverPid) {
   await look(0);
   await page.getByRole('button', { name: /^Begin with/ }).click();
   for (let sitting = 1; sitting <= SITTINGS; sitting++) {
+    await page.locator('[data-phase=ready]').waitFor({ state: 'attached' });
     for (let i = 0; i < SHOWS; i++) {
       await page.keyboard.press('Space');
       await page.locator('[data-phase=show]').waitFor({ state: 'attached' });

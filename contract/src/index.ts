@@ -5,7 +5,6 @@ export { READING_COLUMNS, readingCells, readingRow, reasonText } from './reading
 export * from './people';
 export * from './adults';
 export * from './requests';
-export * from './dayPlan';
 export * from './corrections';
 export * from './archive';
 export * from './prints';

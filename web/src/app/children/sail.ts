@@ -1,4 +1,8 @@
-import { factText, FRAME_LAYOUTS, LAYOUT_WORDS, SEEN_LAYOUTS, type Operation, type Reading } from '@vane/core';
+import type { Operation, Reading } from '@vane/core';
+import { factText } from '@vane/core/facts/fact';
+import { FRAME_LAYOUTS } from '@vane/core/layouts/frame';
+import { SEEN_LAYOUTS } from '@vane/core/routines/routine';
+import { LAYOUT_WORDS } from '@vane/core/routines/words';
 
 export type View = Operation | 'seeing';
 export const VIEWS: readonly { readonly view: View; readonly words: string }[] = [

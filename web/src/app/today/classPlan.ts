@@ -1,5 +1,7 @@
 import type { ChildView, ClassReadings } from '@vane/contract';
-import { planClass, type Aim, type PlannedSitting } from '@vane/core';
+// Straight from its place: the index of core would bring all of it onto the first screen.
+import type { Aim, PlannedSitting } from '@vane/core';
+import { planClass } from '@vane/core/plan/classPlan';
 
 /** Questions for each child in a sitting. */
 const QUESTIONS = 8;

@@ -1,7 +1,21 @@
 import { Injectable } from '@angular/core';
-import { dayPlan, NEW_DAY, type DayPlan } from '@vane/contract';
-import type { PlannedSitting } from '@vane/core';
+import type { Aim, PlannedSitting } from '@vane/core';
 import { format } from 'date-fns';
+
+/** What a teacher made of a day's plan; kept on the device until the day is over. */
+export interface DayPlan {
+  readonly aim: Aim;
+  /** Minutes there are. */
+  readonly minutes: number;
+  /** Sittings kept at the top, put off, and put into an order by hand, by id. */
+  readonly pinned: readonly string[];
+  readonly skipped: readonly string[];
+  readonly order: readonly string[];
+  /** Children who changed places: either sits where the other was proposed. */
+  readonly swapped: readonly (readonly [string, string])[];
+}
+
+export const NEW_DAY: DayPlan = { aim: 'practise', minutes: 8, pinned: [], skipped: [], order: [], swapped: [] };
 
 /** Today's plan as the teacher left it, on this device. */
 @Injectable({ providedIn: 'root' })
@@ -12,7 +26,8 @@ export class DayPlans {
 
   read(classId: string): DayPlan {
     const text = localStorage.getItem(this.#key(classId));
-    return text === null ? NEW_DAY : dayPlan.parse(JSON.parse(text));
+    // Nobody but `keep` writes it; an older Vane may have known less.
+    return text === null ? NEW_DAY : { ...NEW_DAY, ...(JSON.parse(text) as Partial<DayPlan>) };
   }
 
   keep(classId: string, plan: DayPlan): void {

@@ -1,4 +1,5 @@
-import { factInPrint, type Need, type PlannedSitting, type ProposedFact } from '@vane/core';
+import type { Need, PlannedSitting, ProposedFact } from '@vane/core';
+import { factInPrint } from '@vane/core/facts/fact';
 import { inLetters, listed, some } from '../look/words';
 
 /** What a sitting is about. */

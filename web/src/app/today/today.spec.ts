@@ -1,4 +1,4 @@
-import { NEW_DAY } from '@vane/contract';
+import { NEW_DAY } from './dayPlan';
 import type { ChildNeed, PlannedSitting, ProposedFact, Reading } from '@vane/core';
 import { arranged, DayPlans, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
