@@ -75,8 +75,10 @@ const MOST = 14;
       list-style: none;
       margin: 0;
       padding: 0;
-      max-height: 252px;
+      max-height: 300px;
       overflow: auto;
+      border-bottom: 2px solid var(--sand);
+      margin-bottom: 8px;
     }
     li {
       padding: 4px 0;

@@ -34,7 +34,7 @@ export function routinesFor({ need }: Need): string[] {
   }
 }
 
-const days = (n: number): string => (n === 0 ? 'today' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`);
+const days = (n: number): string => (n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`);
 
 function waited({ children, waited: longest }: PlannedSitting): string {
   const one = children.length === 1;
