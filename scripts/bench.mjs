@@ -252,7 +252,7 @@ const mark = (name) => `<!-- ${name} -->`;
 function write(name, text) {
   const names = Object.keys(PARTS);
   const [title, ...rest] = readFileSync(PAGE, 'utf8').split(/^<!-- (\w+) -->$/m);
-  const parts = new Map(names.map((one) => [one, rest[rest.indexOf(one) + 1] ?? '']));
+  const parts = new Map(names.map((one) => [one, rest.includes(one) ? rest[rest.indexOf(one) + 1] : '\n\n']));
   parts.set(name, `\n\n${text.trim()}\n\n`);
   writeFileSync(PAGE, (title + names.map((one) => mark(one) + parts.get(one)).join('')).trimEnd() + '\n');
 }

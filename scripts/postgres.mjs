@@ -3,6 +3,7 @@ import { accessSync, chownSync, constants, existsSync, mkdirSync, readFileSync, 
 import { createServer } from 'node:net';
 import { createHash } from 'node:crypto';
 import { dirname, join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
 import { postgresPrograms, Trouble } from './setup.mjs';
 
 /** Life of one PostgreSQL cluster of Vane's own: made, started on loopback, reused, recovered after a crash, stopped. */
@@ -106,6 +107,15 @@ export async function startCluster(data, { durable = true } = {}) {
   };
   port = await freePort();
   start();
+  const stop = () => {
+    if (alive()) run('pg_ctl', ['-D', data, '-w', '-s', '-m', 'fast', 'stop'], user);
+  };
+  try {
+    await recovered(port, data);
+  } catch (error) {
+    stop();
+    throw error;
+  }
   return {
     get port() {
       return port;
@@ -115,10 +125,25 @@ export async function startCluster(data, { durable = true } = {}) {
     start,
     /** Dead at once, as by a power cut: for trying what happens then. */
     kill: () => process.kill(lockOf(data).pid, 'SIGKILL'),
-    stop: () => {
-      if (alive()) run('pg_ctl', ['-D', data, '-w', '-s', '-m', 'fast', 'stop'], user);
-    },
+    stop,
   };
+}
+
+/** Waits while the database is brought back to a point in time: until then it can be read and not written. */
+async function recovered(port, data) {
+  const state = "select case when pg_is_in_recovery() then pg_get_wal_replay_pause_state() else 'done' end";
+  for (let tries = 0; tries < 600; tries++) {
+    const asked = run('psql', ['-h', '127.0.0.1', '-p', String(port), '-U', 'vane', '-d', 'postgres', '-Atc', state], null);
+    if (asked.status !== 0) throw new Trouble(`The database in ${data} does not answer:\n${asked.stderr}`);
+    if (asked.stdout.trim() === 'done') return;
+    if (asked.stdout.trim() === 'paused')
+      throw new Trouble(
+        `The database in ${data} has reached its point in time and waits there: set recovery_target_action = 'promote' in its postgresql.conf.`,
+      );
+    if (tries === 0) console.log('The database is being brought back …');
+    await wait(1000);
+  }
+  throw new Trouble(`The database in ${data} is still being brought back after ten minutes:\n${tail(join(data, 'server.log'))}`);
 }
 
 /** Makes a database unless it is there. */
