@@ -1,6 +1,5 @@
 import { statement, toStatement, type ClassArchive, type ImportResult, type ImportView, type RecordRow, type Statement } from '@vane/contract';
 import { simulateClass } from '@vane/core';
-import { strToU8, zipSync } from 'fflate';
 import fc from 'fast-check';
 import { createServer } from 'node:http';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
@@ -9,7 +8,6 @@ import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { RecordFile, RecordServer } from '../standins/recordStore';
 import { rowFor, setUp, SITTING, startHarness, type Browser, type Harness } from '../testing/harness';
-import { readRoster, rosterFile } from './roster';
 
 let harness: Harness;
 let browser: Browser;
@@ -223,82 +221,5 @@ describe('a class as an archive', () => {
     const answer = await browser.send('POST', '/api/school/archive', text);
     expect(answer.status).toBe(status);
     expect(JSON.stringify(await answer.json())).toMatch(reason);
-  });
-});
-
-describe('rosters', () => {
-  it('go out and come back the same', async () => {
-    const zip = new Uint8Array(await (await browser.get('/api/school/roster.zip')).arrayBuffer());
-    expect(readRoster(zip).map((one) => [one.name, one.children.map((c) => c.nickname)])).toEqual([['Sandpiper', ['Ivo', 'Odo', 'Zadie']]]);
-    expect(await json(browser.send('POST', '/api/school/roster?write=yes', zip))).toMatchObject({ read: 3, same: 3, fresh: 0, importId: null });
-  });
-
-  it('from the simulated service bring classes and children by first name, and are taken back', async () => {
-    const zip = new Uint8Array(await (await browser.get('/api/school/roster-service')).arrayBuffer());
-    const look = await json<ImportResult>(browser.send('POST', '/api/school/roster', zip));
-    expect(look.names).toEqual(expect.arrayContaining(['class Dunlin', 'Marlo (Sandpiper)', 'Pelle (Dunlin)']));
-    expect(await counted('child')).toBe(3);
-    const { importId, fresh } = await json<ImportResult>(browser.send('POST', '/api/school/roster?write=yes', zip));
-    expect([fresh, await counted('child'), await counted('class')]).toEqual([11, 13, 2]);
-    await browser.send('DELETE', `/api/school/imports/${importId}`, {});
-    expect([await counted('child'), await counted('class')]).toEqual([3, 1]);
-  });
-
-  it('make one line of every name, whatever stands in it', async () => {
-    const zip = zipSync({
-      'classes.csv': strToU8('sourcedId,title\nc1,"Dun\0lin\nof the\tquay"\n'),
-      'users.csv': strToU8('sourcedId,role,givenName,familyName\nu1,student,"Iv\0o",Sand\n'),
-      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\nc1,u1,student\n'),
-    });
-    expect(await json(browser.send('POST', '/api/school/roster?write=yes', zip))).toMatchObject({
-      names: ['class Dun lin of the quay', 'Iv o (Dun lin of the quay)'],
-    });
-  });
-
-  it('keep no family names, and tell two of one name apart', () => {
-    const zip = zipSync({
-      'classes.csv': strToU8('sourcedId,title\nc1,Dunlin\n'),
-      'users.csv': strToU8('sourcedId,role,givenName,familyName\nu1,student,Ivo,Sand\nu2,student,Ivo,Reed\nu3,student,Ivo,Rush\nu4,teacher,Ada,Quay\n'),
-      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\nc1,u1,student\nc1,u2,student\nc1,u3,student\nc1,u4,teacher\n'),
-    });
-    expect(readRoster(zip)[0]?.children.map((c) => c.nickname)).toEqual(['Ivo', 'Ivo R.', 'Ivo 2']);
-  });
-
-  it.each([
-    ['no archive', strToU8('hello'), /no archive/],
-    ['a file missing', zipSync({ 'classes.csv': strToU8('sourcedId,title\n') }), /users.csv is missing/],
-    [
-      'a column missing',
-      zipSync({
-        'classes.csv': strToU8('sourcedId\nx\n'),
-        'users.csv': strToU8('sourcedId,role,givenName,familyName\n'),
-        'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\n'),
-      }),
-      /classes.csv, line 2: title is missing/,
-    ],
-    ['a bomb', zipSync({ 'users.csv': new Uint8Array(40_000_000) }), /larger than any roster/],
-  ])('refuse %s by name', async (_, zip, reason) => {
-    const answer = await browser.send('POST', '/api/school/roster', zip);
-    expect(answer.status).toBe(422);
-    expect(((await answer.json()) as { detail: string }).detail).toMatch(reason);
-  });
-
-  it('that were made here are read as they were', () => {
-    fc.assert(
-      fc.property(
-        fc.uniqueArray(
-          fc
-            .stringMatching(/^[A-Za-z=+' -]{1,12}$/)
-            .map((s) => s.trim())
-            .filter(Boolean),
-          { maxLength: 6, selector: (s) => s.toLowerCase() },
-        ),
-        (names) => {
-          const zip = rosterFile({ id: 's', name: 'S' }, [{ id: 'c', name: 'C', children: names.map((nickname, i) => ({ id: `u${i}`, nickname })) }], 2026);
-          expect(readRoster(zip)[0]?.children.map((c) => c.nickname)).toEqual(names);
-        },
-      ),
-      { numRuns: 50 },
-    );
   });
 });
