@@ -22,6 +22,13 @@ describe('turns in a group', () => {
     expect(line(back(gone.turns, 3, gone.taken))).toBe('acabcb');
   });
 
+  it('tell children apart: later goes behind another child, away leaves what is past, back looks at what was had', () => {
+    const [a, b, c] = groups(2, 3, 1).map(({ child, asks }) => asks.map((one): Turn => ({ child, ask: one })));
+    expect(line(later([a![0]!, b![0]!, b![1]!, c![0]!], 1))).toBe('acbb');
+    expect(line(away(dealTurns(groups(2, 2, 2)), 2, 'a').turns)).toBe('abcbc');
+    expect(line(back([...a!, ...b!], 2, [a![0]!]))).toBe('aababb');
+  });
+
   it('lose no question, whatever is done', () => {
     fc.assert(
       fc.property(fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 5 }), fc.nat(20), fc.nat(4), (sizes, at, who) => {

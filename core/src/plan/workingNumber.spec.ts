@@ -20,6 +20,15 @@ describe('the working number', () => {
     expect(found.pairs.get(6)).toEqual([1, 2, 3].map((first) => ({ first, second: 6 - first, asked: true, known: false, leaning: false })));
   });
 
+  it('says of every pair how far it is: asked, known, leaning', () => {
+    const found = workingNumber([read('2+3', 'knows'), read('5-2', 'counts'), read('1+4', 'too few answers'), read('4+2', 'counts', 0)]);
+    expect(found.pairs.get(5)?.map((p) => [p.first, p.asked, p.known, p.leaning])).toEqual([
+      [1, true, false, true],
+      [2, true, true, false],
+    ]);
+    expect(found.pairs.get(6)?.some((p) => p.asked || p.known || p.leaning)).toBe(false);
+  });
+
   it('takes a pair for known however it was asked, and numbers below the first asked as known', () => {
     expect(workingNumber([read('bond:6:1', 'knows'), read('6-2', 'knows'), read('?+3=6', 'knows')]).number).toBe(7);
   });
