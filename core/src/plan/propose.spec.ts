@@ -6,7 +6,7 @@ import type { Response } from '../record/response';
 import { someReading } from '../testing/reading';
 import { planClass } from './classPlan';
 import { halfLifeDays, stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
-import { offerOf } from './offer';
+import { offerOf, type Offered } from './offer';
 import { proposeFacts, type ProposeWish } from './propose';
 
 const DAY = 86_400_000;
@@ -61,6 +61,47 @@ describe('proposed facts', () => {
     known: fc.integer({ min: 1, max: 10 }),
     aim: fc.constantFrom('judge' as const, 'practise' as const),
     count: fc.integer({ min: 1, max: 20 }),
+  });
+
+  describe('from a few on offer', () => {
+    const offered = (fact: string, p: number, more: Partial<Offered> = {}): Offered => ({
+      fact,
+      step: 'pairs',
+      place: 'at',
+      answer: parseFact(fact).answer,
+      whole: whole(fact),
+      p,
+      reading: read(fact, p),
+      ...more,
+    });
+    const asked = (offer: Offered[], more: Partial<ProposeWish> = {}) => proposeFacts(wish([], { offer, lastAsked: new Map(), count: 9, ...more }));
+
+    it('leave what was asked today for later', () => {
+      const lastAsked = new Map([
+        ['2+2', NOW - DAY / 24],
+        ['3+3', NOW - 3 * DAY],
+      ]);
+      for (const aim of ['judge', 'practise'] as const) {
+        const order = asked([offered('1+2', 0.9), offered('2+2', 0.5), offered('3+3', 0.5)], { aim, lastAsked }).map((p) => p.fact);
+        expect([aim, order.indexOf('3+3') < order.indexOf('2+2')]).toEqual([aim, true]);
+      }
+    });
+
+    it('say whether it is new, the next number, or nearly known', () => {
+      const found = asked([offered('1+2', 0.9), offered('2+2', 0.5), offered('3+4', 0.5, { place: 'next' }), offered('2+3', 0.5, { reading: null })]);
+      expect(Object.fromEntries(found.map((p) => [p.fact, p.why]))).toEqual({
+        '1+2': 'sure-start',
+        '2+2': 'nearly',
+        '3+4': 'next-number',
+        '2+3': 'never-asked',
+      });
+    });
+
+    it('to judge, do not ask much the same again at once', () => {
+      const none = { reading: null };
+      const order = asked([offered('2+5', 0.5, none), offered('2+6', 0.5, none), offered('9-4', 0.42, { ...none, step: 'take-away' })], { aim: 'judge' });
+      expect(order.map((p) => p.fact)).toEqual(['2+5', '9-4', '2+6']);
+    });
   });
 
   it('say why they are asked: beyond the first, nothing is called sure that is not', () => {
