@@ -19,7 +19,7 @@ async function sound(page: Page, view: string, over = false): Promise<void> {
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`every view is sound for assistive technology, ${scheme} @both`, async ({ signedIn: page }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(300_000);
     await page.emulateMedia({ colorScheme: scheme, reducedMotion: 'reduce' });
     const { child } = await recordOf(page, 'Oriel');
     const ready = {
@@ -70,7 +70,7 @@ for (const scheme of ['light', 'dark'] as const) {
 }
 
 test('every menu, every dialog and every rarely seen view is sound', async ({ signedIn: page }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(300_000);
   await page.emulateMedia({ reducedMotion: 'reduce' });
   /** Opens something by pressing buttons and menu items one after the other, looks at it, and puts it away. */
   const open = async (path: string, ...press: (string | RegExp)[]): Promise<void> => {
