@@ -61,13 +61,16 @@ const GIVE_UP = -4;
 /** A scatter less probable than this is left out of the readings. */
 const LEAST_WEIGHT = 0.02;
 
-/** The fields of a child fitted under some shapes, each from where they stand now, with the probability of each shape. */
-function fitUnder(state: ChildState, values: ClassValues, sweeps: number, priors: readonly number[], shape: (i: number) => Shape) {
+/**
+ * The fields of a child fitted under some shapes, each from where they stand now, with the probability of each shape.
+ * @param giveUp log-probability, beside the first shape's, below which what comes after is not tried: for changes that grow from one shape to the next
+ */
+function fitUnder(state: ChildState, values: ClassValues, sweeps: number, priors: readonly number[], shape: (i: number) => Shape, giveUp = -Infinity) {
   const now = state.domains;
   const fitted: Domains[] = [];
   const logs: number[] = [];
   priors.forEach((prior, i) => {
-    if (i > 1 && logs[i - 1]! < logs[0]! + GIVE_UP) return void logs.push(-Infinity);
+    if (i > 1 && logs[i - 1]! < logs[0]! + giveUp) return void logs.push(-Infinity);
     state.domains = { number: withSites(now.number), seeing: withSites(now.seeing) };
     state.shape = shape(i);
     for (const domain of DOMAINS) fitField(state, values, domain, sweeps);
@@ -88,7 +91,7 @@ function fitUnder(state: ChildState, values: ClassValues, sweeps: number, priors
  */
 export function chooseShape(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
   const start = state.shape;
-  const growths = fitUnder(state, values, sweeps, values.growths, (growth) => ({ ...start, growth })).shares;
+  const growths = fitUnder(state, values, sweeps, values.growths, (growth) => ({ ...start, growth }), GIVE_UP).shares;
   const grown = state.shape;
   const forgettings = data.hadBreak
     ? fitUnder(state, values, sweeps, values.forgettings, (forgetting) => ({ ...grown, forgetting })).shares
