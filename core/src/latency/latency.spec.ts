@@ -54,15 +54,17 @@ describe('strategy times', () => {
 
   it('knows a lapse by its length, and counting all by its time', () => {
     const times = new StrategyTimes(TIMES, 'tap');
-    const hidden = (seconds: number): Float64Array => {
-      const out = new Float64Array(5);
-      times.hidden(seconds, { fromGreater: 2, all: 8 }, out);
+    const steps = { fromGreater: 2, all: 8 };
+    const explain = (seconds: number): Float64Array => {
+      const out = new Float64Array(9);
+      times.explain(seconds, steps, out);
       return out;
     };
-    expect(hidden(1.7)[0]).toBeLessThan(0.05);
-    expect(hidden(9)[0]).toBeGreaterThan(0.9);
-    expect(hidden(3.1)[4]).toBeLessThan(0.05);
-    expect(hidden(7.5)[4]).toBeGreaterThan(0.8);
+    expect(explain(1.7)[4]).toBeLessThan(0.05);
+    expect(explain(9)[4]).toBeGreaterThan(0.9);
+    expect(explain(3.1)[8]).toBeLessThan(0.05);
+    expect(explain(7.5)[8]).toBeGreaterThan(0.8);
+    times.densities(4, steps).forEach((density, s) => expect(explain(4)[s]).toBeCloseTo(density, 12));
   });
 
   it('borrows the hand of another mode, or the prior’s', () => {

@@ -139,20 +139,32 @@ export class StrategyTimes {
     return [this.#density(this.#retrieve, at), this.#density(this.#derive, at), (1 - countsAll) * on + countsAll * all, this.#density(this.#guess, at)];
   }
 
+  /** Density of a time, and what part of it is a lapse, into `out` at `at` and `at` + 4. */
+  #both(time: WithLapse, logSeconds: number, out: Float64Array, at: number): void {
+    const { lapseRate } = this.times;
+    const lapsed = lapseRate * densityAtLog(time.lapsed, logSeconds);
+    const density = (1 - lapseRate) * densityAtLog(time.usual, logSeconds) + lapsed + FLOOR;
+    out[at] = density;
+    out[at + 4] = lapsed / density;
+  }
+
   /**
-   * Into `out`: the probability that an answer of this time was begun after looking away, by strategy (0 to 3); and, if it was counted, that all was counted (4).
+   * Into `out`, by strategy: densities per second as `densities` gives them (0 to 3), and the probability that an answer of this time was begun after looking away (4 to 7); and, if it was
+   * counted, that all was counted (8).
    */
-  hidden(seconds: number, steps: CountingSteps, out: Float64Array): void {
+  explain(seconds: number, steps: CountingSteps, out: Float64Array): void {
     const at = Math.log(seconds);
-    const { lapseRate, countsAll } = this.times;
-    const lapsed = (time: WithLapse): number => (lapseRate * densityAtLog(time.lapsed, at)) / this.#density(time, at);
-    const on = (1 - countsAll) * this.#density(this.#countOf(steps.fromGreater), at);
-    const all = countsAll * this.#density(this.#countOf(steps.all), at);
-    const share = all / (on + all);
-    out[0] = lapsed(this.#retrieve);
-    out[1] = lapsed(this.#derive);
-    out[2] = (1 - share) * lapsed(this.#countOf(steps.fromGreater)) + share * lapsed(this.#countOf(steps.all));
-    out[3] = lapsed(this.#guess);
-    out[4] = share;
+    const { countsAll } = this.times;
+    this.#both(this.#countOf(steps.all), at, out, 2);
+    const all = countsAll * out[2]!;
+    const allLapsed = out[6]!;
+    if (steps.all !== steps.fromGreater) this.#both(this.#countOf(steps.fromGreater), at, out, 2);
+    const on = (1 - countsAll) * out[2]!;
+    out[8] = all / (on + all);
+    out[6] = (1 - out[8]) * out[6]! + out[8] * allLapsed;
+    out[2] = on + all;
+    this.#both(this.#retrieve, at, out, 0);
+    this.#both(this.#derive, at, out, 1);
+    this.#both(this.#guess, at, out, 3);
   }
 }

@@ -6,6 +6,7 @@ import { evidenceOn, FactAccounts, priorOf, type ChildState, type Domains, type 
 import type { ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
+import type { FieldPrior, Marginals } from './normalField';
 import { stepsInView, type Likelihood } from './likelihood';
 import { Splitting, Z_GRID } from './posterior';
 
@@ -25,15 +26,15 @@ function expectedKnow(prior: Float64Array): number {
   return know / total;
 }
 
-/** Sum over facts of the log-probability of their answers given everything else, under a shape. */
-function predictive(state: ChildState, shape: Shape): number {
+/** Sum over facts of the log-probability of their answers given everything else, as the fields stand. */
+function predictive(domains: Domains): number {
   let sum = 0;
   for (const domain of DOMAINS) {
-    const { facts, field } = state.domains[domain];
+    const { facts, field, evidence } = domains[domain];
     facts.forEach((fact, i) => {
       if (fact.answers.length === 0) return;
       const prior = priorOf(field, i);
-      const e = evidenceOn(fact, state.accounts, shape);
+      const e = evidence[i]!;
       let total = 0;
       let mass = 0;
       for (let g = 0; g < prior.length; g++) {
@@ -67,15 +68,20 @@ const LEAST_WEIGHT = 0.02;
  */
 function fitUnder(state: ChildState, values: ClassValues, sweeps: number, priors: readonly number[], shape: (i: number) => Shape, giveUp = -Infinity) {
   const now = state.domains;
+  const start = DOMAINS.map((domain): Marginals => {
+    const { normal, sites } = now[domain];
+    normal.solve(fieldPrior(state, values, domain), sites);
+    return { mean: normal.mean.slice(), variance: normal.variance.slice() };
+  });
   const fitted: Domains[] = [];
   const logs: number[] = [];
   priors.forEach((prior, i) => {
     if (i > 1 && logs[i - 1]! < logs[0]! + giveUp) return void logs.push(-Infinity);
     state.domains = { number: withSites(now.number), seeing: withSites(now.seeing) };
     state.shape = shape(i);
-    for (const domain of DOMAINS) fitField(state, values, domain, sweeps);
+    DOMAINS.forEach((domain, d) => fitField(state, values, domain, sweeps, start[d]));
     fitted.push(state.domains);
-    logs.push(Math.log(prior) + predictive(state, state.shape));
+    logs.push(Math.log(prior) + predictive(state.domains));
   });
   const shares = normalised(logs);
   const chosen = likeliest(shares);
@@ -140,7 +146,7 @@ export function updateChild(state: ChildState, data: ChildData, values: ClassVal
   const sums = { others: [0, 0, 0] as [number, number, number], answers: 0, lapses: 0, counted: 0, countedAll: 0 };
   const splitting = new Splitting(state.others);
   const accounts = new Map<ChildFact, FactAccounts>();
-  const hidden = new Float64Array(5);
+  const said = new Float64Array(9);
   for (const fact of data.facts) {
     if (fact.answers.length === 0) continue;
     const answers = fact.answers.map((r, i): Likelihood => {
@@ -148,20 +154,20 @@ export function updateChild(state: ChildState, data: ChildData, values: ClassVal
       const timed = fact.timed[i];
       if (!timed) return u;
       const times = timesOf(r.answerMode);
-      const d = times.densities(timed.seconds, timed.steps);
+      times.explain(timed.seconds, timed.steps, said);
+      const d = [said[0]!, said[1]!, said[2]!, said[3]!] as const;
       const w = timed.weights;
       const total = d[0] * w[0] + d[1] * w[1] + d[2] * w[2] + d[3] * w[3];
-      times.hidden(timed.seconds, timed.steps, hidden);
       for (let s = 0; s < 4; s++) {
         const share = (d[s]! * w[s]!) / total;
-        sums.lapses += share * hidden[s]!;
+        sums.lapses += share * said[4 + s]!;
         if (s > 0) sums.others[s - 1]! += share;
       }
       sums.answers++;
       if (timed.steps.all > timed.steps.fromGreater) {
         const counted = (d[2] * w[2]) / total;
         sums.counted += counted;
-        sums.countedAll += counted * hidden[4]!;
+        sums.countedAll += counted * said[8]!;
       }
       return [d[0] * u[0], d[1] * u[1], d[2] * u[2], d[3] * u[3]];
     });
@@ -186,33 +192,25 @@ function settleChild(state: ChildState, values: ClassValues): void {
   };
 }
 
+/** The prior of a child's field: its class's, with the child's own steps. */
+function fieldPrior(state: ChildState, values: ClassValues, domain: Domain): FieldPrior {
+  const { mean, variance, ...shared } = values.fields[domain];
+  return { ...shared, mean: Float64Array.from(mean), variance: state.domains[domain].stepVariance ?? Float64Array.from(variance) };
+}
+
 /** The child's field in one domain from what its answers say now. Changes the state. */
-export function fitField(state: ChildState, values: ClassValues, domain: Domain, sweeps: number): void {
+export function fitField(state: ChildState, values: ClassValues, domain: Domain, sweeps: number, start?: Marginals): void {
   const at = state.domains[domain];
   if (at.facts.length === 0) return;
   const shared = values.fields[domain];
-  const evidence = at.facts.map((fact) => evidenceOn(fact, state.accounts, state.shape));
-  const variance = at.stepVariance ?? Float64Array.from(shared.variance);
-  const prior = {
-    mean: Float64Array.from(shared.mean),
-    variance,
-    familyVariance: shared.familyVariance,
-    operationVariance: shared.operationVariance,
-    ownVariance: shared.ownVariance,
-  };
-  const field = inferField(
-    prior,
-    at.facts.map((f) => f.placed),
-    evidence,
-    at.sites,
-    sweeps,
-  );
+  at.evidence = at.facts.map((fact) => evidenceOn(fact, state.accounts, state.shape));
+  const field = inferField(at.normal, fieldPrior(state, values, domain), at.evidence, at.sites, sweeps, start);
   at.field = field;
   // Heavy tails for steps (automatic relevance determination): a step that the answers ask for is let be large.
   at.stepVariance = Float64Array.from(FEATURES[domain], (feature, i) => {
     const own = shared.variance[i]!;
     if (!isStep(feature)) return own;
-    const square = (field.weightMean[i]! - shared.mean[i]!) ** 2 + field.weightVariance[i]!;
+    const square = (field.weightMean[i]! - shared.mean[i]!) ** 2 + field.weightCovariance[i * FEATURES[domain].length + i]!;
     return Math.max(0.02, (STEP_TRUST * own + square) / (STEP_TRUST + 1));
   });
 }

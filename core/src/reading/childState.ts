@@ -2,10 +2,11 @@ import { startTimes } from '../latency/fit';
 import type { ChildTimes } from '../latency/times';
 import { BLOCK_EDGES, type ChildData, type ChildFact } from './childData';
 import { FORGETTINGS, GROWTHS, type ClassValues } from './classValues';
-import type { Domain } from './features';
-import { gridNormal, noSites, type Field, type Sites } from './field';
+import { FEATURES, type Domain } from './features';
+import { gridNormal, type Field } from './field';
+import { noSites, NormalField, type Sites } from './normalField';
 import type { Likelihood } from './likelihood';
-import { accountOf, likelihoodOn, shifted, Splitting, USUAL_SCATTER, Z_GRID, type Account, type Others } from './posterior';
+import { accountOf, addShifted, likelihoodOn, Splitting, USUAL_SCATTER, Z_GRID, type Account, type Others } from './posterior';
 
 /** The span over which growth is counted, in days. */
 const GROWTH_DAYS = 42;
@@ -21,6 +22,7 @@ export interface Shape {
 export class FactAccounts {
   readonly whole: Account;
   #blocks: readonly Account[] | null = null;
+  readonly #logs: (readonly Float64Array[])[] = [];
 
   constructor(
     private readonly fact: ChildFact,
@@ -33,10 +35,23 @@ export class FactAccounts {
     const { blocks } = this.fact;
     return (this.#blocks ??= blocks.length === 1 ? [this.whole] : blocks.map(({ from, to }) => accountOf(this.answers.slice(from, to), this.splitting)));
   }
+  /** Logarithm of each block's likelihood on the grid. */
+  logs(scatter: number): readonly Float64Array[] {
+    return (this.#logs[scatter] ??= this.blocks.map((account) => likelihoodOn(account, scatter).map((x) => Math.log(Math.max(x, 1e-300)))));
+  }
 }
 
 /** A child's fields, with what their fit goes on from. */
-export type Domains = Record<Domain, { readonly facts: readonly ChildFact[]; sites: Sites; field: Field | null; stepVariance: Float64Array | null }>;
+export type Domains = Record<Domain, DomainState>;
+interface DomainState {
+  readonly facts: readonly ChildFact[];
+  readonly normal: NormalField;
+  sites: Sites;
+  /** What the facts' answers said at the last fit. */
+  evidence: readonly Float64Array[];
+  field: Field | null;
+  stepVariance: Float64Array | null;
+}
 
 /** What is known of one child while it is fitted. */
 export interface ChildState {
@@ -55,9 +70,13 @@ export interface ChildState {
 }
 
 export function freshState(data: ChildData, values: ClassValues): ChildState {
-  const of = (domain: Domain) => {
+  const of = (domain: Domain): DomainState => {
     const facts = data.facts.filter((f) => f.domain === domain);
-    return { facts, sites: noSites(facts.length), field: null, stepVariance: null };
+    const normal = new NormalField(
+      facts.map((f) => f.placed),
+      FEATURES[domain].length,
+    );
+    return { facts, normal, sites: noSites(facts.length), evidence: [], field: null, stepVariance: null };
   };
   return {
     times: { ...startTimes(data.timed, values.times), lapseRate: values.lapseRate, lapseSeconds: values.lapseSeconds, countsAll: values.countsAll },
@@ -88,24 +107,23 @@ export function saidBy(
   if (GROWTHS[growth] === 0 && FORGETTINGS[forgetting] === 0) return { today: own.whole, before: null };
   let today = NOTHING;
   let before: Float64Array | null = null;
-  fact.blocks.forEach(({ ageDays, beforeBreak }, b) => {
-    const account = own.blocks[b]!;
-    if (ageDays < BLOCK_EDGES[0] && !(beforeBreak && FORGETTINGS[forgetting]! > 0)) {
-      today = account;
-      return;
+  for (let b = 0; b < fact.blocks.length; b++) {
+    const { ageDays, beforeBreak } = fact.blocks[b]!;
+    if (ageDays < BLOCK_EDGES[0] && !(beforeBreak && FORGETTINGS[forgetting]! > 0)) today = own.blocks[b]!;
+    else {
+      const shift = (GROWTHS[growth]! * ageDays) / GROWTH_DAYS - (beforeBreak ? FORGETTINGS[forgetting]! : 0);
+      addShifted(own.logs(scatter)[b]!, shift, (before ??= new Float64Array(Z_GRID.length)));
     }
-    const shift = (GROWTHS[growth]! * ageDays) / GROWTH_DAYS - (beforeBreak ? FORGETTINGS[forgetting]! : 0);
-    const said = shifted(likelihoodOn(account, scatter), shift);
-    before = before === null ? said : before.map((x, g) => x * said[g]!);
-  });
-  return { today, before };
+  }
+  return { today, before: before?.map(Math.exp) ?? null };
 }
 
 /** The same as one likelihood on the grid. */
 export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array {
   const { today, before } = saidBy(fact, accounts, shape);
   const own = likelihoodOn(today, shape.scatter);
-  return before === null ? own : own.map((x, g) => x * before[g]!);
+  if (before !== null) for (let g = 0; g < own.length; g++) own[g]! *= before[g]!;
+  return own;
 }
 
 /** Prior weights of z for a fact from everything but its own answers. */

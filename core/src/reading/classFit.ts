@@ -3,13 +3,17 @@ import type { ChildData } from './childData';
 import { chooseShape, updateChild } from './childFit';
 import { freshState, type ChildState } from './childState';
 import { CLASS_BEFORE, type ClassValues, type FieldValues } from './classValues';
-import { FEATURES, type Domain } from './features';
+import { FEATURES, isStep, type Domain, type Feature } from './features';
+import type { Effects, Field } from './field';
+import { invert } from './linear';
 
 /** Children with at least this many answers tell about their class, and from this many such children on the class is learned at all. */
 const ENOUGH_ANSWERS = 12;
 const ENOUGH_CHILDREN = 3;
 /** The first guess about a class is worth so many children. */
 const GUESS_CHILDREN = 2;
+/** The first guess about the spread of families' and facts' own effects is worth so many effects. */
+const GUESS_EFFECTS = 20;
 const ROUNDS = 3;
 /** Answers of a fact that the class is learned from: half of what judges a child. */
 export const CLASS_NEWEST = 6;
@@ -27,42 +31,68 @@ const share = (hits: readonly number[], before: readonly number[], weight: numbe
   return before.map((b, i) => (weight * b + hits[i]!) / (weight + total));
 };
 
+/**
+ * Mean of a class's weights. What a child's answers say of it is taken with the child's own spread summed out, which needs the child's whole covariance V under its prior variances S: precision
+ * S⁻¹ − S⁻¹VS⁻¹. The mean of the children's means has the same resting point, and takes ten times the rounds to it.
+ */
+function meanOf(features: readonly Feature[], fields: readonly Field[]): number[] {
+  const d = features.length;
+  const precision = new Float64Array(d * d);
+  const shift = new Float64Array(d);
+  features.forEach(({ mean, classSd }, i) => {
+    precision[i * d + i] = 1 / classSd ** 2;
+    shift[i] = mean / classSd ** 2;
+  });
+  for (const { prior, weightMean, weightCovariance } of fields) {
+    for (let i = 0; i < d; i++) {
+      const own = 1 / prior.variance[i]!;
+      let pulled = 0;
+      for (let j = 0; j < d; j++) {
+        const v = weightCovariance[i * d + j]! / prior.variance[j]!;
+        precision[i * d + j]! -= own * v;
+        pulled += v * prior.mean[j]!;
+      }
+      precision[i * d + i]! += own;
+      shift[i]! += own * (weightMean[i]! - pulled);
+    }
+  }
+  invert(precision, d);
+  return features.map((_, i) => shift.reduce((sum, s, j) => sum + precision[i * d + j]! * s, 0));
+}
+
+/** Variance of a weight between the children of a class. A step's is of another kind, as every child's own is fitted on top of it. */
+function varianceOf(feature: Feature, i: number, mean: number, fields: readonly Field[]): number {
+  let square = GUESS_CHILDREN * feature.childSd ** 2;
+  let worth = GUESS_CHILDREN;
+  for (const { prior, weightMean, weightCovariance } of fields) {
+    const left = weightCovariance[i * weightMean.length + i]!;
+    square += (weightMean[i]! - mean) ** 2 + (isStep(feature) ? left : 0);
+    worth += isStep(feature) ? 1 : 1 - left / prior.variance[i]!;
+  }
+  return square / worth;
+}
+
 function fieldOf(domain: Domain, states: readonly ChildState[], now: FieldValues, before: FieldValues): FieldValues {
   const fields = states.flatMap((s) => (s.domains[domain].field === null ? [] : [s.domains[domain].field]));
   if (fields.length === 0) return now;
-  const n = fields.length;
-  const means: number[] = [];
-  const variances: number[] = [];
-  FEATURES[domain].forEach((feature, i) => {
-    const spread = now.variance[i]!;
-    const precision = 1 / feature.classSd ** 2 + n / spread;
-    const mean = (feature.mean / feature.classSd ** 2 + fields.reduce((sum, f) => sum + f.weightMean[i]!, 0) / spread) / precision;
-    const square = fields.reduce((sum, f) => sum + (f.weightMean[i]! - mean) ** 2 + f.weightVariance[i]!, 0);
-    means.push(mean);
-    variances.push((GUESS_CHILDREN * feature.childSd ** 2 + square) / (GUESS_CHILDREN + n));
-  });
-  const squares = fields.map((f) => f.squares);
-  const learned = (square: number, count: number, guess: number): number => (20 * guess + square) / (20 + count);
-  const facts = states.reduce((sum, s) => sum + s.domains[domain].facts.length, 0);
-  const sum = (of: (q: (typeof squares)[number]) => number): number => squares.reduce((all, q) => all + of(q), 0);
+  const mean = meanOf(FEATURES[domain], fields);
+  const learned = (kind: 'family' | 'operation' | 'own', guess: number): number => {
+    const sum = (of: (effects: Effects) => number): number => fields.reduce((all, field) => all + of(field[kind]), 0);
+    return (
+      (GUESS_EFFECTS * guess + sum((e) => e.square)) /
+      (GUESS_EFFECTS +
+        Math.max(
+          0,
+          sum((e) => e.settled),
+        ))
+    );
+  };
   return {
-    mean: means,
-    variance: variances,
-    familyVariance: learned(
-      sum((q) => q.family),
-      sum((q) => q.families),
-      before.familyVariance,
-    ),
-    operationVariance: learned(
-      sum((q) => q.operation),
-      sum((q) => q.operations),
-      before.operationVariance,
-    ),
-    ownVariance: learned(
-      sum((q) => q.own),
-      facts,
-      before.ownVariance,
-    ),
+    mean,
+    variance: FEATURES[domain].map((feature, i) => varianceOf(feature, i, mean[i]!, fields)),
+    familyVariance: learned('family', before.familyVariance),
+    operationVariance: learned('operation', before.operationVariance),
+    ownVariance: learned('own', before.ownVariance),
   };
 }
 

@@ -15,7 +15,7 @@ export interface Feature {
 export type Domain = 'number' | 'seeing';
 export const domainOf = (fact: Fact): Domain => (isNumberFact(fact) ? 'number' : 'seeing');
 
-/** Steps of the whole: weight k says what going from k − 1 to k costs. A child who knows everything up to a number and nothing beyond has one large step. */
+/** Steps of the whole, beside its even slope: weight k says what going from k − 1 to k costs more than that. A child who knows everything up to a number and nothing beyond has one large step. */
 const STEPS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10] as const;
 /** Undoing lags behind adding: its own steps are fewer, as it is asked less. */
 const UNDOING_STEPS = [3, 5, 7, 9] as const;
@@ -38,10 +38,11 @@ const NUMBER: readonly Feature[] = [
   { name: 'missing part', mean: 0, classSd: 0.7, childSd: 0.4 },
   { name: 'leaves at most one', mean: 0, classSd: 1, childSd: 0.4 },
   { name: 'smaller part first', mean: 0, classSd: 0.3, childSd: 0.15 },
-  ...stepFeatures('whole reaches', STEPS, -0.1, 0.3, 0.7),
+  { name: 'whole', mean: -0.1, classSd: 0.8, childSd: 0.8 },
+  ...stepFeatures('whole reaches', STEPS, 0, 0.3, 0.7),
   ...stepFeatures('undoing, whole reaches', UNDOING_STEPS, 0, 0.3, 0.4),
 ];
-const NUMBER_AT = { steps: 11, undoingSteps: 21 };
+const NUMBER_AT = { whole: 11, steps: 12, undoingSteps: 22 };
 
 /** Seeing: up to three at a glance by nearly every child; a full row and a full frame are pictures of their own. */
 const SEEING: readonly Feature[] = [
@@ -50,9 +51,10 @@ const SEEING: readonly Feature[] = [
   { name: 'whole row', mean: 0.5, classSd: 0.7, childSd: 0.5 },
   { name: 'full frame', mean: 0.7, classSd: 0.7, childSd: 0.5 },
   ...LAYOUTS.map((layout): Feature => ({ name: `layout ${layout}`, mean: layout === 'scatter' || layout === 'line' ? -0.8 : 0, classSd: 0.7, childSd: 0.5 })),
-  ...stepFeatures('number reaches', STEPS, -0.3, 0.3, 0.7),
+  { name: 'number', mean: -0.3, classSd: 0.8, childSd: 0.8 },
+  ...stepFeatures('number reaches', STEPS, 0, 0.3, 0.7),
 ];
-const SEEING_AT = { layouts: 4, steps: 4 + LAYOUTS.length };
+const SEEING_AT = { layouts: 4, number: 4 + LAYOUTS.length, steps: 5 + LAYOUTS.length };
 
 export const FEATURES: Readonly<Record<Domain, readonly Feature[]>> = { number: NUMBER, seeing: SEEING };
 /** Names of the features whose weights are one child's steps: they are few and large rather than many and small. */
@@ -89,6 +91,7 @@ function placeNumber(fact: NumberFact): PlacedFact {
   x[8] = Number(fact.kind === 'missing' || fact.kind === 'bond');
   x[9] = Number(fact.kind === 'subtract' && fact.answer <= 1);
   x[10] = Number(first < second);
+  x[NUMBER_AT.whole] = fact.whole - MIDDLE;
   steps(x, NUMBER_AT.steps, STEPS, fact.whole);
   if (undoing) steps(x, NUMBER_AT.undoingSteps, UNDOING_STEPS, fact.whole);
   const operation = fact.kind === 'add' ? 1 : fact.kind === 'subtract' ? 2 : 3;
@@ -103,6 +106,7 @@ function placeQuantity(fact: QuantityFact): PlacedFact {
   x[2] = Number(fact.answer === 5);
   x[3] = Number(fact.answer === 10);
   if (layout >= 0) x[SEEING_AT.layouts + layout] = 1;
+  x[SEEING_AT.number] = fact.answer - MIDDLE;
   steps(x, SEEING_AT.steps, STEPS, fact.answer);
   return { features: x, family: String(fact.answer), effects: [0] };
 }

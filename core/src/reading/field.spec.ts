@@ -1,7 +1,8 @@
 import { normal, seeded } from '../random/random';
 import type { PlacedFact } from './features';
-import { gridNormal, inferField, noSites, type FieldPrior } from './field';
+import { gridNormal, inferField } from './field';
 import { invert } from './linear';
+import { noSites, NormalField, type FieldPrior } from './normalField';
 import { Z_GRID } from './posterior';
 
 const bell = (mean: number, variance: number): Float64Array => Float64Array.from(Z_GRID, (z) => Math.exp((-0.5 * (z - mean) ** 2) / variance));
@@ -34,8 +35,8 @@ describe('a child’s field', () => {
     const seen = [1.5, -1, 0.4, 2];
     const noise = [0.5, 1, 0.8, 1.5];
     const field = inferField(
+      new NormalField(FACTS, 2),
       PRIOR,
-      FACTS,
       seen.map((m, f) => bell(m, noise[f]!)),
       noSites(4),
       60,
@@ -56,7 +57,7 @@ describe('a child’s field', () => {
   it('with other evidence agrees with sampling (seed 9)', () => {
     // Evidence as answers give it: one side all but excluded.
     const evidence = [3, 3, -3, 0].map((centre) => Float64Array.from(Z_GRID, (z) => 1 / (1 + Math.exp(centre > 0 ? -(z - 1) * 2 : (z + 1) * 2))));
-    const field = inferField(PRIOR, FACTS, evidence, noSites(4), 30);
+    const field = inferField(new NormalField(FACTS, 2), PRIOR, evidence, noSites(4), 30);
     const random = seeded(9);
     const at = (z: number, e: Float64Array): number => {
       const g = Math.max(0, Math.min(Z_GRID.length - 1, (z - Z_GRID[0]!) / 0.6));

@@ -69,9 +69,9 @@ function readingOf(child: string, item: ChildFact, state: ChildState, index: num
 function judged(data: ChildData, values: ClassValues, settings: ReadingSettings, halfLife: number): ChildJudgement {
   const state = freshState(data, values);
   for (let round = 0; round < ROUNDS; round++) {
-    updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 3 });
+    updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 2 });
   }
-  chooseShape(state, data, values, 1);
+  chooseShape(state, data, values, 2);
   const readings = data.facts.map((item) => readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings));
   return { estimate: { child: data.child, times: state.times, copies: data.copies, counts: data.counts, halfLifeDays: halfLife }, readings };
 }

@@ -3,11 +3,11 @@ import { incompleteBeta, logGamma } from './incompleteBeta';
 import type { Likelihood } from './likelihood';
 import {
   accountOf,
+  addShifted,
   averaged,
   factPosterior,
   likelihoodOn,
   SCATTERS,
-  shifted,
   Splitting,
   USUAL_SCATTER,
   Z_GRID,
@@ -100,11 +100,19 @@ describe('the exact posterior', () => {
   });
 
   it('moves a likelihood along the grid', () => {
-    const bell = Float64Array.from(Z_GRID, (z) => Math.exp(-0.5 * z * z));
-    expect(shifted(bell, 0)).toEqual(bell);
-    const moved = shifted(bell, 1.2);
+    const log = Float64Array.from(Z_GRID, (z) => -0.5 * z * z);
+    const moved = (shift: number): Float64Array => {
+      const sum = Float64Array.from(Z_GRID, () => 1);
+      addShifted(log, shift, sum);
+      return sum.map((x) => x - 1);
+    };
+    moved(0).forEach((x, g) => expect(x).toBeCloseTo(log[g]!, 12));
     // Lower by 1.2 then: what fitted z = 0 then fits z = 1.2 today.
-    expect(moved.indexOf(Math.max(...moved))).toBe(bell.indexOf(Math.max(...bell)) + 2);
+    const top = (x: Float64Array): number => x.indexOf(Math.max(...x));
+    expect(top(moved(1.2))).toBe(top(log) + 2);
+    // Half a step: half way between two points; what lies beyond the grid is as its edge.
+    expect(moved(0.3)[10]).toBeCloseTo((log[9]! + log[10]!) / 2, 12);
+    expect(moved(0.3)[0]).toBeCloseTo(log[0]!, 12);
   });
 });
 

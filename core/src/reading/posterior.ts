@@ -184,16 +184,15 @@ export function likelihoodOn({ m, ways }: Account, scatter: number): Float64Arra
   return out;
 }
 
-/** The same likelihood for a z that was lower by `shift` when the answers were given: out(z) = given(z − shift), between the points of the grid by its logarithm. */
-export function shifted(given: Float64Array, shift: number): Float64Array {
-  const step = Z_GRID[1]! - Z_GRID[0]!;
-  return given.map((_, g) => {
-    const at = Math.max(0, Math.min(GRID - 1, g - shift / step));
+/** Adds to `sum` the logarithm of a likelihood for a z that was lower by `shift` when the answers were given: given(z − shift), straight between the points of the grid. */
+export function addShifted(given: Float64Array, shift: number, sum: Float64Array): void {
+  const by = shift / (Z_GRID[1]! - Z_GRID[0]!);
+  for (let g = 0; g < GRID; g++) {
+    const at = Math.max(0, Math.min(GRID - 1, g - by));
     const low = Math.floor(at);
     const high = Math.min(GRID - 1, low + 1);
-    const part = at - low;
-    return Math.exp((1 - part) * Math.log(Math.max(given[low]!, 1e-300)) + part * Math.log(Math.max(given[high]!, 1e-300)));
-  });
+    sum[g]! += given[low]! + (at - low) * (given[high]! - given[low]!);
+  }
 }
 
 /** A fact judged: probability of automatic, expected shares in the order of STRATEGIES, and variance of the share retrieved. */

@@ -1,7 +1,7 @@
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
 /** Changes whenever the same responses may give another reading: readings are stored with it and made again when it moves. */
-export const MODEL_VERSION = 'field-3';
+export const MODEL_VERSION = 'field-4';
 
 export const READING_WORDS = ['knows', 'works out', 'counts', 'not yet', 'too few answers'] as const;
 export type ReadingWord = (typeof READING_WORDS)[number];
