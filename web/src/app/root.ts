@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { MatSidenavModule } from '@angular/material/sidenav';
 import { NavigationEnd, NavigationError, Router, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
 import { Session } from './session/session';
@@ -14,53 +13,36 @@ import { WholeScreen } from './shell/wholeScreen';
 @Component({
   selector: 'vane-root',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterOutlet, MatSidenavModule, Header, Locked, SettingsDrawer],
+  imports: [RouterOutlet, Header, Locked, SettingsDrawer],
   template: `
-    <mat-sidenav-container>
-      <mat-sidenav
-        #drawer
-        mode="over"
-        position="end"
-        [autoFocus]="'first-tabbable'"
-        (openedChange)="drawerOpen.set($event)"
-        (openedStart)="drawerOpen.set(true)"
-      >
-        @defer (when drawerOpen()) {
-          <vane-settings-drawer (done)="drawer.close()" />
-        }
-      </mat-sidenav>
-      <mat-sidenav-content>
-        @if (inside() && !wholeScreen() && !locked()) {
-          <vane-header [settingsOpen]="drawerOpen()" (settings)="drawer.toggle()" />
-        }
-        @if (unloaded(); as url) {
-          <div class="unloaded" role="alert">
-            This place could not be loaded: Vane’s server does not answer. What was marked is kept on this device.
-            <button type="button" (click)="open(url)">Try again</button>
-          </div>
-        }
-        @if (inside() && locked()) {
-          @defer {
-            <vane-locked />
-          }
-        } @else {
-          <main><router-outlet /></main>
-        }
-      </mat-sidenav-content>
-    </mat-sidenav-container>
+    @defer (when drawerOpen(); prefetch on idle) {
+      @if (drawerOpen()) {
+        <vane-settings-drawer (closed)="drawerOpen.set(false)" />
+      }
+    }
+    @if (inside() && !wholeScreen() && !locked()) {
+      <vane-header [settingsOpen]="drawerOpen()" (settings)="drawerOpen.set(true)" />
+    }
+    @if (unloaded(); as url) {
+      <div class="unloaded" role="alert">
+        This place could not be loaded: Vane’s server does not answer. What was marked is kept on this device.
+        <button type="button" (click)="open(url)">Try again</button>
+      </div>
+    }
+    @if (inside() && locked()) {
+      @defer {
+        <vane-locked />
+      }
+    } @else {
+      <main><router-outlet /></main>
+    }
   `,
   styles: `
-    /* Clip, not hide: what is hidden can still be scrolled to by the browser, and the closed drawer lies beyond the edge. */
-    mat-sidenav-container {
-      overflow: clip;
+    :host {
+      display: block;
       min-height: 100vh;
       background: var(--paper);
       color: var(--ink);
-    }
-    mat-sidenav {
-      width: min(400px, 92vw);
-      background: var(--paper);
-      border-radius: 0;
     }
     .unloaded {
       max-width: 1280px;

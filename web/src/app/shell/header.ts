@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { mdiTuneVariant } from '@mdi/js';
 import { Icon } from '../look/icon';
 import { Session } from '../session/session';
+import { ClassChooser } from './classChooser';
 import { Waiting } from './waiting';
 
 export const PLACES = [
@@ -19,7 +19,7 @@ export const PLACES = [
 @Component({
   selector: 'vane-header',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink, RouterLinkActive, MatButtonModule, MatMenuModule, Icon, Waiting],
+  imports: [RouterLink, RouterLinkActive, MatButtonModule, ClassChooser, Icon, Waiting],
   template: `
     <header>
       <a class="mark" routerLink="/today">
@@ -35,14 +35,9 @@ export const PLACES = [
         </svg>
         Vane
       </a>
-      @if ((session.me()?.classes?.length ?? 0) > 1) {
-        <button matButton type="button" class="class" [matMenuTriggerFor]="classes" aria-label="Choose a class">{{ session.openClass()?.name }} ▾</button>
-        <mat-menu #classes="matMenu">
-          @for (one of session.me()?.classes; track one.id) {
-            <button mat-menu-item type="button" (click)="session.choose(one.id)">{{ one.name }}</button>
-          }
-        </mat-menu>
-      } @else {
+      @defer (when (session.me()?.classes?.length ?? 0) > 1) {
+        <vane-class-chooser />
+      } @placeholder {
         <span class="class">{{ session.openClass()?.name }}</span>
       }
       <vane-waiting />

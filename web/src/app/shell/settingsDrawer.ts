@@ -1,61 +1,79 @@
-import { ChangeDetectionStrategy, Component, inject, output, signal } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, inject, output, signal, viewChild } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { type MatSidenav, MatSidenavModule } from '@angular/material/sidenav';
 import { Router, RouterLink } from '@angular/router';
 import { inWords } from '../session/api';
 import { Session } from '../session/session';
 import { DevicePreferences } from './theme';
 
+/** The settings, over the open place from the right. Loaded when they are asked for; `closed` once they are gone again. */
 @Component({
   selector: 'vane-settings-drawer',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, RouterLink],
+  imports: [MatButtonModule, MatButtonToggleModule, MatSidenavModule, RouterLink],
   template: `
-    <section aria-label="Settings">
-      <h2>Settings</h2>
-      <p class="faint">{{ session.me()?.school?.name }}</p>
+    <mat-sidenav-container hasBackdrop>
+      <mat-sidenav #drawer mode="over" position="end" [autoFocus]="'first-tabbable'" (openedChange)="$event || closed.emit()">
+        <section aria-label="Settings">
+          <h2>Settings</h2>
+          <p class="faint">{{ session.me()?.school?.name }}</p>
 
-      <h3 id="theme-name">Light or dark</h3>
-      <mat-button-toggle-group [value]="device.theme()" (change)="device.setTheme($event.value)" aria-labelledby="theme-name" hideSingleSelectionIndicator>
-        <mat-button-toggle value="system">as the device</mat-button-toggle>
-        <mat-button-toggle value="light">light</mat-button-toggle>
-        <mat-button-toggle value="dark">dark</mat-button-toggle>
-      </mat-button-toggle-group>
-      <p class="faint">The child’s stage looks the same in both.</p>
+          <h3 id="theme-name">Light or dark</h3>
+          <mat-button-toggle-group [value]="device.theme()" (change)="device.setTheme($event.value)" aria-labelledby="theme-name" hideSingleSelectionIndicator>
+            <mat-button-toggle value="system">as the device</mat-button-toggle>
+            <mat-button-toggle value="light">light</mat-button-toggle>
+            <mat-button-toggle value="dark">dark</mat-button-toggle>
+          </mat-button-toggle-group>
+          <p class="faint">The child’s stage looks the same in both.</p>
 
-      <h3 id="side-name">Numbers on the carpet</h3>
-      <mat-button-toggle-group [value]="device.side()" (change)="device.setSide($event.value)" aria-labelledby="side-name" hideSingleSelectionIndicator>
-        <mat-button-toggle value="left">left of the stage</mat-button-toggle>
-        <mat-button-toggle value="right">right of the stage</mat-button-toggle>
-      </mat-button-toggle-group>
-      <p class="faint">On the side of the hand that answers.</p>
+          <h3 id="side-name">Numbers on the carpet</h3>
+          <mat-button-toggle-group [value]="device.side()" (change)="device.setSide($event.value)" aria-labelledby="side-name" hideSingleSelectionIndicator>
+            <mat-button-toggle value="left">left of the stage</mat-button-toggle>
+            <mat-button-toggle value="right">right of the stage</mat-button-toggle>
+          </mat-button-toggle-group>
+          <p class="faint">On the side of the hand that answers.</p>
 
-      @if (session.me()?.adult?.role === 'lead') {
-        <h3>School</h3>
-        <p>
-          <a routerLink="/school" (click)="done.emit()">Classes of {{ session.me()?.school?.name }}</a
-          >, and the end of the year.
-        </p>
-      }
+          @if (session.me()?.adult?.role === 'lead') {
+            <h3>School</h3>
+            <p>
+              <a routerLink="/school" (click)="drawer.close()">Classes of {{ session.me()?.school?.name }}</a
+              >, and the end of the year.
+            </p>
+          }
 
-      <h3>In and out</h3>
-      <p><a routerLink="/files" (click)="done.emit()">Files</a> of this class and of the school, and what they are handed to.</p>
+          <h3>In and out</h3>
+          <p><a routerLink="/files" (click)="drawer.close()">Files</a> of this class and of the school, and what they are handed to.</p>
 
-      <h3>Rehearse</h3>
-      <p><a routerLink="/rehearse" (click)="done.emit()">Try Vane with a simulated class</a>, or practise marking.</p>
+          <h3>Rehearse</h3>
+          <p><a routerLink="/rehearse" (click)="drawer.close()">Try Vane with a simulated class</a>, or practise marking.</p>
 
-      <h3>Before you use this with children</h3>
-      <p><a routerLink="/before-use" (click)="done.emit()">What to mind</a>: flashing, worry, small objects, what is stored and for how long.</p>
+          <h3>Before you use this with children</h3>
+          <p><a routerLink="/before-use" (click)="drawer.close()">What to mind</a>: flashing, worry, small objects, what is stored and for how long.</p>
 
-      <h3>{{ session.me()?.adult?.name }}</h3>
-      <p><a routerLink="/account" (click)="done.emit()">Password, pin, and signing out everywhere</a></p>
-      <button matButton="outlined" type="button" (click)="signOut()">Sign out</button>
-      @if (trouble()) {
-        <p role="alert">{{ trouble() }}</p>
-      }
-    </section>
+          <h3>{{ session.me()?.adult?.name }}</h3>
+          <p><a routerLink="/account" (click)="drawer.close()">Password, pin, and signing out everywhere</a></p>
+          <button matButton="outlined" type="button" (click)="signOut()">Sign out</button>
+          @if (trouble()) {
+            <p role="alert">{{ trouble() }}</p>
+          }
+        </section>
+      </mat-sidenav>
+    </mat-sidenav-container>
   `,
   styles: `
+    mat-sidenav-container {
+      position: fixed;
+      inset: 0;
+      z-index: 10;
+      background: transparent;
+      color: var(--ink);
+    }
+    mat-sidenav {
+      width: min(400px, 92vw);
+      background: var(--paper);
+      border-radius: 0;
+    }
     section {
       padding: 28px;
     }
@@ -71,13 +89,18 @@ export class SettingsDrawer {
   readonly session = inject(Session);
   readonly device = inject(DevicePreferences);
   readonly #router = inject(Router);
-  readonly done = output();
+  readonly closed = output();
+  readonly drawer = viewChild.required<MatSidenav>('drawer');
   readonly trouble = signal('');
+
+  constructor() {
+    afterNextRender(() => void this.drawer().open());
+  }
 
   signOut(): void {
     this.session.signOut().subscribe({
       next: () => {
-        this.done.emit();
+        void this.drawer().close();
         void this.#router.navigateByUrl('/sign-in');
       },
       error: (error: unknown) => this.trouble.set(inWords(error)),

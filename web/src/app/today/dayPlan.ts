@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Aim, PlannedSitting } from '@vane/core';
-import { format } from 'date-fns';
+import { lightFormat } from 'date-fns';
 
 /** What a teacher made of a day's plan; kept on the device until the day is over. */
 export interface DayPlan {
@@ -21,7 +21,7 @@ export const NEW_DAY: DayPlan = { aim: 'practise', minutes: 8, pinned: [], skipp
 @Injectable({ providedIn: 'root' })
 export class DayPlans {
   #key(classId: string): string {
-    return `vane-plan ${classId} ${format(new Date(), 'yyyy-MM-dd')}`;
+    return `vane-plan ${classId} ${lightFormat(new Date(), 'yyyy-MM-dd')}`;
   }
 
   read(classId: string): DayPlan {

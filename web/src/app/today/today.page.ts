@@ -1,14 +1,12 @@
-import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray, type CdkDragDrop } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import type { PlannedSitting } from '@vane/core';
-import { format } from 'date-fns';
 import { forkJoin } from 'rxjs';
 import { saveFile } from '../look/saveFile';
+import { Sortable } from '../look/sortable';
 import { Trouble } from '../look/trouble';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
@@ -18,11 +16,12 @@ import { arranged, DayPlans, NEW_DAY, withSwaps, type DayPlan } from './dayPlan'
 import { Learned } from './learned';
 import { calendarOf } from './calendar';
 import { minutesWords, needWords, sittingReason } from './planWords';
+import { SwapMenu } from './swapMenu';
 
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [CdkDrag, CdkDragHandle, CdkDropList, MatButtonModule, MatButtonToggleModule, MatMenuModule, Learned, Trouble],
+  imports: [MatButtonModule, MatButtonToggleModule, Learned, Sortable, SwapMenu, Trouble],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
 })
@@ -33,8 +32,10 @@ export class TodayPage {
   readonly #plans = inject(DayPlans);
   readonly #chosen = inject(ChosenPlan);
 
-  readonly today = format(new Date(), 'EEEE d MMMM');
+  readonly today = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
   readonly lengths = [4, 8, 12, 20];
+  /** The child whose name was pressed, to do something else with it. */
+  readonly swapping = signal<{ child: string; from: HTMLElement } | null>(null);
   readonly record = rxResource({
     params: () => this.#session.classId() || undefined,
     stream: ({ params: classId }) => forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
@@ -101,11 +102,8 @@ export class TodayPage {
   move(from: number, to: number): void {
     const ids = this.#arranged().map((s) => s.id);
     if (to < 0 || to >= ids.length) return;
-    moveItemInArray(ids, from, to);
+    ids.splice(to, 0, ...ids.splice(from, 1));
     this.set({ order: ids });
-  }
-  dropped({ previousIndex, currentIndex }: CdkDragDrop<unknown>): void {
-    this.move(previousIndex, currentIndex);
   }
   /** Alt and an arrow moves a row, as dragging does. */
   key(event: KeyboardEvent, index: number): void {

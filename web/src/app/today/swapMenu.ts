@@ -1,0 +1,60 @@
+import { afterNextRender, ChangeDetectionStrategy, Component, input, output, viewChild } from '@angular/core';
+import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
+import type { ChildView } from '@vane/contract';
+
+/** What can be done about one child of the plan: a menu at the name that was pressed. Loaded when the plan already stands. */
+@Component({
+  selector: 'vane-swap-menu',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatMenuModule],
+  template: `
+    <button
+      class="at"
+      type="button"
+      tabindex="-1"
+      aria-hidden="true"
+      [style]="at()"
+      [matMenuTriggerFor]="menu"
+      [matMenuTriggerRestoreFocus]="false"
+      (menuClosed)="close()"
+    ></button>
+    <mat-menu #menu="matMenu">
+      <button mat-menu-item type="button" (click)="other.emit()">Another routine for this child</button>
+      @for (one of children(); track one.id) {
+        @if (one.id !== child()) {
+          <button mat-menu-item type="button" (click)="swap.emit(one.id)">Swap with {{ one.nickname }}</button>
+        }
+      }
+    </mat-menu>
+  `,
+  styles: `
+    .at {
+      position: fixed;
+      pointer-events: none;
+      visibility: hidden;
+    }
+  `,
+})
+export class SwapMenu {
+  readonly child = input.required<string>();
+  readonly children = input.required<readonly ChildView[]>();
+  /** The name that was pressed: the menu hangs from it, and focus goes back to it. */
+  readonly from = input.required<HTMLElement>();
+  readonly other = output();
+  readonly swap = output<string>();
+  readonly closed = output();
+  readonly trigger = viewChild.required(MatMenuTrigger);
+
+  constructor() {
+    afterNextRender(() => this.trigger().openMenu());
+  }
+
+  at(): Partial<Record<'left.px' | 'top.px' | 'width.px' | 'height.px', number>> {
+    const { left, top, width, height } = this.from().getBoundingClientRect();
+    return { 'left.px': left, 'top.px': top, 'width.px': width, 'height.px': height };
+  }
+  close(): void {
+    this.from().focus();
+    this.closed.emit();
+  }
+}
