@@ -1,4 +1,4 @@
-import { factsWithinTen, isNumberFact, parseFact, type NumberFact } from '../facts/fact';
+import { factsWithinTen, isNumberFact, parseFact, type Fact, type NumberFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { workingNumber } from './workingNumber';
 
@@ -25,7 +25,7 @@ export interface Offered {
 /** Facts of an earlier step count as safe from this mean probability on: then the next step is opened. */
 const SAFE = 0.6;
 /** What is taken to be known of a fact of which nothing like it was ever read. */
-const UNREAD = 0.25;
+const UNREAD = { number: 0.25, seeing: 0.5 };
 /** Where pairs begin for a child of whom no pair was ever asked. */
 const FIRST_NUMBER = 5;
 
@@ -50,11 +50,11 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
   const number = found.number ?? (found.allKnown ? 10 : FIRST_NUMBER);
   const read = readings.flatMap((r) => {
     const fact = parseFact(r.fact);
-    return isNumberFact(fact) ? [{ kind: fact.kind, whole: fact.whole, p: r.pAutomatic }] : [];
+    return isNumberFact(fact) || fact.kind === 'show' ? [{ kind: fact.kind, whole: isNumberFact(fact) ? fact.whole : fact.answer, p: r.pAutomatic }] : [];
   });
-  const near = (kind: string, whole: number): number => {
+  const near = (kind: Fact['kind'], whole: number): number => {
     const like = read.filter((r) => r.kind === kind && Math.abs(r.whole - whole) <= 1);
-    return like.length === 0 ? UNREAD : like.reduce((sum, r) => sum + r.p, 0) / like.length;
+    return like.length === 0 ? UNREAD[kind === 'show' ? 'seeing' : 'number'] : like.reduce((sum, r) => sum + r.p, 0) / like.length;
   };
   const pOf = (text: string, fact: NumberFact): number => byFact.get(text)?.pAutomatic ?? near(fact.kind, fact.whole);
   const seeing = SHOWS.map((text): Offered => ({
@@ -63,7 +63,7 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     place: 'at',
     answer: parseFact(text).answer,
     whole: parseFact(text).answer,
-    p: byFact.get(text)?.pAutomatic ?? 0.5,
+    p: byFact.get(text)?.pAutomatic ?? near('show', parseFact(text).answer),
     reading: byFact.get(text) ?? null,
   }));
   const facts = (['add', 'missing', 'subtract'] as const).flatMap((operation) =>

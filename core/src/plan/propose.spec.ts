@@ -46,6 +46,15 @@ describe('what is on offer', () => {
     expect(offer.filter((o) => o.fact === '3+4').map((o) => o.place)).toEqual(['next']);
   });
 
+  it('takes a picture that was never shown for what its neighbours are', () => {
+    const p = (readings: Reading[], fact: string): number | undefined => offerOf(readings, 'judge').find((o) => o.fact === fact)?.p;
+    const seen = [read('show:1:frame-fives', 0.98), read('show:2:frame-pairs', 0.9), read('show:9:frame-fives', 0.2)];
+    expect(p(seen, 'show:1:five')).toBeCloseTo(0.94, 10);
+    expect(p(seen, 'show:8:frame-fives')).toBeCloseTo(0.2, 10);
+    expect(p(seen, 'show:5:five')).toBe(0.5);
+    expect(p(seen, '4+3')).toBe(0.25);
+  });
+
   it('opens the ten anchor when five is safe', () => {
     const anchors = (p: number) =>
       offerOf(

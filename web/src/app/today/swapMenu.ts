@@ -1,4 +1,4 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, input, output, viewChild } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, input, output, viewChild } from '@angular/core';
 import { MatMenuModule, MatMenuTrigger } from '@angular/material/menu';
 import type { ChildView } from '@vane/contract';
 
@@ -13,7 +13,10 @@ import type { ChildView } from '@vane/contract';
       type="button"
       tabindex="-1"
       aria-hidden="true"
-      [style]="at()"
+      [style.left.px]="at().left"
+      [style.top.px]="at().top"
+      [style.width.px]="at().width"
+      [style.height.px]="at().height"
       [matMenuTriggerFor]="menu"
       [matMenuTriggerRestoreFocus]="false"
       (menuClosed)="close()"
@@ -43,16 +46,13 @@ export class SwapMenu {
   readonly other = output();
   readonly swap = output<string>();
   readonly closed = output();
+  readonly at = computed(() => this.from().getBoundingClientRect());
   readonly trigger = viewChild.required(MatMenuTrigger);
 
   constructor() {
     afterNextRender(() => this.trigger().openMenu());
   }
 
-  at(): Partial<Record<'left.px' | 'top.px' | 'width.px' | 'height.px', number>> {
-    const { left, top, width, height } = this.from().getBoundingClientRect();
-    return { 'left.px': left, 'top.px': top, 'width.px': width, 'height.px': height };
-  }
   close(): void {
     this.from().focus();
     this.closed.emit();
