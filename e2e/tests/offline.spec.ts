@@ -1,5 +1,5 @@
 import { test as base } from '@playwright/test';
-import { beginSitting, DEMO, expect, freshServer, newResponses, number, onStage, recordOf, shown, stage } from '../vane';
+import { beginSitting, DEMO, expect, freshServer, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
 base(
@@ -63,3 +63,19 @@ base(
     await drop();
   },
 );
+
+test('on a slow network Vane says that it is on its way, and the plan does not wait for the other places', async ({ signedIn: page }) => {
+  let scripts = 0;
+  page.on('request', (request) => (scripts += Number(request.url().endsWith('.js'))));
+  await page.route('**/*.js', async (route) => {
+    await new Promise((later) => setTimeout(later, 1_200));
+    await route.continue();
+  });
+  await page.goto('/today', { waitUntil: 'commit' });
+  await expect(page.getByText('Vane is on its way …')).toBeVisible();
+  await expect(page.getByText('Fetching this place …')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible({ timeout: 15_000 });
+  await expect(page.locator('.coming')).toHaveCount(0);
+  const needed = scripts;
+  await expect.poll(() => scripts, { timeout: 15_000 }).toBeGreaterThan(needed + 10);
+});

@@ -23,6 +23,9 @@ import { WholeScreen } from './shell/wholeScreen';
     @if (inside() && !wholeScreen() && !locked()) {
       <vane-header [settingsOpen]="drawerOpen()" (settings)="drawerOpen.set(true)" />
     }
+    @if (underWay()) {
+      <p class="coming" role="status">Fetching this place …</p>
+    }
     @if (unloaded(); as url) {
       <div class="unloaded" role="alert">
         This place could not be loaded: Vane’s server does not answer. What was marked is kept on this device.
@@ -85,6 +88,8 @@ export class Root {
     ),
     { initialValue: '' },
   );
+  /** Another place is being fetched: the old one, or none, stands until then. */
+  readonly underWay = computed(() => this.#router.currentNavigation() !== null);
   readonly wholeScreen = inject(WholeScreen).taken;
   readonly locked = this.#session.locked;
 
