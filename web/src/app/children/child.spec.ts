@@ -40,6 +40,14 @@ describe('the working number in words', () => {
     );
   });
 
+  it('says none for nought', () => {
+    const found = worksAt(4, [
+      [3, [pair(1, 2)]],
+      [4, [pair(1, 3)]],
+    ]);
+    expect(numberSentence(found, 'Odo')).toContain('one were asked: none known, none leaning that way.');
+  });
+
   it('says so when nothing was asked, or everything is known', () => {
     expect(numberSentence(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
     expect(numberSentence(worksAt(null, [], true), 'Odo')).toContain('reads as known');

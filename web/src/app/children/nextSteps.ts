@@ -117,10 +117,11 @@ export function numberSentence({ number, allKnown, pairs }: WorkingNumber, name:
   const below = [...pairs].filter(([whole]) => whole < number).flatMap(([, own]) => own.filter((p) => p.asked));
   const [known, leaning] = [below.filter((p) => p.known).length, below.filter((p) => p.leaning).length];
   const open = (pairs.get(number) ?? []).filter((p) => !p.known).map((p) => `${inLetters(p.first)} and ${inLetters(p.second)}`);
+  const howMany = (n: number): string => (n === 0 ? 'none' : inLetters(n));
   const under =
     below.length === 0
       ? 'No pair of a smaller number has been asked.'
-      : `Of the smaller pairs ${inLetters(below.length)} were asked: ${inLetters(known)} known, ${inLetters(leaning)} leaning that way.`;
+      : `Of the smaller pairs ${inLetters(below.length)} were asked: ${howMany(known)} known, ${howMany(leaning)} leaning that way.`;
   const own = open.length === 0 ? `Its own pairs are close.` : `Still to be fixed: ${listed(open)}.`;
   return `${capital(name)} works at ${inLetters(number)}. ${under} ${own} It is found from readings alone, never from a claim.`;
 }
