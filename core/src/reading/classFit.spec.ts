@@ -1,0 +1,101 @@
+import { seeded } from '../random/random';
+import { simulateClass, type ClassPlan } from '../rehearsal/class';
+import type { Response } from '../record/response';
+import { childData } from './childData';
+import { updateChild } from './childFit';
+import { freshState } from './childState';
+import { CLASS_BEFORE, type ClassValues } from './classValues';
+import { FEATURES } from './features';
+import { classValues } from './judge';
+import { NormalField, noSites } from './normalField';
+
+const simulated = (seed: number, plan: Partial<ClassPlan> = {}): readonly Response[] => {
+  let id = 0;
+  return simulateClass({
+    seed,
+    names: Array.from({ length: 8 }, (_, i) => `child-${i}`),
+    weeks: 3,
+    until: Date.UTC(2026, 5, 10),
+    makeId: () => String(id++).padStart(6, '0'),
+    ...plan,
+  }).responses;
+};
+const weight = (values: ClassValues, name: string): number => values.fields.number.mean[FEATURES.number.findIndex((f) => f.name === name)]!;
+
+describe('what a class has in common', () => {
+  it('is steep in the whole where knowledge stops at a number, and says how far children differ (seed 11)', () => {
+    const values = classValues(simulated(11, { condition: 'stops at a number' }));
+    expect(weight(values, 'whole')).toBeLessThan(weight(CLASS_BEFORE, 'whole') - 0.3);
+    const level = values.fields.number.variance[0]!;
+    expect(level).toBeGreaterThan(0.2);
+    expect(level).toBeLessThan(CLASS_BEFORE.fields.number.variance[0]!);
+  });
+
+  it('does not matter to it what order children come in (seed 12)', () => {
+    const responses = simulated(12, { weeks: 1 });
+    const [one, other] = [classValues(responses), classValues([...responses].reverse())];
+    one.fields.number.mean.forEach((m, i) => expect(m).toBeCloseTo(other.fields.number.mean[i]!, 6));
+  });
+
+  const random = seeded(5);
+  it.each<[string, (r: Response) => Response | null]>([
+    ['nothing but pictures', (r) => (r.kind === 'show' ? r : null)],
+    ['every answer after eight seconds and nothing measured', (r) => (r.kind === 'match' || r.kind === 'count' ? null : { ...r, responseMs: 8000 })],
+    ['every answer nought', (r) => ({ ...r, given: '0', outcome: 'wrong' })],
+    ['a thousandth of a second or ten minutes', (r) => ({ ...r, responseMs: random() < 0.5 ? 1 : 600_000 })],
+    ['one answer in ten', (r) => (random() < 0.1 ? r : null)],
+  ])('stays in bounds with %s', (_, change) => {
+    const responses = simulated(13).flatMap((r) => change(r) ?? []);
+    const { fields, times } = classValues(responses);
+    for (const { mean, variance, familyVariance, operationVariance, ownVariance } of Object.values(fields)) {
+      for (const m of mean) expect(Math.abs(m)).toBeLessThan(10);
+      for (const v of [...variance, familyVariance, operationVariance, ownVariance]) {
+        expect(v).toBeGreaterThan(0);
+        expect(v).toBeLessThan(50);
+      }
+    }
+    for (const { median, sd } of Object.values(times)) expect(median > 0 && sd > 0 && Number.isFinite(median + sd)).toBe(true);
+  });
+});
+
+describe('one child in its class', () => {
+  it('has a field that starts where the last one ended: the same again moves little (seed 14)', () => {
+    const responses = simulated(14).filter((r) => r.child === 'child-3');
+    const data = childData('child-3', responses, Date.UTC(2026, 5, 10), []);
+    const state = freshState(data, CLASS_BEFORE);
+    for (let i = 0; i < 6; i++) updateChild(state, data, CLASS_BEFORE, { timeRounds: 2, sweeps: 4 });
+    const before = state.domains.number.field!;
+    updateChild(state, data, CLASS_BEFORE, { timeRounds: 2, sweeps: 4 });
+    const after = state.domains.number.field!;
+    after.cavityMean.forEach((m, f) => expect(m).toBeCloseTo(before.cavityMean[f]!, 1));
+  });
+});
+
+describe('the field while all is normal', () => {
+  it('is its prior where nothing was said', () => {
+    const prior = { mean: Float64Array.of(0.5, -1), variance: Float64Array.of(2, 0.5), familyVariance: 0.4, operationVariance: 0.3, ownVariance: 0.6 };
+    const field = new NormalField(
+      [
+        { features: Float64Array.of(1, 2), family: 'a', effects: [0, 1] },
+        { features: Float64Array.of(1, 0), family: 'b', effects: [0] },
+      ],
+      2,
+    );
+    field.solve(prior, noSites(2));
+    expect(field.mean[0]).toBeCloseTo(-1.5, 12);
+    expect(field.variance[0]).toBeCloseTo(2 + 4 * 0.5 + 0.4 + 0.3, 12);
+    expect(field.variance[1]).toBeCloseTo(2.4, 12);
+    expect(field.effects().map((e) => [e.effect, e.mean, e.variance])).toEqual([
+      [0, 0, expect.closeTo(0.4, 12)],
+      [1, 0, expect.closeTo(0.3, 12)],
+      [0, 0, expect.closeTo(0.4, 12)],
+    ]);
+    const certain = noSites(2);
+    certain.precision[1] = 1e6;
+    certain.shift[1] = 3e6;
+    field.solve(prior, certain);
+    expect(field.mean[1]).toBeCloseTo(3, 4);
+    // What the level learned is learned for the other fact too, and nothing of its slope.
+    expect(field.mean[0]).toBeCloseTo(-1.5 + (2 / 2.4) * 2.5, 4);
+  });
+});
