@@ -67,11 +67,11 @@ import { DevicePreferences } from './theme';
       inset: 0;
       z-index: 10;
       background: transparent;
-      color: var(--ink);
     }
     mat-sidenav {
       width: min(400px, 92vw);
       background: var(--paper);
+      color: var(--ink);
       border-radius: 0;
     }
     section {
