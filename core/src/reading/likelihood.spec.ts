@@ -63,3 +63,36 @@ describe('likelihood of one answer', () => {
     expect(stepsInView(FACT, 750, 0.7)).toEqual({ fromGreater: 3, all: 8 });
   });
 });
+
+describe('likelihood in numbers', () => {
+  const answer = (fact: string, given: string, outcome: Response['outcome'] = 'wrong') => answerLikelihood({ ...base, fact, given, outcome }, parseFact(fact));
+
+  it('errs in counting the more, the more there is to count, up to a limit', () => {
+    expect(answer('1+2', '3', 'correct')[2]).toBeCloseTo(0.92, 12);
+    expect(answer('5+5', '10', 'correct')[2]).toBeCloseTo(0.78, 12);
+    expect(answer('show:4:frame-fives', '4', 'correct')[2]).toBeCloseTo(0.9, 12);
+    expect(answer('5+5', '9')[2]).toBeCloseTo((0.22 * 0.7) / 2, 12);
+    expect(answer('5+5', '7')[2]).toBeCloseTo((0.22 * 0.3) / 8, 12);
+  });
+
+  it('guesses any number alike, and a part of the sum more', () => {
+    expect(answer('5+3', '7')[3]).toBeCloseTo(0.7 / 11, 12);
+    expect(answer('5+3', '3')[3]).toBeCloseTo(0.7 / 11 + 0.15, 12);
+    expect(answer('show:3:five', '3', 'correct')[3]).toBeCloseTo(0.7 / 11, 12);
+  });
+
+  it('goes by right or wrong where the number is not there', () => {
+    expect(answer('5+3', '', 'correct')).toEqual(answer('5+3', '8', 'correct'));
+    // Wrong, and not known how: no neighbour of any answer.
+    expect(answer('0+0', '', 'wrong')[0]).toBeCloseTo((0.03 * 0.7) / 8, 12);
+    expect(answer('5+3', '', 'wrong')[0]).toBeCloseTo((0.03 * 0.7) / 8, 12);
+  });
+
+  it('weighs every strategy by the sign', () => {
+    const plain = untimedLikelihood(base, FACT);
+    (['knew', 'derived', 'counted', 'guessed'] as const).forEach((sign, s) => {
+      const signed = untimedLikelihood({ ...base, sign }, FACT);
+      signed.forEach((x, i) => expect(x / plain[i]!).toBeCloseTo(i === s ? 0.9 : 0.1 / 3, 12));
+    });
+  });
+});

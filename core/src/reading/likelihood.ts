@@ -38,7 +38,7 @@ function guessed(given: number, fact: Fact): number {
 export function answerLikelihood(response: Response, fact: Fact): Likelihood {
   if (response.outcome === 'none') return [RETRIEVE_ERROR, DERIVE_ERROR, countError(fact), 0.3];
   const number = response.given === '' ? NaN : Number(response.given);
-  const given = Number.isInteger(number) ? number : response.outcome === 'correct' ? fact.answer : -1;
+  const given = Number.isInteger(number) ? number : response.outcome === 'correct' ? fact.answer : NaN;
   return [
     answered(given, fact.answer, RETRIEVE_ERROR, ONE_OFF.retrieve),
     answered(given, fact.answer, DERIVE_ERROR, ONE_OFF.derive),
