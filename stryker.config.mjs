@@ -1,4 +1,4 @@
-/** Mutation testing of the heart: `npm run mutation`, or of a part: `npm run mutation -- --mutate 'core/src/trial/*.ts,!**\/*.spec.ts'`. Takes an hour or more; not part of the tests. */
+/** Mutation testing of the heart: `npm run mutation`, or of a part: `npm run mutation -- --mutate 'core/src/trial/*.ts,!**\/*.spec.ts'`. Takes an hour or more (with VANE_QUICK=1 some minutes a file, see jest.core.config.mjs); not part of the tests. */
 export default {
   packageManager: 'npm',
   testRunner: 'jest',

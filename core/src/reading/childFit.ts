@@ -6,8 +6,8 @@ import { evidenceOn, FactAccounts, priorOf, type ChildState, type Domains, type 
 import type { ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
-import type { FieldPrior, Marginals } from './normalField';
 import { stepsInView, type Likelihood } from './likelihood';
+import type { FieldPrior, Marginals } from './normalField';
 import { Splitting, Z_GRID } from './posterior';
 
 const DOMAINS: readonly Domain[] = ['number', 'seeing'];
@@ -204,13 +204,13 @@ export function fitField(state: ChildState, values: ClassValues, domain: Domain,
   if (at.facts.length === 0) return;
   const shared = values.fields[domain];
   at.evidence = at.facts.map((fact) => evidenceOn(fact, state.accounts, state.shape));
-  const field = inferField(at.normal, fieldPrior(state, values, domain), at.evidence, at.sites, sweeps, start);
-  at.field = field;
+  at.field = inferField(at.normal, fieldPrior(state, values, domain), at.evidence, at.sites, sweeps, start);
+  const { weightMean, weightCovariance } = at.normal;
   // Heavy tails for steps (automatic relevance determination): a step that the answers ask for is let be large.
   at.stepVariance = Float64Array.from(FEATURES[domain], (feature, i) => {
     const own = shared.variance[i]!;
     if (!isStep(feature)) return own;
-    const square = (field.weightMean[i]! - shared.mean[i]!) ** 2 + field.weightCovariance[i * FEATURES[domain].length + i]!;
+    const square = (weightMean[i]! - shared.mean[i]!) ** 2 + weightCovariance[i * weightMean.length + i]!;
     return Math.max(0.02, (STEP_TRUST * own + square) / (STEP_TRUST + 1));
   });
 }

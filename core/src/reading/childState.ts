@@ -43,7 +43,7 @@ export class FactAccounts {
 
 /** A child's fields, with what their fit goes on from. */
 export type Domains = Record<Domain, DomainState>;
-interface DomainState {
+export interface DomainState {
   readonly facts: readonly ChildFact[];
   readonly normal: NormalField;
   sites: Sites;

@@ -1,11 +1,12 @@
 import type { Shared } from '../latency/times';
 import type { ChildData } from './childData';
 import { chooseShape, updateChild } from './childFit';
-import { freshState, type ChildState } from './childState';
+import { freshState, type ChildState, type DomainState } from './childState';
 import { CLASS_BEFORE, type ClassValues, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
-import type { Effects, Field } from './field';
+import type { Effects } from './field';
 import { invert } from './linear';
+import type { FieldPrior } from './normalField';
 
 /** Children with at least this many answers tell about their class, and from this many such children on the class is learned at all. */
 const ENOUGH_ANSWERS = 12;
@@ -31,11 +32,44 @@ const share = (hits: readonly number[], before: readonly number[], weight: numbe
   return before.map((b, i) => (weight * b + hits[i]!) / (weight + total));
 };
 
+/** What the answers of one child say of its class's weights and effects. */
+interface Told {
+  readonly prior: FieldPrior;
+  readonly weightMean: Float64Array;
+  /** Row by row. */
+  readonly weightCovariance: Float64Array;
+  readonly family: Effects;
+  readonly operation: Effects;
+  readonly own: Effects;
+}
+
+/** Solves the child's field once more as it stands: fits under other shapes have been at work in the same place since. */
+function toldBy({ normal, sites, field }: DomainState): Told[] {
+  if (field === null) return [];
+  const { prior, own } = field;
+  normal.solve(prior, sites);
+  const all = normal.effects();
+  const of = (wanted: (effect: number) => boolean, variance: number): Effects => {
+    const these = all.filter(({ effect }) => wanted(effect));
+    return { square: these.reduce((sum, e) => sum + e.mean ** 2, 0), settled: these.reduce((sum, e) => sum + 1 - e.variance / variance, 0) };
+  };
+  return [
+    {
+      prior,
+      weightMean: normal.weightMean.slice(),
+      weightCovariance: normal.weightCovariance.slice(),
+      family: of((e) => e === 0, prior.familyVariance),
+      operation: of((e) => e > 0, prior.operationVariance),
+      own,
+    },
+  ];
+}
+
 /**
  * Mean of a class's weights. What a child's answers say of it is taken with the child's own spread summed out, which needs the child's whole covariance V under its prior variances S: precision
  * S⁻¹ − S⁻¹VS⁻¹. The mean of the children's means has the same resting point, and takes ten times the rounds to it.
  */
-function meanOf(features: readonly Feature[], fields: readonly Field[]): number[] {
+function meanOf(features: readonly Feature[], told: readonly Told[]): number[] {
   const d = features.length;
   const precision = new Float64Array(d * d);
   const shift = new Float64Array(d);
@@ -43,7 +77,7 @@ function meanOf(features: readonly Feature[], fields: readonly Field[]): number[
     precision[i * d + i] = 1 / classSd ** 2;
     shift[i] = mean / classSd ** 2;
   });
-  for (const { prior, weightMean, weightCovariance } of fields) {
+  for (const { prior, weightMean, weightCovariance } of told) {
     for (let i = 0; i < d; i++) {
       const own = 1 / prior.variance[i]!;
       let pulled = 0;
@@ -61,10 +95,10 @@ function meanOf(features: readonly Feature[], fields: readonly Field[]): number[
 }
 
 /** Variance of a weight between the children of a class. A step's is of another kind, as every child's own is fitted on top of it. */
-function varianceOf(feature: Feature, i: number, mean: number, fields: readonly Field[]): number {
+function varianceOf(feature: Feature, i: number, mean: number, told: readonly Told[]): number {
   let square = GUESS_CHILDREN * feature.childSd ** 2;
   let worth = GUESS_CHILDREN;
-  for (const { prior, weightMean, weightCovariance } of fields) {
+  for (const { prior, weightMean, weightCovariance } of told) {
     const left = weightCovariance[i * weightMean.length + i]!;
     square += (weightMean[i]! - mean) ** 2 + (isStep(feature) ? left : 0);
     worth += isStep(feature) ? 1 : 1 - left / prior.variance[i]!;
@@ -73,11 +107,11 @@ function varianceOf(feature: Feature, i: number, mean: number, fields: readonly 
 }
 
 function fieldOf(domain: Domain, states: readonly ChildState[], now: FieldValues, before: FieldValues): FieldValues {
-  const fields = states.flatMap((s) => (s.domains[domain].field === null ? [] : [s.domains[domain].field]));
-  if (fields.length === 0) return now;
-  const mean = meanOf(FEATURES[domain], fields);
+  const told = states.flatMap((s) => toldBy(s.domains[domain]));
+  if (told.length === 0) return now;
+  const mean = meanOf(FEATURES[domain], told);
   const learned = (kind: 'family' | 'operation' | 'own', guess: number): number => {
-    const sum = (of: (effects: Effects) => number): number => fields.reduce((all, field) => all + of(field[kind]), 0);
+    const sum = (of: (effects: Effects) => number): number => told.reduce((all, child) => all + of(child[kind]), 0);
     return (
       (GUESS_EFFECTS * guess + sum((e) => e.square)) /
       (GUESS_EFFECTS +
@@ -89,7 +123,7 @@ function fieldOf(domain: Domain, states: readonly ChildState[], now: FieldValues
   };
   return {
     mean,
-    variance: FEATURES[domain].map((feature, i) => varianceOf(feature, i, mean[i]!, fields)),
+    variance: FEATURES[domain].map((feature, i) => varianceOf(feature, i, mean[i]!, told)),
     familyVariance: learned('family', before.familyVariance),
     operationVariance: learned('operation', before.operationVariance),
     ownVariance: learned('own', before.ownVariance),

@@ -1,4 +1,4 @@
-import { effectVariances, type FieldPrior, type Marginals, type NormalField, type Sites } from './normalField';
+import type { FieldPrior, Marginals, NormalField, Sites } from './normalField';
 import { Z_GRID } from './posterior';
 
 /**
@@ -13,17 +13,13 @@ export interface Effects {
   readonly settled: number;
 }
 
-/** Mean and variance of z for each fact from everything but its own answers (own deviation included), and mean and covariance of the weights from everything. */
+/** Mean and variance of z for each fact from everything but its own answers (own deviation included). */
 export interface Field {
   /** What it was inferred under. */
   readonly prior: FieldPrior;
   readonly cavityMean: Float64Array;
   readonly cavityVariance: Float64Array;
-  readonly weightMean: Float64Array;
-  /** Row by row. */
-  readonly weightCovariance: Float64Array;
-  readonly family: Effects;
-  readonly operation: Effects;
+  /** The facts' own deviations. */
   readonly own: Effects;
 }
 
@@ -94,7 +90,7 @@ function sweep(marginals: Marginals, { ownVariance }: FieldPrior, evidence: read
 
 /**
  * Infers a child's field.
- * @param normal over the facts of one domain
+ * @param normal over the facts of one domain; it stands as solved last when this returns
  * @param evidence per fact, its likelihood at every z of the grid, any scale
  * @param sites stand-ins to start from; changed in place
  * @param sweeps how often all stand-ins are renewed: at least once
@@ -114,23 +110,5 @@ export function inferField(normal: NormalField, prior: FieldPrior, evidence: rea
     cavityMean[f] = c.mean;
     cavityVariance[f] = c.variance + prior.ownVariance;
   }
-  const variances = effectVariances(prior);
-  const effects = normal.effects();
-  const of = (wanted: (effect: number) => boolean): Effects => {
-    const these = effects.filter(({ effect }) => wanted(effect));
-    return {
-      square: these.reduce((sum, e) => sum + e.mean ** 2, 0),
-      settled: these.reduce((sum, e) => sum + 1 - e.variance / variances[e.effect]!, 0),
-    };
-  };
-  return {
-    prior,
-    cavityMean,
-    cavityVariance,
-    weightMean: normal.weightMean.slice(),
-    weightCovariance: normal.weightCovariance.slice(),
-    family: of((e) => e === 0),
-    operation: of((e) => e > 0),
-    own,
-  };
+  return { prior, cavityMean, cavityVariance, own };
 }

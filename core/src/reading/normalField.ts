@@ -29,7 +29,6 @@ export interface Marginals {
 }
 
 const B = FAMILY_EFFECTS;
-export const effectVariances = (prior: FieldPrior): number[] => Array.from({ length: B }, (_, e) => (e === 0 ? prior.familyVariance : prior.operationVariance));
 
 /** What a family's facts have in common; `features`: those that are not nought in any of them, ascending, by whose places in the list the other arrays go. */
 interface FamilyBlock {
@@ -72,7 +71,7 @@ export class NormalField implements Marginals {
 
   /** @param features length of every fact's features */
   constructor(
-    readonly facts: readonly PlacedFact[],
+    facts: readonly PlacedFact[],
     readonly features: number,
   ) {
     const blocks = new Map<string, FamilyBlock>();
@@ -124,12 +123,11 @@ export class NormalField implements Marginals {
       main[i * d + i] = 1 / prior.variance[i]!;
       this.#shift[i] = prior.mean[i]! / prior.variance[i]!;
     }
-    const effectVariance = effectVariances(prior);
     for (const { inverse, shift, cross } of this.#families) {
       inverse.fill(0);
       shift.fill(0);
       cross.fill(0);
-      for (let e = 0; e < B; e++) inverse[e * B + e] = 1 / effectVariance[e]!;
+      for (let e = 0; e < B; e++) inverse[e * B + e] = 1 / (e === 0 ? prior.familyVariance : prior.operationVariance);
     }
     for (let f = 0; f < this.#rows.length; f++) {
       const { features, values, places, effects, family } = this.#rows[f]!;

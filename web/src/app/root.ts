@@ -19,6 +19,10 @@ import { WholeScreen } from './shell/wholeScreen';
       @if (drawerOpen()) {
         <vane-settings-drawer (closed)="drawerOpen.set(false)" />
       }
+    } @error {
+      @if (drawerOpen()) {
+        <p class="coming" role="alert">The settings could not be loaded: Vane’s server does not answer.</p>
+      }
     }
     @if (inside() && !wholeScreen() && !locked()) {
       <vane-header [settingsOpen]="drawerOpen()" (settings)="drawerOpen.set(true)" />

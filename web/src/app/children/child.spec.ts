@@ -45,7 +45,7 @@ describe('the working number in words', () => {
       [3, [pair(1, 2)]],
       [4, [pair(1, 3)]],
     ]);
-    expect(numberSentence(found, 'Odo')).toContain('one were asked: none known, none leaning that way.');
+    expect(numberSentence(found, 'Odo')).toContain('one was asked: none known, none leaning that way.');
   });
 
   it('says so when nothing was asked, or everything is known', () => {

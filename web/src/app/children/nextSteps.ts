@@ -121,7 +121,7 @@ export function numberSentence({ number, allKnown, pairs }: WorkingNumber, name:
   const under =
     below.length === 0
       ? 'No pair of a smaller number has been asked.'
-      : `Of the smaller pairs ${inLetters(below.length)} were asked: ${howMany(known)} known, ${howMany(leaning)} leaning that way.`;
+      : `Of the smaller pairs ${inLetters(below.length)} ${below.length === 1 ? 'was' : 'were'} asked: ${howMany(known)} known, ${howMany(leaning)} leaning that way.`;
   const own = open.length === 0 ? `Its own pairs are close.` : `Still to be fixed: ${listed(open)}.`;
   return `${capital(name)} works at ${inLetters(number)}. ${under} ${own} It is found from readings alone, never from a claim.`;
 }

@@ -13,12 +13,16 @@ export class Sortable {
     const list = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
     const injector = inject(Injector);
     const leaving = inject(DestroyRef);
-    void import('./sorting').then(({ Sorting }) => {
-      if (leaving.destroyed) return;
-      const sorting = new Sorting(injector, list, (from, to) => this.moved.emit({ from, to }));
-      leaving.onDestroy(() => sorting.dispose());
-      this.#sorting.set(sorting);
-    });
+    import('./sorting').then(
+      ({ Sorting }) => {
+        if (leaving.destroyed) return;
+        const sorting = new Sorting(injector, list, (from, to) => this.moved.emit({ from, to }));
+        leaving.onDestroy(() => sorting.dispose());
+        this.#sorting.set(sorting);
+      },
+      // Rows can be moved by keys and buttons all the same.
+      (error: unknown) => console.warn('Rows cannot be dragged:', error),
+    );
     afterRenderEffect(() => {
       this.vaneSortable();
       this.#sorting()?.rows(

@@ -39,6 +39,8 @@ export const PLACES = [
         <vane-class-chooser />
       } @placeholder {
         <span class="class">{{ session.openClass()?.name }}</span>
+      } @error {
+        <span class="class">{{ session.openClass()?.name }}</span>
       }
       <vane-waiting />
       <nav aria-label="Places">
