@@ -78,4 +78,20 @@ test('on a slow network Vane says that it is on its way, and the plan does not w
   await expect(page.locator('.coming')).toHaveCount(0);
   const needed = scripts;
   await expect.poll(() => scripts, { timeout: 15_000 }).toBeGreaterThan(needed + 10);
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+});
+
+test('settings that do not arrive say so, and the place stays usable', async ({ signedIn: page }) => {
+  await page.route('**/chunk-*.js', async (route) => {
+    const response = await route.fetch();
+    await ((await response.text()).includes('Light or dark') ? route.abort() : route.fulfill({ response }));
+  });
+  await page.goto('/today');
+  await page.getByRole('button', { name: 'Settings' }).click();
+  const trouble = page.getByRole('alert').filter({ hasText: 'The settings could not be loaded' });
+  await expect(trouble).toBeVisible();
+  await trouble.getByRole('button', { name: 'Close' }).click();
+  await expect(trouble).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Begin with/ }).first()).toBeEnabled();
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
 });

@@ -21,7 +21,10 @@ import { WholeScreen } from './shell/wholeScreen';
       }
     } @error {
       @if (drawerOpen()) {
-        <p class="coming" role="alert">The settings could not be loaded: Vane’s server does not answer.</p>
+        <div class="unloaded" role="alert">
+          The settings could not be loaded: Vane’s server does not answer. Load this page again when it does.
+          <button type="button" (click)="drawerOpen.set(false)">Close</button>
+        </div>
       }
     }
     @if (inside() && !wholeScreen() && !locked()) {

@@ -16,11 +16,6 @@ import { Session } from '../session/session';
       }
     </mat-menu>
   `,
-  styles: `
-    button {
-      color: var(--faint);
-    }
-  `,
 })
 export class ClassChooser {
   readonly session = inject(Session);

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { PlannedSitting } from '@vane/core';
 import { forkJoin } from 'rxjs';
 import { saveFile } from '../look/saveFile';
@@ -21,7 +21,7 @@ import { SwapMenu } from './swapMenu';
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, Learned, Sortable, SwapMenu, Trouble],
+  imports: [MatButtonModule, MatButtonToggleModule, RouterLink, Learned, Sortable, SwapMenu, Trouble],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
 })
