@@ -76,7 +76,9 @@ export function createApp(deps: Deps): Hono<Env> {
   });
   app.notFound((c) => answerProblem(c, 'not-found'));
   app.use(policy);
-  app.use(compress());
+  // What is asked for may be long; what is said to a change is a few bytes.
+  const packed = compress();
+  app.use((c, next) => (c.req.method === 'GET' ? packed(c, next) : next()));
 
   const api = new Hono<Env>();
   api.use(async (c, next) => {

@@ -2,7 +2,7 @@ import type { BatchResult, RecordRow, SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { UUID, type ClassKey } from '../classes/children';
 import { classOrChild, type Which } from '../judging/which';
-import { Child, ResponseEntity, Sitting } from '../db/entities';
+import { Child, ResponseEntity } from '../db/entities';
 
 const COLUMNS = `r.id as response_id, r.child_id as child, r.sitting_id as sitting, r.shown_at, r.kind, r.fact, r.answer_mode, r.exposure_ms, r.response_ms, r.given,
   r.outcome, r.observed, r.aid, r.void, r.flags, r.quality, r.extra`;
@@ -69,16 +69,10 @@ const CHUNK = 500;
 /** Adds sittings that are not there yet. */
 export async function addSittings(em: EntityManager, key: ClassKey, sittings: readonly SittingRow[], importId: string | null = null): Promise<void> {
   for (let i = 0; i < sittings.length; i += CHUNK) {
-    const rows = sittings.slice(i, i + CHUNK).map((s) => ({
-      ...key,
-      id: s.id,
-      routine: s.routine,
-      startedAt: new Date(s.started_at),
-      answerMode: s.answer_mode,
-      settings: s.settings,
-      importId,
-    }));
-    await em.createQueryBuilder(Sitting).insert(rows).onConflict(['schoolId', 'id']).ignore().execute();
+    const rows = sittings.slice(i, i + CHUNK).map((s) => ({ ...s, school_id: key.schoolId, class_id: key.classId, import_id: importId }));
+    await em.execute('insert into sitting select r.* from json_populate_recordset(null::sitting, ?) r on conflict (school_id, id) do nothing', [
+      JSON.stringify(rows),
+    ]);
   }
 }
 

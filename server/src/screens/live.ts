@@ -9,6 +9,9 @@ export type Side = 'control' | 'stage';
 /** What changed: a side's state, or the screen is gone. */
 export type Change = Side | 'ended';
 
+/** What `pg_notify` is given to tell of a change. */
+export const notice = (screen: string, change: Change): [channel: string, payload: string] => [CHANNEL, `${screen} ${change}`];
+
 /**
  * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection
  * comes back by itself, and everybody then looks anew.
@@ -39,10 +42,6 @@ export class Live {
       end();
       throw error;
     }
-  }
-
-  async tell(screen: string, change: Change): Promise<void> {
-    await this.orm.em.fork().execute('select pg_notify(?, ?)', [CHANNEL, `${screen} ${change}`]);
   }
 
   async close(): Promise<void> {

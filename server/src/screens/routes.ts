@@ -10,7 +10,7 @@ import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Screen } from '../db/entities';
 import { RequestProblem } from '../problem';
-import type { Live, Side } from './live';
+import { notice, type Live, type Side } from './live';
 
 const COOKIE = 'vane_screen';
 /** Letters and digits that nobody mistakes for one another. */
@@ -34,10 +34,13 @@ function follow(c: Context<Env>, deps: Deps, live: Live, which: { schoolId: stri
     let sent = -1;
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
-      const row = await deps.orm.em.fork().findOne(Screen, which);
-      const [seq, state] = side === 'control' ? [row?.controlSeq, row?.control] : [row?.stageSeq, row?.stage];
-      if (row === null) return stream.writeSSE({ event: 'ended', data: '' }).then(() => stream.close());
-      if (seq === undefined || state === null || state === undefined || seq <= sent) return;
+      const [row]: { seq: number; state: object | null }[] = await deps.orm.em.fork().execute(
+        `select ${side}_seq::float8 as seq, ${side} as state from screen where school_id = ? and id = ?`,
+        [which.schoolId, which.id],
+      );
+      if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => stream.close());
+      const { seq, state } = row;
+      if (state === null || seq <= sent) return;
       sent = seq;
       await stream.writeSSE({ event: 'state', data: JSON.stringify({ seq, state }) });
     };
@@ -58,14 +61,17 @@ function follow(c: Context<Env>, deps: Deps, live: Live, which: { schoolId: stri
   });
 }
 
-/** Keeps a side's state if it is newer than what is there, and tells the other. */
-async function keep(em: EntityManager, live: Live, { schoolId, id }: { schoolId: string; id: string }, side: Side, seq: number, state: object): Promise<void> {
-  const kept: unknown[] = await em.execute(
-    `update screen set ${side} = ?::jsonb, ${side}_seq = ? where school_id = ? and id = ? and ${side}_seq < ? returning id`,
-    [JSON.stringify(state), seq, schoolId, id, seq],
+/**
+ * Keeps a side's state if it is newer than what is there, and tells the other in the same statement. It does not wait for the disk: a telling commit holds up every other
+ * until it is written, and what a cut of power takes is replaced by the side's next state.
+ */
+async function keep(em: EntityManager, { schoolId, id }: { schoolId: string; id: string }, side: Side, seq: number, state: object): Promise<void> {
+  const told: unknown[] = await em.execute(
+    `with kept as (update screen set ${side} = ?::jsonb, ${side}_seq = ? where school_id = ? and id = ? and ${side}_seq < ? returning 1)
+     select set_config('synchronous_commit', 'off', true), pg_notify(?, ?) from kept`,
+    [JSON.stringify(state), seq, schoolId, id, seq, ...notice(id, side)],
   );
-  if (kept.length > 0) return live.tell(id, side);
-  if ((await em.count(Screen, { schoolId, id })) === 0) throw new RequestProblem('not-found');
+  if (told.length === 0 && (await em.count(Screen, { schoolId, id })) === 0) throw new RequestProblem('not-found');
 }
 
 /** The adult's side: makes a screen, writes what is to be shown, and follows what happens there. */
@@ -83,14 +89,14 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
     })
     .put('/screens/:id', jsonBody(screenState), async (c) => {
       const { seq, state } = c.req.valid('json');
-      await keep(c.var.em, live, key(c), 'control', seq, state);
+      await keep(c.var.em, key(c), 'control', seq, state);
       return c.body(null, 204);
     })
     .get('/screens/:id/events', (c) => follow(c, deps, live, key(c), OTHER.control))
     .delete('/screens/:id', async (c) => {
       const { id } = key(c);
       await c.var.em.nativeDelete(Screen, key(c));
-      await live.tell(id, 'ended');
+      await c.var.em.execute('select pg_notify(?, ?)', notice(id, 'ended'));
       return c.body(null, 204);
     });
 }
@@ -128,7 +134,7 @@ export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
     .use('/events', paired)
     .put('/stage', jsonBody(screenState), async (c) => {
       const { seq, state } = c.req.valid('json');
-      await keep(c.var.em, live, c.var.screen, 'stage', seq, state);
+      await keep(c.var.em, c.var.screen, 'stage', seq, state);
       return c.body(null, 204);
     })
     .get('/stage', async (c) => {
