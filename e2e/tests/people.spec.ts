@@ -37,38 +37,38 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Settings' }).click();
   await page.getByRole('link', { name: /^Classes of/ }).click();
   await page.getByRole('button', { name: 'Add a class' }).click();
-  await page.getByRole('dialog').getByLabel('Name').fill('Sandpiper');
+  await page.getByRole('dialog').getByLabel('Name').fill('Dunlin');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toContainText('no children');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('no children');
 
   await page.goto('/children');
   await page.getByRole('button', { name: 'Change Junia' }).click();
-  await page.getByRole('menuitem', { name: 'Move to Sandpiper' }).click();
+  await page.getByRole('menuitem', { name: 'Move to Dunlin' }).click();
   await page.getByRole('button', { name: 'Move', exact: true }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Junia is in Sandpiper now.' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Junia is in Dunlin now.' })).toBeVisible();
   await page.getByRole('button', { name: 'Choose a class' }).click();
-  await page.getByRole('menuitem', { name: 'Sandpiper' }).click();
+  await page.getByRole('menuitem', { name: 'Dunlin' }).click();
   await page.getByRole('link', { name: 'Junia' }).click();
   await expect(page.getByText(/^The last sitting moved/)).toBeVisible();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Junia' })).toBeVisible();
 
   await page.goto('/school');
-  await page.getByRole('button', { name: 'Change Sandpiper' }).click();
+  await page.getByRole('button', { name: 'Change Dunlin' }).click();
   await page.getByRole('menuitem', { name: /^End of the year/ }).click();
   await page.getByLabel('Name of the new class').fill('Heron');
   await page.getByRole('button', { name: 'Go on with one child' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toContainText('one child');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toContainText('put away');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('put away');
   await page.getByLabel('Find a class or an adult').fill('heRon');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toBeHidden();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toBeVisible();
   await page.getByLabel('Find a class or an adult').fill('');
-  await page.getByRole('button', { name: 'Change Sandpiper' }).click();
+  await page.getByRole('button', { name: 'Change Dunlin' }).click();
   await page.getByRole('menuitem', { name: /^Delete/ }).click();
-  await page.getByLabel('Write Sandpiper to go on').fill('Sandpiper');
+  await page.getByLabel('Write Dunlin to go on').fill('Dunlin');
   await page.getByRole('button', { name: 'Delete for good' }).click();
-  await expect(page.getByRole('listitem').filter({ hasText: 'Sandpiper' })).toBeHidden();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
 });
 
 test('a child is seen over time and stepped back; what comes next begins; notes stand on child and sitting', async ({ signedIn: page }) => {

@@ -5,7 +5,7 @@ import { createApp } from './app';
 import { openDatabase } from './db/orm';
 import { loadDemo } from './demo/load';
 import { JudgeThread } from './judging/judge';
-import { DEMO_CLASS_ID, DEMO_SCHOOL_ID } from './demo/names';
+import { DEMO_CLASSES, DEMO_SCHOOL_ID } from './demo/names';
 import { Readings } from './judging/readings';
 import type { Print } from './prints/pdf';
 import { RecordFile, RecordServer } from './standins/recordStore';
@@ -25,7 +25,8 @@ const printing = new TaskThread<Print>(new URL('./pdf.worker.js', import.meta.ur
 const now = (): Date => new Date();
 
 if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
-  await new Readings({ orm, judge, log, now }).current({ schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID });
+  const readings = new Readings({ orm, judge, log, now });
+  for (const { id } of DEMO_CLASSES) await readings.current({ schoolId: DEMO_SCHOOL_ID, classId: id });
 }
 
 const toClose: (() => Promise<void>)[] = [];

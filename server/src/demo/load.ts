@@ -1,19 +1,16 @@
 import { toRow, type RecordRow, type SittingRow } from '@vane/contract';
-import { HARBOUR_CHILDREN, seeded, simulateClass } from '@vane/core';
+import { seeded, simulateClass } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { passwordHash } from '../adults/signIn';
 import { addChildren } from '../classes/children';
 import { Adult, Child, ClassAdult, School, SchoolClass } from '../db/entities';
 import { addResponses, addSittings } from '../record/store';
-import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASS, DEMO_CLASS_ID, DEMO_SCHOOL, DEMO_SCHOOL_ID, DEMO_SIGN_IN } from './names';
-
-const SEED = 20_26;
-const WEEKS = 6;
+import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASSES, DEMO_SCHOOL, DEMO_SCHOOL_ID, DEMO_SIGN_IN, type DemoClass } from './names';
 
 /** Version 7 ids for the demo's past, from their time and a seeded source, so that they sort as if they had been recorded then. */
-function demoIds(): (atMs: number) => string {
-  const random = seeded(SEED);
+function demoIds(seed: number): (atMs: number) => string {
+  const random = seeded(seed);
   return (msecs) => v7({ msecs, random: Uint8Array.from({ length: 16 }, () => Math.floor(256 * random())) });
 }
 
@@ -22,30 +19,35 @@ export async function removeDemo(em: EntityManager): Promise<void> {
   await em.nativeDelete(School, { id: DEMO_SCHOOL_ID });
 }
 
-/** Loads the harbour demo unless it is there: 24 invented children and weeks of sittings up to now. Tells whether it was loaded. */
-export async function loadDemo(em: EntityManager, now: Date, weeks = WEEKS): Promise<boolean> {
+/** Loads the harbour demo unless it is there: two classes of invented children, with sittings up to now; `mostWeeks` for less of them. Tells whether it was loaded. */
+export async function loadDemo(em: EntityManager, now: Date, mostWeeks = Infinity): Promise<boolean> {
   if ((await em.count(School, { id: DEMO_SCHOOL_ID })) > 0) return false;
   const password = await passwordHash(DEMO_SIGN_IN.password);
-  const simulated = simulateClass({ seed: SEED, names: HARBOUR_CHILDREN, weeks, until: now.getTime(), makeId: demoIds() });
   await em.transactional(async (tx) => {
-    const key = { schoolId: DEMO_SCHOOL_ID, classId: DEMO_CLASS_ID };
+    const key = { schoolId: DEMO_SCHOOL_ID };
     await tx.insert(School, { id: DEMO_SCHOOL_ID, name: DEMO_SCHOOL, createdAt: now });
     const { email } = DEMO_SIGN_IN;
-    await tx.insert(Adult, { schoolId: DEMO_SCHOOL_ID, id: DEMO_ADULT_ID, email, name: DEMO_ADULT, role: 'lead', passwordHash: password, createdAt: now });
-    await tx.insert(SchoolClass, { schoolId: DEMO_SCHOOL_ID, id: DEMO_CLASS_ID, name: DEMO_CLASS, createdAt: now });
-    await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
-    await addChildren(tx, key, HARBOUR_CHILDREN, now);
-    const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
-    const sittings = simulated.sittings.map((s): SittingRow => ({
-      id: s.id,
-      routine: 'demo',
-      started_at: new Date(s.startedAt).toISOString(),
-      answer_mode: s.answerMode,
-      settings: null,
-    }));
-    await addSittings(tx, key, sittings);
-    const rows = simulated.responses.map((r): RecordRow => ({ ...toRow(r), child: ids.get(r.child) ?? r.child }));
-    for (let i = 0; i < rows.length; i += 2000) await addResponses(tx, key, rows.slice(i, i + 2000), now);
+    await tx.insert(Adult, { ...key, id: DEMO_ADULT_ID, email, name: DEMO_ADULT, role: 'lead', passwordHash: password, createdAt: now });
+    for (const one of DEMO_CLASSES) await loadClass(tx, { ...one, weeks: Math.min(one.weeks, mostWeeks) }, now);
   });
   return true;
+}
+
+async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<void> {
+  const key = { schoolId: DEMO_SCHOOL_ID, classId: one.id };
+  const simulated = simulateClass({ seed: one.seed, names: one.children, weeks: one.weeks, until: now.getTime(), makeId: demoIds(one.seed) });
+  await tx.insert(SchoolClass, { schoolId: DEMO_SCHOOL_ID, id: one.id, name: one.name, createdAt: now });
+  await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
+  await addChildren(tx, key, one.children, now);
+  const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
+  const sittings = simulated.sittings.map((s): SittingRow => ({
+    id: s.id,
+    routine: 'demo',
+    started_at: new Date(s.startedAt).toISOString(),
+    answer_mode: s.answerMode,
+    settings: null,
+  }));
+  await addSittings(tx, key, sittings);
+  const rows = simulated.responses.map((r): RecordRow => ({ ...toRow(r), child: ids.get(r.child) ?? r.child }));
+  for (let i = 0; i < rows.length; i += 2000) await addResponses(tx, key, rows.slice(i, i + 2000), now);
 }
