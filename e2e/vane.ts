@@ -95,7 +95,7 @@ export async function beginSitting(page: Page, wish: SittingChoice): Promise<voi
   await pickOption(page, 'Routine', 'Flash and say');
   if (wish.seenFor) await pickOption(page, 'Seen for', wish.seenFor);
   const choose = (name: string): Promise<void> => page.getByRole('radio', { name, exact: true }).click();
-  await pickOption(page, 'How', wish.answers ?? 'the child taps');
+  await pickOption(page, 'Answers', wish.answers ?? 'the child taps');
   await pickOption(page, 'Layout', wish.picture ?? 'frame by fives');
   await choose(String(wish.shows ?? 5));
   if (wish.warmUp === false) await choose('none');

@@ -90,7 +90,7 @@ export async function longSitting(base, serverPid) {
   await page.goto('/carpet');
   for (const [list, option] of [
     ['Seen for', 'it stays until the answer'],
-    ['How', 'the child taps'],
+    ['Answers', 'the child taps'],
   ]) {
     await page.getByRole('combobox', { name: list, exact: true }).click();
     await page.getByRole('option', { name: option, exact: true }).click();

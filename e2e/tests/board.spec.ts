@@ -31,7 +31,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
 }) => {
   const before = await recordOf(page, 'Bram');
   await choose(page, 'Bram', 'the stage on a board');
-  await pickOption(page, 'How', 'speaks, you mark');
+  await pickOption(page, 'Answers', 'speaks, you mark');
   await page.getByRole('button', { name: 'Begin with Bram' }).click();
   const board = await pair(page, browser, baseURL);
 
@@ -80,7 +80,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
 test('a child sits alone with a tablet: it shows each question itself, and the next comes by itself', async ({ signedIn: page, browser, baseURL }) => {
   const before = await recordOf(page, 'Nuru');
   await choose(page, 'Nuru', 'the child alone with a tablet');
-  await pickOption(page, 'How', 'the child taps');
+  await pickOption(page, 'Answers', 'the child taps');
   await page.getByRole('button', { name: 'Begin with Nuru' }).click();
   const tablet = await pair(page, browser, baseURL);
   await tablet.getByRole('button', { name: 'Ready' }).click();

@@ -19,6 +19,8 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await expect.poll(async () => (await titles()).length).toBe(proposed.length - 1);
   await page.reload();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
+  await page.getByRole('button', { name: /^Bring back: / }).click();
+  await expect.poll(async () => (await titles()).length).toBe(proposed.length);
 
   // Dragged by its handle.
   await page.getByRole('button', { name: 'As proposed' }).click();
@@ -37,6 +39,9 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   const first = await rows.first().locator('.who button').first().innerText();
   const other = await rows.nth(1).locator('.who button').first().innerText();
   await rows.first().getByRole('button', { name: first, exact: true }).click();
+  const together = (await rows.first().locator('.who button').allInnerTexts()).map((name) => `Swap with ${name}`);
+  const offered = await page.getByRole('menuitem').allInnerTexts();
+  expect(offered.filter((words) => together.includes(words))).toEqual([]);
   await page.getByRole('menuitem', { name: `Swap with ${other}`, exact: true }).click();
   await expect(rows.first().getByRole('button', { name: other, exact: true })).toBeVisible();
 

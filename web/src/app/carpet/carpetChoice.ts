@@ -21,6 +21,7 @@ import {
   type WarmUp,
   type Words,
 } from '@vane/core';
+import { NoChildren } from '../look/noChildren';
 import { inLetters, listed } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
 
@@ -100,7 +101,7 @@ const SCREEN_WORDS: Record<CarpetSettings['screens'], string> = {
 @Component({
   selector: 'vane-carpet-choice',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, MatFormFieldModule, MatSelectModule],
+  imports: [MatButtonModule, MatButtonToggleModule, MatFormFieldModule, MatSelectModule, NoChildren],
   templateUrl: './carpetChoice.html',
   styleUrl: './carpetChoice.scss',
 })

@@ -5,6 +5,7 @@ import { RouterLink } from '@angular/router';
 import { countsByWeek, stillCounted, workingNumber } from '@vane/core';
 import type { ChildWeek } from '@vane/contract';
 import { forkJoin } from 'rxjs';
+import { NoChildren } from '../look/noChildren';
 import { WeeksChart } from '../look/weeksChart';
 import { WeeksPending } from '../look/weeksPending';
 import { factWords, inLetters, listed } from '../look/words';
@@ -21,7 +22,7 @@ const MOST_FACTS = 12;
 /** Who needs the same thing? Children stand by name, or by what they work at; never by how far they are. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonToggleModule, RouterLink, Trouble, WeeksChart, WeeksPending],
+  imports: [MatButtonToggleModule, RouterLink, Trouble, WeeksChart, WeeksPending, NoChildren],
   templateUrl: './class.page.html',
   styleUrl: './class.page.scss',
 })

@@ -21,6 +21,7 @@ import {
   type PrintName,
 } from '@vane/core';
 import { switchMap, timer } from 'rxjs';
+import { NoChildren } from '../look/noChildren';
 import { Doing } from '../look/doing';
 import { saveFile } from '../look/saveFile';
 import { Trouble } from '../look/trouble';
@@ -46,7 +47,7 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
 /** What shall be on paper? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, Trouble, Preview, GroupSheets],
+  imports: [MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, Trouble, Preview, GroupSheets, NoChildren],
   templateUrl: './prints.page.html',
   styleUrl: './prints.page.scss',
 })

@@ -24,9 +24,7 @@ import type { ChildView } from '@vane/contract';
     <mat-menu #menu="matMenu">
       <button mat-menu-item type="button" (click)="other.emit()">Another routine for this child</button>
       @for (one of children(); track one.id) {
-        @if (one.id !== child()) {
-          <button mat-menu-item type="button" (click)="swap.emit(one.id)">Swap with {{ one.nickname }}</button>
-        }
+        <button mat-menu-item type="button" (click)="swap.emit(one.id)">Swap with {{ one.nickname }}</button>
       }
     </mat-menu>
   `,
@@ -39,7 +37,7 @@ import type { ChildView } from '@vane/contract';
   `,
 })
 export class SwapMenu {
-  readonly child = input.required<string>();
+  /** Whom it can change places with. */
   readonly children = input.required<readonly ChildView[]>();
   /** The name that was pressed: the menu hangs from it, and focus goes back to it. */
   readonly from = input.required<HTMLElement>();

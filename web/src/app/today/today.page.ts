@@ -2,9 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import type { PlannedSitting } from '@vane/core';
 import { forkJoin } from 'rxjs';
+import { NoChildren } from '../look/noChildren';
 import { saveFile } from '../look/saveFile';
 import { Sortable } from '../look/sortable';
 import { Trouble } from '../look/trouble';
@@ -21,7 +22,7 @@ import { SwapMenu } from './swapMenu';
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, RouterLink, Learned, Sortable, SwapMenu, Trouble],
+  imports: [MatButtonModule, MatButtonToggleModule, Learned, Sortable, SwapMenu, Trouble, NoChildren],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
 })
@@ -35,7 +36,7 @@ export class TodayPage {
   readonly today = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
   readonly lengths = [4, 8, 12, 20];
   /** The child whose name was pressed, to do something else with it. */
-  readonly swapping = signal<{ child: string; from: HTMLElement } | null>(null);
+  readonly swapping = signal<{ child: string; from: HTMLElement; sitting: PlannedSitting } | null>(null);
   readonly record = rxResource({
     params: () => this.#session.classId() || undefined,
     stream: ({ params: classId }) => forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
@@ -52,7 +53,19 @@ export class TodayPage {
     return sittingsFor(view.children, judged, this.day().aim, Date.now());
   });
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
-  readonly #arranged = computed(() => arranged(withSwaps(this.#proposed(), this.day().swapped), this.day()));
+  readonly #swapped = computed(() => withSwaps(this.#proposed(), this.day().swapped));
+  readonly #arranged = computed(() => arranged(this.#swapped(), this.day()));
+  /** Put off for today, to be brought back one by one. */
+  readonly putOff = computed(() => {
+    const off = this.#swapped().filter(({ id }) => this.day().skipped.includes(id));
+    return off.map((sitting) => ({ id: sitting.id, title: needWords(sitting.need), who: this.#who(sitting).map((c) => c.name) }));
+  });
+  /** Whom the pressed child can change places with: those who sit elsewhere. */
+  readonly elsewhere = computed(() => {
+    const together = this.swapping()?.sitting.children.map((c) => c.child) ?? [];
+    const planned = new Set(this.#proposed().flatMap((s) => s.children.map((c) => c.child)));
+    return this.children().filter((c) => planned.has(c.id) && !together.includes(c.id));
+  });
   /** The tide table: what fits into the minutes there are stands above the line. */
   readonly rows = computed(() => {
     let minutes = 0;
@@ -61,7 +74,7 @@ export class TodayPage {
       return {
         sitting,
         title: needWords(sitting.need),
-        who: sitting.children.map(({ child }) => ({ id: child, name: this.#names().get(child) ?? '' })),
+        who: this.#who(sitting),
         reason: sittingReason(sitting),
         minutes: minutesWords(sitting.minutes),
         fits: minutes <= this.day().minutes || minutes === sitting.minutes,
@@ -83,6 +96,9 @@ export class TodayPage {
     return this.children().filter((c) => c.lastAskedAt !== null && Date.parse(c.lastAskedAt) >= midnight);
   });
 
+  #who(sitting: PlannedSitting): { id: string; name: string }[] {
+    return sitting.children.map(({ child }) => ({ id: child, name: this.#names().get(child) ?? '' }));
+  }
   set(change: Partial<DayPlan>): void {
     this.day.update((day) => ({ ...day, ...change }));
     this.#plans.keep(this.#session.classId(), this.day());
@@ -93,6 +109,9 @@ export class TodayPage {
   }
   skip(id: string): void {
     this.set({ skipped: [...this.day().skipped, id] });
+  }
+  bringBack(id: string): void {
+    this.set({ skipped: this.day().skipped.filter((s) => s !== id) });
   }
   /** As Vane proposes it; aim and minutes stay. */
   reset(): void {
