@@ -78,7 +78,7 @@ export interface ChildRecord {
   readonly notes: readonly NoteView[];
   readonly responses: readonly RecordRow[];
   /** What the child was judged with, so that a device can judge it with what the server has not taken yet; null where nothing waits. */
-  readonly basis: { readonly values: ClassValues; readonly settings: ReadingSettings } | null;
+  readonly basis: { readonly values: ClassValues; readonly settings: ReadingSettings; readonly modelVersion: string } | null;
 }
 
 /** One line of the log. */

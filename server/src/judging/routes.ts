@@ -57,7 +57,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
         notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
         // How each was measured, and columns of other programs, are for the whole record.
         responses: rows.map((row) => ({ ...row, quality: null, extra: {} })),
-        basis,
+        basis: { ...basis, modelVersion: MODEL_VERSION },
       };
       return c.json(record);
     })

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { toResponse, toRow, type ChildRecord, type RecordRow } from '@vane/contract';
-import { CLASS_BEFORE, DEFAULT_READING_SETTINGS, judgeChildren, unknownEstimate, type Response } from '@vane/core';
+import { CLASS_BEFORE, DEFAULT_READING_SETTINGS, judgeChildren, MODEL_VERSION, unknownEstimate, type Response } from '@vane/core';
 import { Outbox } from '../outbox/outbox';
 import { CHILDREN, configure } from '../testing';
 import type { JudgeWish } from './judgeTask';
@@ -25,7 +25,7 @@ const answer = (day: number, responseMs: number): Response => ({
   void: '',
   flags: [],
 });
-const BASIS = { values: CLASS_BEFORE, settings: DEFAULT_READING_SETTINGS };
+const BASIS = { values: CLASS_BEFORE, settings: DEFAULT_READING_SETTINGS, modelVersion: MODEL_VERSION };
 
 function judgeWith(kept: readonly RecordRow[]) {
   configure();
@@ -67,5 +67,13 @@ describe('a record with what the server has not taken yet', () => {
     const { own, wishes } = judgeWith([toRow({ ...answer(9, 900), child: 'tamsin' }), toRow(there[0]!)]);
     expect(await own.withKept(record)).toBe(record);
     expect(wishes).toEqual([]);
+  });
+
+  it('is left as it is when the server judges by another model', async () => {
+    const { own, wishes } = judgeWith([toRow(answer(9, 3500))]);
+    const elsewhere = { ...record, basis: { ...BASIS, modelVersion: 'field-0' } };
+    expect(await own.withKept(elsewhere)).toBe(elsewhere);
+    expect(wishes).toEqual([]);
+    expect((await own.withKept(record)).responses).toHaveLength(5);
   });
 });

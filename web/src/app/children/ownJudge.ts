@@ -1,6 +1,6 @@
 import { Injectable, InjectionToken, inject } from '@angular/core';
 import { toResponse, toRow, type ChildRecord } from '@vane/contract';
-import { movedReadings } from '@vane/core';
+import { MODEL_VERSION, movedReadings } from '@vane/core';
 import { Outbox } from '../outbox/outbox';
 import type { JudgeAnswer, JudgeWish } from './judgeTask';
 
@@ -31,9 +31,11 @@ export class OwnJudge {
   async withKept(record: ChildRecord): Promise<ChildRecord> {
     const there = new Set(record.responses.map((r) => r.response_id));
     const kept = (await this.#outbox.keptOf(record.child.id)).filter((row) => !there.has(row.response_id));
-    if (kept.length === 0 || record.basis === null) return record;
+    // An application of yesterday, started without a network, must not judge by what another model has learned of the class: its readings wait for the server.
+    if (kept.length === 0 || record.basis?.modelVersion !== MODEL_VERSION) return record;
+    const { values, settings } = record.basis;
     const responses = [...record.responses, ...kept].map(toResponse).sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
-    const judged = await this.#judge({ responses, ...record.basis });
+    const judged = await this.#judge({ responses, values, settings });
     if (judged === null) return record;
     return {
       ...record,
