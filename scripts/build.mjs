@@ -121,7 +121,8 @@ async function bundle(from, to, define = {}) {
 async function buildOffline() {
   const FILES = files(WEB_OUT)
     .map((path) => path.slice(WEB_OUT.length + 1))
-    .filter((name) => /\.(js|css|svg|png|woff2?|webmanifest)$/.test(name) && name !== 'offline.js')
+    // A browser that has such workers has WOFF2.
+    .filter((name) => /\.(js|css|svg|png|woff2|webmanifest)$/.test(name) && name !== 'offline.js')
     .map((name) => ({
       url: `/${name}`,
       // Built files carry a hash in their names.

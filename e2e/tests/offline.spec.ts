@@ -1,5 +1,5 @@
 import { test as base } from '@playwright/test';
-import { beginSitting, DEMO, expect, freshServer, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
+import { beginSitting, classOf, DEMO, expect, freshServer, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
 base(
@@ -55,7 +55,15 @@ base(
     await page.getByRole('button', { name: 'Settings' }).click();
     await page.getByRole('button', { name: 'Sign out' }).click();
     await expect(page).toHaveURL(/sign-in/);
-    expect(await page.evaluate(() => caches.has('vane-record'))).toBe(false);
+    const copies = () => page.evaluate(() => caches.has('vane-record'));
+    await expect.poll(copies).toBe(false);
+    // Nor is anything kept that comes now: it may have been on its way.
+    await page.request.post('/api/sign-in', { data: DEMO });
+    const late = `/api/classes/${(await classOf(page)).id}/readings`;
+    expect(await page.evaluate((path) => fetch(path).then((answer) => answer.text()), late)).toContain('pAutomatic');
+    await page.waitForTimeout(500);
+    expect(await copies()).toBe(false);
+    await page.request.post('/api/sign-out');
     await server.kill();
     await page.goto('/today');
     await expect(page).toHaveURL(/sign-in/);

@@ -1,7 +1,9 @@
 import { clientsClaim } from 'workbox-core';
+import type { WorkboxPlugin } from 'workbox-core/types';
 import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
+import { MAY_KEEP, RECORD } from './app/session/copies';
 
 /** The files of this build, put in by the build: their names hold a hash of what is in them, or a revision does. */
 declare const FILES: { url: string; revision: string | null }[];
@@ -28,12 +30,20 @@ const page = new NetworkFirst({
 });
 registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/] }));
 
+/** Nothing stays that comes when the copies were taken away. */
+const whileAllowed: WorkboxPlugin = {
+  cacheWillUpdate: async ({ response }) => (response.status === 200 && (await caches.has(MAY_KEEP)) ? response : null),
+  cacheDidUpdate: async () => {
+    if (!(await caches.has(MAY_KEEP))) await caches.delete(RECORD);
+  },
+};
+
 const READ = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/[^/]+(\/over-time)?))?)$/;
 registerRoute(
   ({ url, request }) => request.method === 'GET' && READ.test(url.pathname),
   new NetworkFirst({
-    cacheName: 'vane-record',
+    cacheName: RECORD,
     networkTimeoutSeconds: PATIENCE_S,
-    plugins: [{ cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null) }],
+    plugins: [whileAllowed],
   }),
 );

@@ -21,21 +21,28 @@ const pt = (mm: number): number => mm * POINTS_PER_MM;
 const require = createRequire(import.meta.url);
 const file = (family: string, subset: string): string => require.resolve(`@fontsource/${family}/files/${family}-${subset}-400-normal.woff`);
 
-/** ABeeZee for everything; names in letters that it lacks stand in another face, by the blocks of Unicode. */
+/** ABeeZee for everything; names in letters that it lacks stand in Andika, by the blocks of Unicode that its files have. */
 const FACES = [
   { name: 'ABeeZee', file: file('abeezee', 'latin'), letters: /[\u0020-\u00ff\u2000-\u206f\u2190-\u22ff]/u },
-  { name: 'ABeeZeeExt', file: file('abeezee', 'latin-ext'), letters: /[\u0100-\u02ff]/u },
+  { name: 'AndikaExt', file: file('andika', 'latin-ext'), letters: /[\u0100-\u02ba\u1e00-\u1e9f]/u },
+  { name: 'AndikaVietnamese', file: file('andika', 'vietnamese'), letters: /[\u1ea0-\u1ef9\u0300\u0301\u0303\u0309\u0323]/u },
   { name: 'AndikaCyrillic', file: file('andika', 'cyrillic'), letters: /[\u0400-\u045f\u0490\u0491\u04b0\u04b1]/u },
+  { name: 'AndikaCyrillicExt', file: file('andika', 'cyrillic-ext'), letters: /[\u0460-\u052f]/u },
 ] as const;
 
-/** The same text, cut where the face changes. Letters that no face has are left to the first. */
+/** What stands for a letter that no face has: a line to write it on by hand. */
+const BY_HAND = '__';
+
+/** The same text, cut where the face changes. */
 export function inFaces(text: string): { text: string; font: string }[] {
   const runs: { text: string; font: string }[] = [];
-  for (const letter of text) {
-    const font = (FACES.find(({ letters }) => letters.test(letter)) ?? FACES[0]).name;
+  for (const letter of text.normalize('NFC')) {
+    const face = FACES.find(({ letters }) => letters.test(letter));
+    const font = (face ?? FACES[0]).name;
+    const printed = face || letter < ' ' ? letter : BY_HAND;
     const last = runs[runs.length - 1];
-    if (last?.font === font) last.text += letter;
-    else runs.push({ text: letter, font });
+    if (last?.font === font) last.text += printed;
+    else runs.push({ text: printed, font });
   }
   return runs;
 }

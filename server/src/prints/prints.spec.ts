@@ -178,6 +178,20 @@ describe('papers about children', () => {
   });
 
   it('names in other letters find a face that has them', () => {
-    expect(inFaces('Łucja and Оля').map((run) => run.font)).toEqual(['ABeeZeeExt', 'ABeeZee', 'AndikaCyrillic']);
+    expect(inFaces('Łucja and Оля').map((run) => run.font)).toEqual(['AndikaExt', 'ABeeZee', 'AndikaCyrillic']);
+    expect(inFaces('Thuỷ, Ерғали').map((run) => run.font)).toEqual([
+      'ABeeZee',
+      'AndikaVietnamese',
+      'ABeeZee',
+      'AndikaCyrillic',
+      'AndikaCyrillicExt',
+      'AndikaCyrillic',
+    ]);
+    // In two marks or in one.
+    expect(inFaces('Zoe\u0308')).toEqual([{ text: 'Zoë', font: 'ABeeZee' }]);
+  });
+
+  it('a name in letters that no face has leaves a line to write it on', () => {
+    expect(inFaces('for 明 and Ivo')).toEqual([{ text: 'for __ and Ivo', font: 'ABeeZee' }]);
   });
 });

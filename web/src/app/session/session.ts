@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Me } from '@vane/contract';
 import { firstValueFrom, tap, type Observable } from 'rxjs';
-import { dropCopies } from './copies';
+import { allowCopies, dropCopies } from './copies';
 import { Api, type SetUpWish } from './api';
 
 const CHOSEN_CLASS = 'vane-class';
@@ -21,15 +21,19 @@ export class Session {
   });
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
+  #arrived(me: Me): void {
+    if (!me.locked) void allowCopies();
+    this.#me.set(me);
+  }
   /** Asks the server once who is signed in; later calls answer from memory. */
   async known(): Promise<Me> {
-    return this.#me() ?? firstValueFrom(this.#api.me().pipe(tap((me) => this.#me.set(me))));
+    return this.#me() ?? firstValueFrom(this.#api.me().pipe(tap((me) => this.#arrived(me))));
   }
   signIn(email: string, password: string): Observable<Me> {
-    return this.#api.signIn(email, password).pipe(tap((me) => this.#me.set(me)));
+    return this.#api.signIn(email, password).pipe(tap((me) => this.#arrived(me)));
   }
   setUp(wish: SetUpWish): Observable<Me> {
-    return this.#api.setUp(wish).pipe(tap((me) => this.#me.set(me)));
+    return this.#api.setUp(wish).pipe(tap((me) => this.#arrived(me)));
   }
   signOut(): Observable<unknown> {
     return this.#api.signOut().pipe(tap(() => this.forget()));
@@ -41,10 +45,10 @@ export class Session {
   }
   /** Asks again who is signed in, after classes have changed. */
   refresh(): Observable<Me> {
-    return this.#api.me().pipe(tap((me) => this.#me.set(me)));
+    return this.#api.me().pipe(tap((me) => this.#arrived(me)));
   }
   join(wish: { token: string; name: string; password: string }): Observable<Me> {
-    return this.#api.join(wish).pipe(tap((me) => this.#me.set(me)));
+    return this.#api.join(wish).pipe(tap((me) => this.#arrived(me)));
   }
   /** The adult was shown what to mind. */
   readCare(): Observable<unknown> {
@@ -64,7 +68,12 @@ export class Session {
     );
   }
   unlock(pin: string): Observable<unknown> {
-    return this.#api.unlock(pin).pipe(tap(() => this.#me.update((me) => me && { ...me, locked: false })));
+    return this.#api.unlock(pin).pipe(
+      tap(() => {
+        void allowCopies();
+        this.#me.update((me) => me && { ...me, locked: false });
+      }),
+    );
   }
   /** The server no longer knows this browser. */
   forget(): void {
