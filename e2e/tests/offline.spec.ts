@@ -72,6 +72,24 @@ base(
   },
 );
 
+base('the first day is enough: signed in once, Vane starts without a network', async ({ browser }) => {
+  const { server, drop } = await freshServer('demo');
+  const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'allow' });
+  const page = await context.newPage();
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: 'Use the demo sign-in' }).click();
+  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  const kept = () => page.evaluate(async () => (await (await caches.open('vane-record')).keys()).map(({ url }) => new URL(url).pathname));
+  await expect
+    .poll(kept, { timeout: 30_000 })
+    .toEqual(expect.arrayContaining(['/api/me', expect.stringMatching(/^\/api\/classes\/[^/]+$/), expect.stringMatching(/readings$/)]));
+  await server.kill();
+  await page.goto('/today');
+  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  await context.close();
+  await drop();
+});
+
 test('on a slow network Vane says that it is on its way, and the plan does not wait for the other places', async ({ signedIn: page }) => {
   let scripts = 0;
   page.on('request', (request) => (scripts += Number(request.url().endsWith('.js'))));

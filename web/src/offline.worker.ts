@@ -3,7 +3,7 @@ import type { WorkboxPlugin } from 'workbox-core/types';
 import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
-import { MAY_KEEP, RECORD } from './app/session/copies';
+import { KEPT, MAY_KEEP, RECORD } from './app/session/copies';
 
 /** The files of this build, put in by the build: their names hold a hash of what is in them, or a revision does. */
 declare const FILES: { url: string; revision: string | null }[];
@@ -19,9 +19,13 @@ clientsClaim();
 /** Longer than this without an answer and the copy is shown. */
 const PATIENCE_S = 4;
 
-// Every place is the same page: one copy serves them all.
+// Every place is the same page: one copy serves them all, from the first day.
+const PAGE = 'vane-page';
+addEventListener('install', (event: Event & { waitUntil?: (done: Promise<unknown>) => void }) => {
+  event.waitUntil?.(caches.open(PAGE).then((pages) => pages.add('/')));
+});
 const page = new NetworkFirst({
-  cacheName: 'vane-page',
+  cacheName: PAGE,
   networkTimeoutSeconds: PATIENCE_S,
   plugins: [
     { cacheKeyWillBeUsed: () => Promise.resolve('/') },
@@ -38,9 +42,8 @@ const whileAllowed: WorkboxPlugin = {
   },
 };
 
-const READ = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/[^/]+(\/over-time)?))?)$/;
 registerRoute(
-  ({ url, request }) => request.method === 'GET' && READ.test(url.pathname),
+  ({ url, request }) => request.method === 'GET' && KEPT.test(url.pathname),
   new NetworkFirst({
     cacheName: RECORD,
     networkTimeoutSeconds: PATIENCE_S,

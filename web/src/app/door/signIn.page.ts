@@ -52,7 +52,7 @@ import { Session } from '../session/session';
         @if (door()?.demo; as demo) {
           <p class="demo">
             This is the harbour demo: invented children, made-up results.
-            <button matButton type="button" (click)="fill(demo)">Use the demo sign-in</button>
+            <button matButton type="button" (click)="useDemo(demo)" [disabled]="busy()">Use the demo sign-in</button>
           </p>
         }
       </form>
@@ -122,8 +122,9 @@ export class SignInPage {
     });
   }
 
-  fill(demo: NonNullable<Door['demo']>): void {
+  useDemo(demo: NonNullable<Door['demo']>): void {
     this.form.setValue(demo);
+    this.signIn();
   }
 
   readonly sent = signal(false);

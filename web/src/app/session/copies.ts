@@ -1,11 +1,17 @@
+import type { Me } from '@vane/contract';
+
 /** What the offline worker keeps of the record, by the name it keeps it under. */
 export const RECORD = 'vane-record';
+/** What is kept of it, by the server's addresses. */
+export const KEPT = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/[^/]+(\/over-time)?))?)$/;
 /** A cache without anything in it: while it is there the worker may keep copies. An answer may be on its way when they are taken away. */
 export const MAY_KEEP = 'vane-may-keep';
 
-/** An adult is signed in: the device may keep copies of what it reads. */
-export async function allowCopies(): Promise<void> {
-  if ('caches' in globalThis) await caches.open(MAY_KEEP);
+/** An adult is signed in: the device may keep copies of what it reads, and begins with who it is. */
+export async function allowCopies(me: Me): Promise<void> {
+  if (!('caches' in globalThis)) return;
+  await caches.open(MAY_KEEP);
+  await (await caches.open(RECORD)).put('/api/me', Response.json(me));
 }
 
 /** Takes the device's copies of the record away: whoever signs in next must not see them. */
@@ -15,9 +21,19 @@ export async function dropCopies(): Promise<void> {
   await caches.delete(RECORD);
 }
 
+/** What was read before there was a worker to keep it. */
+async function readAgain(): Promise<void> {
+  const paths = performance.getEntriesByType('resource').map(({ name }) => new URL(name).pathname);
+  for (const path of new Set(paths)) if (KEPT.test(path)) await fetch(path);
+}
+
 /** Lets the application start without a network from now on. A browser that does not know how goes without. */
 export function keepForOffline(): void {
   if (!('serviceWorker' in navigator)) return;
+  if (navigator.serviceWorker.controller === null) {
+    // What cannot be read now is kept when it is read next.
+    navigator.serviceWorker.addEventListener('controllerchange', () => void readAgain().catch(() => undefined), { once: true });
+  }
   // A failure leaves Vane as it is with a network; the next start tries again.
   navigator.serviceWorker.register('/offline.js').catch((error: unknown) => {
     console.warn('Vane cannot be kept for use without a network:', error);

@@ -22,7 +22,7 @@ export class Session {
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
   #arrived(me: Me): void {
-    if (!me.locked) void allowCopies();
+    if (!me.locked) void allowCopies(me);
     this.#me.set(me);
   }
   /** Asks the server once who is signed in; later calls answer from memory. */
@@ -70,8 +70,8 @@ export class Session {
   unlock(pin: string): Observable<unknown> {
     return this.#api.unlock(pin).pipe(
       tap(() => {
-        void allowCopies();
-        this.#me.update((me) => me && { ...me, locked: false });
+        const me = this.#me();
+        if (me) this.#arrived({ ...me, locked: false });
       }),
     );
   }
