@@ -12,7 +12,7 @@ const imports = (allowed, message) => ({
 const ANOTHER_PACKAGE = '^(\\.\\./)+(core|contract|server|web|e2e)(/|$)';
 
 export default defineConfig(
-  { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', '.vane/**', 'coverage/**', 'test-results/**', 'playwright-report/**'] },
+  { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', '.vane/**', '.stryker/**', 'coverage/**', 'test-results/**', 'playwright-report/**'] },
   js.configs.recommended,
   {
     files: ['**/*.ts'],
