@@ -34,10 +34,9 @@ function follow(c: Context<Env>, deps: Deps, live: Live, which: { schoolId: stri
     let sent = -1;
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
-      const [row]: { seq: number; state: object | null }[] = await deps.orm.em.fork().execute(
-        `select ${side}_seq::float8 as seq, ${side} as state from screen where school_id = ? and id = ?`,
-        [which.schoolId, which.id],
-      );
+      const [row]: { seq: number; state: object | null }[] = await deps.orm.em
+        .fork()
+        .execute(`select ${side}_seq::float8 as seq, ${side} as state from screen where school_id = ? and id = ?`, [which.schoolId, which.id]);
       if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => stream.close());
       const { seq, state } = row;
       if (state === null || seq <= sent) return;
