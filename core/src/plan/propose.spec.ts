@@ -106,6 +106,80 @@ describe('proposed facts', () => {
       });
     });
 
+    describe('where only worth decides, are in the order of the formula written out', () => {
+      const FACTS = ['1+1', '1+2', '2+2', '1+4', '3+3', '6+1', '4+4', '3+6', '5+5'];
+      const one = fc.record({
+        p: fc.integer({ min: 1, max: 74 }).map((n) => n / 100),
+        responses: fc.integer({ min: 0, max: 6 }),
+        days: fc.constantFrom(0.1, 0.5, 0.7, 2, 9, null),
+        next: fc.boolean(),
+      });
+      const all = fc.tuple(...FACTS.map(() => one));
+      type One = typeof one extends fc.Arbitrary<infer T> ? T : never;
+      /** Each has an answer of its own, and is like no other. */
+      const offerOfAll = (values: readonly One[], up = 0): Offered[] =>
+        FACTS.map((fact, i) => {
+          const { p, responses, next } = values[i]!;
+          return offered(fact, p + up, { whole: 10 * i, place: next ? 'next' : 'at', reading: read(fact, p + up, { reading: 'too few answers', responses }) });
+        });
+      const daysOf = (values: readonly One[]): Map<string, number> =>
+        new Map(FACTS.flatMap((fact, i) => (values[i]!.days === null ? [] : [[fact, NOW - values[i]!.days! * DAY] as const])));
+      const ordered = (values: readonly One[], first: (i: number) => number, worth: (i: number) => number): string[] => {
+        const by = (of: (i: number) => number) => (a: number, b: number) => of(b) - of(a) || (FACTS[a]! < FACTS[b]! ? -1 : 1);
+        const indexes = FACTS.map((_, i) => i);
+        // Of what is alike in sureness, what is worth more stands before.
+        const lead = [...indexes].sort(by(worth)).sort((a, b) => first(b) - first(a))[0]!;
+        return [lead, ...indexes.filter((i) => i !== lead).sort(by(worth))].map((i) => FACTS[i]!);
+      };
+      const SHORT_ONES = new Set(['1+1', '1+2', '1+4', '6+1']);
+
+      it('to judge: doubt, the less the more was answered, asked today, or over too soon to tell', () => {
+        fc.assert(
+          fc.property(all, (values) => {
+            const worth = (i: number): number => {
+              const { p, responses, days } = values[i]!;
+              return ((0.3 + 4 * p * (1 - p)) / (1 + responses)) * (days !== null && days < 0.6 ? 0.3 : 1) * (SHORT_ONES.has(FACTS[i]!) ? 0.8 : 1);
+            };
+            const got = asked(offerOfAll(values), { aim: 'judge', lastAsked: daysOf(values) });
+            expect(got.map((g) => g.fact)).toEqual(ordered(values, (i) => values[i]!.p, worth));
+            for (const { fact, why } of got.slice(1)) expect(why).toBe(values[FACTS.indexOf(fact)]!.responses === 0 ? 'never-asked' : 'unsure');
+          }),
+        );
+      });
+
+      it('to practise: what is nearly known, the next number half, and little of what was asked today', () => {
+        fc.assert(
+          fc.property(all, (values) => {
+            const worth = (i: number): number => {
+              const { p, days, next } = values[i]!;
+              return (0.2 + 0.8 * Math.min(1, p / 0.6)) * (next ? 0.5 : 1) * (days !== null && days < 0.6 ? 0.3 : 1);
+            };
+            const got = asked(offerOfAll(values), { lastAsked: daysOf(values) });
+            expect(got.map((g) => g.fact)).toEqual(ordered(values, (i) => values[i]!.p, worth));
+          }),
+        );
+      });
+
+      it('to practise what is known: what has faded most', () => {
+        fc.assert(
+          fc.property(all, (values) => {
+            // From 0.76 on: sure, each of them.
+            const sure = values.map((v) => ({ ...v, p: 0.76 + v.p / 4 }));
+            const lastAsked = daysOf(values);
+            const worth = (i: number): number => {
+              const { days } = sure[i]!;
+              return days === null ? 0 : 0.6 * (1 - 2 ** (-days / 5)) * (days < 0.6 ? 0.3 : 1);
+            };
+            const first = (i: number): number => sure[i]!.p - (sure[i]!.days !== null && sure[i]!.days! < 1 ? 0.5 : 0);
+            const offer = offerOfAll(sure).map((o) => ({ ...o, reading: o.reading && { ...o.reading, days: 1 } }));
+            const got = asked(offer, { lastAsked, halfLife: 5 });
+            expect(got.map((g) => g.fact)).toEqual(ordered(sure, first, worth));
+            expect(got.slice(1).every((g) => g.why === 'fading')).toBe(true);
+          }),
+        );
+      });
+    });
+
     it('to judge, do not ask much the same again at once', () => {
       const none = { reading: null };
       const order = asked([offered('2+5', 0.5, none), offered('2+6', 0.5, none), offered('9-4', 0.42, { ...none, step: 'take-away' })], { aim: 'judge' });
