@@ -1,3 +1,4 @@
+import type { HarnessLoader } from '@angular/cdk/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
@@ -7,6 +8,13 @@ import { MatSelectHarness } from '@angular/material/select/testing';
 import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
 import { CHILDREN, configure, text } from '../testing';
 import { CarpetChoice, type Chosen } from './carpetChoice';
+
+/** The list of this name. */
+async function listOf(loader: HarnessLoader, label: string): Promise<MatSelectHarness> {
+  for (const field of await loader.getAllHarnesses(MatFormFieldHarness))
+    if ((await field.getLabel()) === label) return (await field.getControl(MatSelectHarness))!;
+  throw new Error(`there is no list "${label}"`);
+}
 
 describe('the choice before a sitting', () => {
   it('begins with what was chosen', async () => {
@@ -19,10 +27,9 @@ describe('the choice before a sitting', () => {
     fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
     const loader = TestbedHarnessEnvironment.loader(fixture);
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'none' }))).check();
-    const [, , , how, layout, seen] = await loader.getAllHarnesses(MatSelectHarness);
-    await how?.clickOptions({ text: 'speaks, you mark' });
-    await layout?.clickOptions({ text: 'five frame' });
-    await seen?.clickOptions({ text: 'it stays until the answer' });
+    await (await listOf(loader, 'Answers')).clickOptions({ text: 'speaks, you mark' });
+    await (await listOf(loader, 'Layout')).clickOptions({ text: 'five frame' });
+    await (await listOf(loader, 'Seen for')).clickOptions({ text: 'it stays until the answer' });
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
     expect(begun).toMatchObject([{ children: [CHILDREN[1]], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null } }]);
     expect(begun[0]?.warmUpOf(CHILDREN[1]!)).toBe('none');
@@ -50,11 +57,7 @@ describe('the choice before a sitting', () => {
     fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
     const loader = TestbedHarnessEnvironment.loader(fixture);
     await fixture.whenStable();
-    const list = async (label: string) => {
-      for (const field of await loader.getAllHarnesses(MatFormFieldHarness))
-        if ((await field.getLabel()) === label) return (await field.getControl(MatSelectHarness))!;
-      throw new Error(`there is no list "${label}"`);
-    };
+    const list = (label: string) => listOf(loader, label);
     const begin = async (who: RegExp) => (await loader.getHarness(MatButtonHarness.with({ text: who }))).click();
     return { fixture, loader, begun, list, begin };
   };
