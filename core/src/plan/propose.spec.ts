@@ -117,14 +117,14 @@ describe('proposed facts', () => {
       const all = fc.tuple(...FACTS.map(() => one));
       type One = typeof one extends fc.Arbitrary<infer T> ? T : never;
       /** Each has an answer of its own, and is like no other. */
-      const offerOfAll = (values: readonly One[], up = 0): Offered[] =>
+      const offerOfAll = (values: readonly One[]): Offered[] =>
         FACTS.map((fact, i) => {
           const { p, responses, next } = values[i]!;
-          return offered(fact, p + up, { whole: 10 * i, place: next ? 'next' : 'at', reading: read(fact, p + up, { reading: 'too few answers', responses }) });
+          return offered(fact, p, { whole: 10 * i, place: next ? 'next' : 'at', reading: read(fact, p, { reading: 'too few answers', responses }) });
         });
       const daysOf = (values: readonly One[]): Map<string, number> =>
-        new Map(FACTS.flatMap((fact, i) => (values[i]!.days === null ? [] : [[fact, NOW - values[i]!.days! * DAY] as const])));
-      const ordered = (values: readonly One[], first: (i: number) => number, worth: (i: number) => number): string[] => {
+        new Map(FACTS.flatMap((fact, i) => (values[i]!.days === null ? [] : [[fact, NOW - values[i]!.days * DAY] as const])));
+      const ordered = (first: (i: number) => number, worth: (i: number) => number): string[] => {
         const by = (of: (i: number) => number) => (a: number, b: number) => of(b) - of(a) || (FACTS[a]! < FACTS[b]! ? -1 : 1);
         const indexes = FACTS.map((_, i) => i);
         // Of what is alike in sureness, what is worth more stands before.
@@ -141,7 +141,7 @@ describe('proposed facts', () => {
               return ((0.3 + 4 * p * (1 - p)) / (1 + responses)) * (days !== null && days < 0.6 ? 0.3 : 1) * (SHORT_ONES.has(FACTS[i]!) ? 0.8 : 1);
             };
             const got = asked(offerOfAll(values), { aim: 'judge', lastAsked: daysOf(values) });
-            expect(got.map((g) => g.fact)).toEqual(ordered(values, (i) => values[i]!.p, worth));
+            expect(got.map((g) => g.fact)).toEqual(ordered((i) => values[i]!.p, worth));
             for (const { fact, why } of got.slice(1)) expect(why).toBe(values[FACTS.indexOf(fact)]!.responses === 0 ? 'never-asked' : 'unsure');
           }),
         );
@@ -155,7 +155,7 @@ describe('proposed facts', () => {
               return (0.2 + 0.8 * Math.min(1, p / 0.6)) * (next ? 0.5 : 1) * (days !== null && days < 0.6 ? 0.3 : 1);
             };
             const got = asked(offerOfAll(values), { lastAsked: daysOf(values) });
-            expect(got.map((g) => g.fact)).toEqual(ordered(values, (i) => values[i]!.p, worth));
+            expect(got.map((g) => g.fact)).toEqual(ordered((i) => values[i]!.p, worth));
           }),
         );
       });
@@ -170,10 +170,10 @@ describe('proposed facts', () => {
               const { days } = sure[i]!;
               return days === null ? 0 : 0.6 * (1 - 2 ** (-days / 5)) * (days < 0.6 ? 0.3 : 1);
             };
-            const first = (i: number): number => sure[i]!.p - (sure[i]!.days !== null && sure[i]!.days! < 1 ? 0.5 : 0);
+            const first = (i: number): number => sure[i]!.p - (sure[i]!.days !== null && sure[i]!.days < 1 ? 0.5 : 0);
             const offer = offerOfAll(sure).map((o) => ({ ...o, reading: o.reading && { ...o.reading, days: 1 } }));
             const got = asked(offer, { lastAsked, halfLife: 5 });
-            expect(got.map((g) => g.fact)).toEqual(ordered(sure, first, worth));
+            expect(got.map((g) => g.fact)).toEqual(ordered(first, worth));
             expect(got.slice(1).every((g) => g.why === 'fading')).toBe(true);
           }),
         );

@@ -1,10 +1,9 @@
 import { simulateClass, type SimulatedClass } from '../rehearsal/class';
 import type { Response } from '../record/response';
-import { evidenceFor } from './evidence';
 import { CLASS_BEFORE } from './classValues';
-import { classValues, judgeChild as judgeInClass, judgeClass, unknownEstimate } from './judge';
+import { classValues, judgeChild as judgeInClass, judgeClass } from './judge';
 import type { JudgeOptions } from './judge';
-import { DEFAULT_READING_SETTINGS, wordFor, type Judged } from './reading';
+import { DEFAULT_READING_SETTINGS } from './reading';
 
 const OPTIONS = { settings: DEFAULT_READING_SETTINGS };
 const DAY = 86_400_000;
@@ -185,44 +184,5 @@ describe('judging', () => {
       ['4+5', 0],
     ]);
     expect(readings[0]?.reading).toBe('too few answers');
-  });
-});
-
-describe('words', () => {
-  const judged: Judged = { pAutomatic: 0.9, shares: [0.9, 0.04, 0.04, 0.02], answers: 5, days: 3, wrong: 0, tooShort: false, signed: false };
-  it.each([
-    [{}, 'knows', 'quick-on-days'],
-    [{ tooShort: true }, 'knows', 'time-cannot-tell'],
-    [{ tooShort: true, signed: true }, 'knows', 'quick-on-days'],
-    [{ days: 1 }, 'too few answers', 'needs-another-day'],
-    [{ answers: 2 }, 'too few answers', 'needs-answers'],
-    [{ pAutomatic: 0.5 }, 'too few answers', 'in-between'],
-    [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1] }, 'counts', 'leads'],
-    [{ pAutomatic: 0.1, shares: [0.1, 0.7, 0.1, 0.1] }, 'works out', 'leads'],
-    [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.1, 0.7] }, 'not yet', 'leads'],
-    [{ pAutomatic: 0.1, shares: [0.4, 0.1, 0.3, 0.2] }, 'too few answers', 'in-between'],
-    [{ wrong: 3 }, 'not yet', 'mostly-wrong'],
-  ] as [Partial<Judged>, string, string][])('%j is %s (%s)', (change, word, code) => {
-    expect(wordFor({ ...judged, ...change }, DEFAULT_READING_SETTINGS)).toMatchObject({ reading: word, reason: { code } });
-  });
-});
-
-describe('evidence', () => {
-  it('says what was seen against the child’s own hand and counting', () => {
-    const responses = rows([1, 2, 3].map((day) => ['3+4', 4, day]));
-    const { estimate } = judgeChild('Nuru', responses, OPTIONS);
-    const evidence = evidenceFor(
-      '3+4',
-      responses.filter((r) => r.fact === '3+4'),
-      estimate,
-    );
-    expect(evidence).toMatchObject({ judged: 3, right: 3, days: 3, usualMs: 4000, steps: 3, mode: 'tap', handIsOwn: true });
-    expect(evidence.handMs).toBeGreaterThan(900);
-    expect(evidence.handBand.fromMs).toBeLessThan(evidence.handMs);
-    expect(evidence.countingMs).toBeGreaterThan(evidence.knownBand.fromMs);
-  });
-
-  it('stands on the prior where there is nothing', () => {
-    expect(evidenceFor('3+4', [], unknownEstimate('Cleo'))).toMatchObject({ judged: 0, usualMs: null, handIsOwn: false, mode: 'tap' });
   });
 });
