@@ -1,5 +1,6 @@
 import { parseFact } from '../facts/fact';
 import type { Response } from '../record/response';
+import { someResponse } from '../testing/response';
 import { countMistakes, mistakesOf } from './mistake';
 
 describe('mistakes by name', () => {
@@ -29,25 +30,8 @@ describe('mistakes by name', () => {
   ])('%s answered %i', (fact, given, names) => expect(mistakesOf(parseFact(fact), given)).toEqual(names));
 
   it('are counted per child, first looks alone, ties and the newest told', () => {
-    const row = (fact: string, kind: Response['kind'], given: string, at: number, change: Partial<Response> = {}): Response => ({
-      id: String(at),
-      child: 'Ivo',
-      sitting: 's',
-      shownAt: at,
-      kind,
-      fact,
-      answerMode: 'tap',
-      exposureMs: null,
-      responseMs: 2000,
-      given,
-      outcome: 'wrong',
-      sign: null,
-      finerSigns: [],
-      aid: 'none',
-      void: '',
-      flags: [],
-      ...change,
-    });
+    const row = (fact: string, kind: Response['kind'], given: string, at: number, change: Partial<Response> = {}): Response =>
+      someResponse({ id: String(at), shownAt: at, kind, fact, given, outcome: 'wrong', ...change });
     const counts = countMistakes([
       row('3+1', 'add', '3', 1),
       row('5+4', 'add', '8', 2),

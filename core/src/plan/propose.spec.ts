@@ -1,11 +1,8 @@
 import fc from 'fast-check';
 import { factsWithinTen, parseFact } from '../facts/fact';
-import { seeded } from '../random/random';
 import type { Reading } from '../reading/reading';
-import type { Response } from '../record/response';
 import { someReading } from '../testing/reading';
 import { planClass } from './classPlan';
-import { halfLifeDays, stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
 import { offerOf, type Offered } from './offer';
 import { proposeFacts, type ProposeWish } from './propose';
 
@@ -243,50 +240,6 @@ describe('proposed facts', () => {
         .slice(0, 3)
         .map((p) => p.fact),
     ).toContain('3+4');
-  });
-});
-
-describe('how fast a child forgets', () => {
-  const answers = (life: number, seed: number): Response[] => {
-    const random = seeded(seed);
-    return Array.from({ length: 40 }, (_, f) => {
-      let rightDays = 0;
-      return [0, 4, 12, 26].map((day, i): Response => {
-        const gap = i === 0 ? 0 : day - [0, 4, 12, 26][i - 1]!;
-        const right = random() < (rightDays === 0 ? 0.9 : Math.max(0.05, stillThere(gap, rightDays, life)));
-        rightDays = right ? rightDays + 1 : 0;
-        return {
-          id: `${f}-${day}`,
-          child: 'a',
-          sitting: 's',
-          shownAt: NOW + day * DAY,
-          kind: 'add',
-          fact: `${f % 6}+${Math.floor(f / 8)}`,
-          answerMode: 'tap',
-          exposureMs: null,
-          responseMs: 1500,
-          given: '',
-          outcome: right ? 'correct' : 'wrong',
-          sign: null,
-          finerSigns: [],
-          aid: 'none',
-          void: '',
-          flags: [],
-        };
-      });
-    }).flat();
-  };
-
-  it('is the usual pace with no record, and comes back from a simulated one in the right order', () => {
-    expect(halfLifeDays([])).toBe(USUAL_HALF_LIFE_DAYS);
-    const mean = (life: number): number => [1, 2, 3, 4].reduce((sum, seed) => sum + halfLifeDays(answers(life, seed)), 0) / 4;
-    expect(mean(2)).toBeLessThan(mean(8));
-    expect(mean(8)).toBeLessThan(mean(32));
-  });
-
-  it('halves at the half-life, which doubles with each right day', () => {
-    expect(stillThere(8, 1, 8)).toBeCloseTo(0.5);
-    expect(stillThere(8, 2, 8)).toBeCloseTo(Math.SQRT1_2);
   });
 });
 

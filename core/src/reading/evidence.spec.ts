@@ -1,30 +1,13 @@
 import type { FactKind } from '../facts/fact';
 import type { Response } from '../record/response';
+import { someResponse } from '../testing/response';
 import { evidenceFor } from './evidence';
 import { isEvidence, isJudged } from './evidenceOf';
 import { unknownEstimate } from './judge';
 import type { ChildEstimate } from './reading';
 
 const DAY = 86_400_000;
-const answer = (change: Partial<Response> = {}): Response => ({
-  id: '',
-  child: 'Nuru',
-  sitting: '',
-  shownAt: DAY,
-  kind: 'add',
-  fact: '3+4',
-  answerMode: 'tap',
-  exposureMs: null,
-  responseMs: 2000,
-  given: '7',
-  outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
-  ...change,
-});
+const answer = (change: Partial<Response> = {}): Response => someResponse({ shownAt: DAY, ...change });
 const estimate = (times: Partial<ChildEstimate['times']> = {}, copies = 3): ChildEstimate => {
   const unknown = unknownEstimate('Nuru');
   return { ...unknown, times: { ...unknown.times, hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7, countsAll: 0.3, ...times }, copies: { tap: copies } };

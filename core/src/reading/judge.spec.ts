@@ -1,5 +1,6 @@
 import { simulateClass, type SimulatedClass } from '../rehearsal/class';
 import type { Response } from '../record/response';
+import { someResponse } from '../testing/response';
 import { CLASS_BEFORE } from './classValues';
 import { classValues, judgeChild as judgeInClass, judgeClass } from './judge';
 import type { JudgeOptions } from './judge';
@@ -29,24 +30,17 @@ function rows(answers: readonly [fact: string, seconds: number, day: number, giv
       String(
         fact.startsWith('match') ? fact.split(':')[1] : fact.startsWith('show') ? fact.split(':')[1] : fact.split('+').reduce((sum, n) => sum + Number(n), 0),
       );
-    return {
+    return someResponse({
       id: String(i).padStart(4, '0'),
       child: 'Nuru',
       sitting: `s${day}`,
       shownAt: day * DAY + i * 5000,
       kind: fact.startsWith('match') ? 'match' : fact.startsWith('show') ? 'show' : 'add',
       fact,
-      answerMode: 'tap',
-      exposureMs: null,
       responseMs: seconds * 1000,
       given: answer,
       outcome: given === undefined ? 'correct' : 'wrong',
-      sign: null,
-      finerSigns: [],
-      aid: 'none',
-      void: '',
-      flags: [],
-    };
+    });
   });
 }
 const reading = (responses: readonly Response[], fact: string) => judgeChild('Nuru', responses, OPTIONS).readings.find((r) => r.fact === fact);

@@ -1,25 +1,9 @@
 import { parseFact } from '../facts/fact';
 import type { Response } from '../record/response';
+import { someResponse } from '../testing/response';
 import { answerLikelihood, signLikelihood, stepsInView, untimedLikelihood } from './likelihood';
 
-const base: Response = {
-  id: '1',
-  child: 'Wilfa',
-  sitting: 's',
-  shownAt: 0,
-  kind: 'add',
-  fact: '5+3',
-  answerMode: 'tap',
-  exposureMs: null,
-  responseMs: 1800,
-  given: '8',
-  outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
-};
+const base = someResponse({ fact: '5+3', given: '8', responseMs: 1800 });
 const FACT = parseFact('5+3');
 
 describe('likelihood of one answer', () => {

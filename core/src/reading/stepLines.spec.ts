@@ -1,27 +1,11 @@
 import { seeded, normal } from '../random/random';
 import type { Response } from '../record/response';
+import { someResponse } from '../testing/response';
 import { unknownEstimate } from './judge';
 import { stepLines } from './stepLines';
 
 const FACTS = ['8+0', '7+1', '6+2', '5+3', '4+4', '5+4'];
-const row = (fact: string, ms: number, i: number): Response => ({
-  id: String(i),
-  child: 'Bram',
-  sitting: 's',
-  shownAt: i,
-  kind: 'add',
-  fact,
-  answerMode: 'tap',
-  exposureMs: null,
-  responseMs: ms,
-  given: '8',
-  outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
-});
+const row = (fact: string, ms: number, i: number): Response => someResponse({ id: String(i), shownAt: i, fact, responseMs: ms, given: '8' });
 
 describe('time against steps', () => {
   it.each([

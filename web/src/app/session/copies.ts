@@ -7,19 +7,26 @@ export const KEPT = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/
 /** A cache without anything in it: while it is there the worker may keep copies. An answer may be on its way when they are taken away. */
 export const MAY_KEEP = 'vane-may-keep';
 
-/** An adult is signed in: the device may keep copies of what it reads, and begins with who it is. */
-export async function allowCopies(me: Me): Promise<void> {
-  if (!('caches' in globalThis)) return;
-  await caches.open(MAY_KEEP);
-  await (await caches.open(RECORD)).put('/api/me', Response.json(me));
+/** One after the other: what was allowed before must not come after what is taken away. */
+let last: Promise<unknown> = Promise.resolve();
+function inTurn(act: () => Promise<unknown>): Promise<unknown> {
+  if ('caches' in globalThis) last = last.then(act, act);
+  return last;
 }
 
+/** An adult is signed in: the device may keep copies of what it reads, and begins with who it is. */
+export const allowCopies = (me: Me): Promise<unknown> =>
+  inTurn(async () => {
+    await caches.open(MAY_KEEP);
+    await (await caches.open(RECORD)).put('/api/me', Response.json(me));
+  });
+
 /** Takes the device's copies of the record away: whoever signs in next must not see them. */
-export async function dropCopies(): Promise<void> {
-  if (!('caches' in globalThis)) return;
-  await caches.delete(MAY_KEEP);
-  await caches.delete(RECORD);
-}
+export const dropCopies = (): Promise<unknown> =>
+  inTurn(async () => {
+    await caches.delete(MAY_KEEP);
+    await caches.delete(RECORD);
+  });
 
 /** What was read before there was a worker to keep it. */
 async function readAgain(): Promise<void> {
@@ -30,12 +37,9 @@ async function readAgain(): Promise<void> {
 /** Lets the application start without a network from now on. A browser that does not know how goes without. */
 export function keepForOffline(): void {
   if (!('serviceWorker' in navigator)) return;
-  if (navigator.serviceWorker.controller === null) {
-    // What cannot be read now is kept when it is read next.
-    navigator.serviceWorker.addEventListener('controllerchange', () => void readAgain().catch(() => undefined), { once: true });
-  }
   // A failure leaves Vane as it is with a network; the next start tries again.
-  navigator.serviceWorker.register('/offline.js').catch((error: unknown) => {
-    console.warn('Vane cannot be kept for use without a network:', error);
-  });
+  const without = (error: unknown): void => console.warn('Vane cannot be kept for use without a network:', error);
+  if (navigator.serviceWorker.controller === null)
+    navigator.serviceWorker.addEventListener('controllerchange', () => void readAgain().catch(without), { once: true });
+  navigator.serviceWorker.register('/offline.js').catch(without);
 }

@@ -22,8 +22,12 @@ export class Session {
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
   #arrived(me: Me): void {
-    if (!me.locked) void allowCopies(me);
+    void (me.locked ? dropCopies() : allowCopies(me));
     this.#me.set(me);
+  }
+  #changed(change: Partial<Me>): void {
+    const me = this.#me();
+    if (me) this.#arrived({ ...me, ...change });
   }
   /** Asks the server once who is signed in; later calls answer from memory. */
   async known(): Promise<Me> {
@@ -52,28 +56,18 @@ export class Session {
   }
   /** The adult was shown what to mind. */
   readCare(): Observable<unknown> {
-    return this.#api.careRead().pipe(tap(() => this.#me.update((me) => me && { ...me, careRead: true })));
+    return this.#api.careRead().pipe(tap(() => this.#changed({ careRead: true })));
   }
   readonly locked = computed(() => this.#me()?.locked ?? false);
   /** Another tab of this sign-in was locked. */
   noteLocked(): void {
-    this.#me.update((me) => me && { ...me, locked: true });
+    this.#changed({ locked: true });
   }
   lock(): Observable<unknown> {
-    return this.#api.lock().pipe(
-      tap(({ locked }) => {
-        if (locked) void dropCopies();
-        this.#me.update((me) => me && { ...me, locked });
-      }),
-    );
+    return this.#api.lock().pipe(tap(({ locked }) => this.#changed({ locked })));
   }
   unlock(pin: string): Observable<unknown> {
-    return this.#api.unlock(pin).pipe(
-      tap(() => {
-        const me = this.#me();
-        if (me) this.#arrived({ ...me, locked: false });
-      }),
-    );
+    return this.#api.unlock(pin).pipe(tap(() => this.#changed({ locked: false })));
   }
   /** The server no longer knows this browser. */
   forget(): void {
