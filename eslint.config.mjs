@@ -12,7 +12,18 @@ const imports = (allowed, message) => ({
 const ANOTHER_PACKAGE = '^(\\.\\./)+(core|contract|server|web|e2e)(/|$)';
 
 export default defineConfig(
-  { ignores: ['**/dist/**', '**/node_modules/**', '**/.angular/**', '.vane/**', '.stryker/**', 'coverage/**', 'test-results/**', 'playwright-report/**'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      '**/.angular/**',
+      '.vane/**',
+      '.stryker/**',
+      'coverage/**',
+      'test-results/**',
+      'playwright-report/**',
+    ],
+  },
   js.configs.recommended,
   {
     files: ['**/*.ts'],
@@ -28,12 +39,28 @@ export default defineConfig(
       'no-restricted-syntax': ['error', { selector: 'TSAnyKeyword', message: 'Say what it is.' }],
     },
   },
-  { files: ['core/src/**/*.ts'], ignores: ['**/*.spec.ts'], rules: imports(`^(?!\\.)|${ANOTHER_PACKAGE}`, 'core imports nothing but itself.') },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: imports(`^(?!\\.)|${ANOTHER_PACKAGE}`, 'core imports nothing but itself.'),
+  },
   {
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.spec.ts'],
     rules: {
-      'no-restricted-globals': ['error', 'Date', 'performance', 'setTimeout', 'setInterval', 'window', 'document', 'process', 'console', 'crypto', 'fetch'],
+      'no-restricted-globals': [
+        'error',
+        'Date',
+        'performance',
+        'setTimeout',
+        'setInterval',
+        'window',
+        'document',
+        'process',
+        'console',
+        'crypto',
+        'fetch',
+      ],
       'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Chance is a parameter.' }],
     },
   },
@@ -42,8 +69,14 @@ export default defineConfig(
     ignores: ['**/*.spec.ts'],
     rules: imports(`^(?!\\.|zod$|@vane/core$)|${ANOTHER_PACKAGE}`, 'contract imports core and zod.'),
   },
-  { files: ['server/src/**/*.ts'], rules: imports(`^@vane/web|^@angular/|${ANOTHER_PACKAGE}`, 'server never imports web.') },
-  { files: ['web/src/**/*.ts'], rules: imports(`^@vane/server|^node:|^hono|${ANOTHER_PACKAGE}`, 'web never imports server.') },
+  {
+    files: ['server/src/**/*.ts'],
+    rules: imports(`^@vane/web|^@angular/|${ANOTHER_PACKAGE}`, 'server never imports web.'),
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    rules: imports(`^@vane/server|^node:|^hono|${ANOTHER_PACKAGE}`, 'web never imports server.'),
+  },
   {
     files: ['web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],
@@ -59,11 +92,17 @@ export default defineConfig(
   {
     files: ['web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
-    rules: { '@angular-eslint/template/click-events-have-key-events': 'off', '@angular-eslint/template/interactive-supports-focus': 'off' },
+    rules: {
+      '@angular-eslint/template/click-events-have-key-events': 'off',
+      '@angular-eslint/template/interactive-supports-focus': 'off',
+    },
   },
   { files: ['**/*.mjs'], languageOptions: { globals } },
   // Playwright reads from a fixture's first argument which fixtures it needs: `{}` says none.
   { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': ['error', { allowObjectPatternsAsParameters: true }] } },
-  { files: ['**/*.spec.ts'], rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/unbound-method': 'off' } },
+  {
+    files: ['**/*.spec.ts'],
+    rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/unbound-method': 'off' },
+  },
   prettier,
 );

@@ -6,7 +6,15 @@ export default {
   jest: { configFile: 'jest.core.config.mjs' },
   coverageAnalysis: 'perTest',
   mutate: ['core/src/{reading,plan,trial}/**/*.ts', '!**/*.spec.ts'],
-  ignorePatterns: ['**', '!core/**', '!contract/**', '!package.json', '!jest.core.config.mjs', '!jest.config.mjs', '!tsconfig.base.json'],
+  ignorePatterns: [
+    '**',
+    '!core/**',
+    '!contract/**',
+    '!package.json',
+    '!jest.core.config.mjs',
+    '!jest.config.mjs',
+    '!tsconfig.base.json',
+  ],
   // Words for people are not worth a test each.
   mutator: { excludedMutations: ['StringLiteral'] },
   incremental: true,

@@ -49,7 +49,9 @@ export async function everyRow(database: string): Promise<string> {
   const client = new pg.Client({ connectionString: databaseUrl(database) });
   await client.connect();
   try {
-    const tables = await client.query<{ name: string }>(`select table_name as name from information_schema.tables where table_schema = 'public'`);
+    const tables = await client.query<{ name: string }>(
+      `select table_name as name from information_schema.tables where table_schema = 'public'`,
+    );
     const found: string[] = [];
     for (const { name } of tables.rows) {
       const rows = await client.query<{ row: string }>(`select to_jsonb(t)::text as row from "${name}" t`);

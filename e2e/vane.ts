@@ -1,5 +1,12 @@
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
-import { DEFAULT_CARPET, type ChildRecord, type ClassView, type LogPage, type Me, type RecordRow } from '@vane/contract';
+import {
+  DEFAULT_CARPET,
+  type ChildRecord,
+  type ClassView,
+  type LogPage,
+  type Me,
+  type RecordRow,
+} from '@vane/contract';
 import { administer, everyRow, TEMPLATE, VaneServer } from './server';
 
 /** Vane with the demo, one server and one database for all tests of a worker; and the words a teacher would use for what is done on its screens. */
@@ -48,11 +55,19 @@ export async function classOf(page: Page): Promise<ClassView> {
 export async function recordOf(page: Page, nickname: string, until?: string): Promise<ChildRecord> {
   const view = await classOf(page);
   const child = view.children.find((c) => c.nickname === nickname);
-  return (await (await page.request.get(`/api/classes/${view.id}/children/${child?.id ?? ''}${until ? `?until=${until}` : ''}`)).json()) as ChildRecord;
+  return (await (
+    await page.request.get(`/api/classes/${view.id}/children/${child?.id ?? ''}${until ? `?until=${until}` : ''}`)
+  ).json()) as ChildRecord;
 }
 
 /** What the server has of this child that was not there before, oldest first; waits until there are that many. */
-export async function newResponses(page: Page, nickname: string, before: ChildRecord, count: number, exactly = true): Promise<RecordRow[]> {
+export async function newResponses(
+  page: Page,
+  nickname: string,
+  before: ChildRecord,
+  count: number,
+  exactly = true,
+): Promise<RecordRow[]> {
   const known = new Set(before.responses.map((r) => r.response_id));
   const { id } = await classOf(page);
   const fresh = async (): Promise<RecordRow[]> => {
@@ -109,7 +124,8 @@ export async function begin(page: Page, who: string | RegExp = /^Begin with/): P
 }
 
 export const stage = (page: Page): Locator => page.getByTestId('stage');
-export const number = (page: Page, n: number): Locator => page.getByRole('group', { name: 'Numbers' }).getByRole('button', { name: String(n), exact: true });
+export const number = (page: Page, n: number): Locator =>
+  page.getByRole('group', { name: 'Numbers' }).getByRole('button', { name: String(n), exact: true });
 
 /** Waits until the child can answer: the show is on, or has been. */
 export async function shown(page: Page): Promise<void> {

@@ -38,7 +38,10 @@ async function warmStart(folder) {
   const env = { ...process.env, VANE_HOME: join(folder, 'home'), VANE_PORT: String(await freePort()) };
   const once_ = async () => {
     const began = performance.now();
-    const vane = spawn(process.execPath, [join(ROOT, 'scripts/vane.mjs'), 'start'], { stdio: ['ignore', 'pipe', 'inherit'], env });
+    const vane = spawn(process.execPath, [join(ROOT, 'scripts/vane.mjs'), 'start'], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env,
+    });
     await new Promise((ready, failed) => {
       vane.stdout.on('data', (text) => String(text).includes('Vane is at') && ready());
       vane.once('exit', (code) => failed(new Error(`Vane did not start (code ${code})`)));
@@ -131,7 +134,8 @@ ${line('PostgreSQL killed with SIGKILL and started again', two)}
 }
 
 function voiceText(rooms) {
-  const line = (r) => `| ${r.room} (${r.noise}) | ${r.said} | ${r.missed} | ${r.p5.toFixed(1)} | ${r.p50.toFixed(1)} | ${r.p95.toFixed(1)} |`;
+  const line = (r) =>
+    `| ${r.room} (${r.noise}) | ${r.said} | ${r.missed} | ${r.p5.toFixed(1)} | ${r.p50.toFixed(1)} | ${r.p95.toFixed(1)} |`;
   return `## The voice key
 
 How many milliseconds after (or, below nought, before) a made-up voice begins the key hears it: eleven numbers, of which five begin with a hiss, in rooms of three levels of noise (amplitude, full scale 1). Made-up voices
@@ -144,7 +148,8 @@ ${rooms.map(line).join('\n')}
 }
 
 function growthText({ loopMs, sizes }) {
-  const line = (g) => `| ${g.children} | ${g.answers} | ${g.responses} | ${ms(g.classMs)} | ${ms(g.allMs)} | ${ms(g.childMs)} | ${ms(g.planMs)} |`;
+  const line = (g) =>
+    `| ${g.children} | ${g.answers} | ${g.responses} | ${ms(g.classMs)} | ${ms(g.allMs)} | ${ms(g.childMs)} | ${ms(g.planMs)} |`;
   return `## As it grows
 
 ${measuredOn()} The plain loop took ${ms(loopMs)}. Ten and a hundred times the children of a class, and ten and a hundred times the answers of each: a child costs the same in any class, and hardly more with more answers, as the
@@ -160,7 +165,8 @@ ${sizes.map(line).join('\n')}
 
 function memoryText(points) {
   const [first, last] = [points[1], points.at(-1)];
-  const line = (p) => `| ${p.shows} | ${p.heapMb.toFixed(1)} MB | ${p.nodes} | ${p.listeners} | ${Math.round(p.serverMb)} MB |`;
+  const line = (p) =>
+    `| ${p.shows} | ${p.heapMb.toFixed(1)} MB | ${p.nodes} | ${p.listeners} | ${Math.round(p.serverMb)} MB |`;
   return `## Memory over a thousand shows
 
 ${measuredOn()} One page in headless Chromium, sitting after sitting of twenty shows without a reload; after each rubbish collection. From ${first.shows} to ${last.shows} shows the page's heap went from ${first.heapMb.toFixed(1)} to
@@ -260,7 +266,8 @@ function write(name, text) {
 export async function bench(args) {
   const names = args.length > 0 ? args : Object.keys(PARTS);
   const unknown = names.find((name) => !(name in PARTS));
-  if (unknown) throw new Trouble(`"${unknown}" is not known. Usage: npm run bench -- [${Object.keys(PARTS).join(' | ')}]`);
+  if (unknown)
+    throw new Trouble(`"${unknown}" is not known. Usage: npm run bench -- [${Object.keys(PARTS).join(' | ')}]`);
   ensureDebianPackages({ browser: true });
   ensureNodeModules();
   await buildServer();

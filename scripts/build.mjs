@@ -20,7 +20,11 @@ function files(folder) {
 /** One hash over names, sizes and contents of what a build reads. */
 function stampOf(folders) {
   const hash = createHash('sha256');
-  for (const file of folders.flatMap((folder) => (statSync(join(ROOT, folder)).isDirectory() ? files(join(ROOT, folder)) : [join(ROOT, folder)])).sort()) {
+  for (const file of folders
+    .flatMap((folder) =>
+      statSync(join(ROOT, folder)).isDirectory() ? files(join(ROOT, folder)) : [join(ROOT, folder)],
+    )
+    .sort()) {
     if (/\.spec\.ts$/.test(file)) continue;
     hash.update(file.slice(ROOT.length)).update(readFileSync(file));
   }
@@ -70,7 +74,9 @@ export async function buildServer() {
         name: 'packages-outside',
         setup(build) {
           build.onResolve({ filter: /^[^./]/ }, (args) =>
-            args.path.startsWith('@vane/') || args.kind === 'entry-point' ? undefined : { path: args.path, external: true },
+            args.path.startsWith('@vane/') || args.kind === 'entry-point'
+              ? undefined
+              : { path: args.path, external: true },
           );
         },
       },
@@ -133,7 +139,10 @@ async function buildOffline() {
             .digest('hex')
             .slice(0, 12),
     }));
-  await bundle('web/src/offline.worker.ts', 'web/dist/offline.js', { FILES: JSON.stringify(FILES), 'process.env.NODE_ENV': '"production"' });
+  await bundle('web/src/offline.worker.ts', 'web/dist/offline.js', {
+    FILES: JSON.stringify(FILES),
+    'process.env.NODE_ENV': '"production"',
+  });
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {

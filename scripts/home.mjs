@@ -48,8 +48,12 @@ export async function choosePort() {
   const asked = process.env.VANE_PORT;
   if (asked !== undefined) {
     const port = Number(asked);
-    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Trouble(`VANE_PORT is "${asked}", which is no port: use a number from 1 to 65535.`);
-    if (!(await isFree(port))) throw new Trouble(`Port ${port} (VANE_PORT) is in use by another program. Choose another, or leave VANE_PORT unset.`);
+    if (!Number.isInteger(port) || port < 1 || port > 65535)
+      throw new Trouble(`VANE_PORT is "${asked}", which is no port: use a number from 1 to 65535.`);
+    if (!(await isFree(port)))
+      throw new Trouble(
+        `Port ${port} (VANE_PORT) is in use by another program. Choose another, or leave VANE_PORT unset.`,
+      );
     return port;
   }
   for (let port = OWN_PORT; port < OWN_PORT + 50; port++) if (await isFree(port)) return port;

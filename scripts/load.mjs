@@ -15,7 +15,10 @@ const at = (values, share) => sorted(values)[Math.min(values.length - 1, Math.fl
 
 export async function serve(url, port, more = {}) {
   const env = { ...process.env, DATABASE_URL: url, VANE_PORT: String(port), WEB_ROOT: WEB_OUT, ...more };
-  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], { stdio: ['ignore', 'pipe', 'inherit'], env });
+  const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env,
+  });
   await once(server.stdout, 'data');
   return server;
 }
@@ -32,7 +35,12 @@ async function adult(base, children) {
     fetch(base + path, {
       method,
       headers: { cookie, ...(body === undefined ? {} : { 'content-type': type ?? 'application/json' }) },
-      body: body === undefined ? undefined : typeof body === 'string' || body instanceof Uint8Array ? body : JSON.stringify(body),
+      body:
+        body === undefined
+          ? undefined
+          : typeof body === 'string' || body instanceof Uint8Array
+            ? body
+            : JSON.stringify(body),
     });
   const made = await send('')('POST', '/api/set-up', {
     school: 'Saltmarsh Infants',
@@ -66,7 +74,9 @@ const row = (child, sitting) => ({
   quality: null,
 });
 const batch = (child, sitting) => ({
-  sittings: [{ id: sitting, routine: 'flash-and-say', started_at: new Date().toISOString(), answer_mode: 'tap', settings: null }],
+  sittings: [
+    { id: sitting, routine: 'flash-and-say', started_at: new Date().toISOString(), answer_mode: 'tap', settings: null },
+  ],
   responses: [row(child, sitting)],
 });
 
@@ -78,9 +88,13 @@ function memoryOf(pid) {
 
 /** A year of thirty children: taken in as a file, judged, and opened. */
 export async function year(url, folder) {
-  const made = spawnSync(process.execPath, [join(ROOT, 'server/dist/rehearse.js'), '--out', folder, '--seed', '11', '--children', '30', '--weeks', '84'], {
-    encoding: 'utf8',
-  });
+  const made = spawnSync(
+    process.execPath,
+    [join(ROOT, 'server/dist/rehearse.js'), '--out', folder, '--seed', '11', '--children', '30', '--weeks', '84'],
+    {
+      encoding: 'utf8',
+    },
+  );
   if (made.status !== 0) throw new Error(made.stderr);
   const csv = readFileSync(join(folder, 'responses.csv'));
   const lines = csv.toString('utf8').split('\n');
@@ -137,7 +151,9 @@ export async function crowd(url, { sittings = 200, answers = 12, screens = 1000,
   const classes = [path];
   while (classes.length < CLASSES) {
     const { id } = await (await send('POST', '/api/school/classes', { name: `class ${classes.length}` })).json();
-    await send('POST', `/api/classes/${id}/children`, { nicknames: Array.from({ length: 30 }, (_, i) => `child-${i}`) });
+    await send('POST', `/api/classes/${id}/children`, {
+      nicknames: Array.from({ length: 30 }, (_, i) => `child-${i}`),
+    });
     classes.push(`/api/classes/${id}`);
   }
   const children = new Map();
@@ -171,7 +187,11 @@ async function screensLive({ base, send, path, screens, seconds }) {
   const all = await Promise.all(
     Array.from({ length: screens }, async () => {
       const { id, code } = await (await send('POST', `${path}/screens`, {})).json();
-      const paired = await fetch(`${base}/api/board/pair`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ code }) });
+      const paired = await fetch(`${base}/api/board/pair`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ code }),
+      });
       const cookie = (paired.headers.get('set-cookie') ?? '').split(';')[0];
       const events = await fetch(`${base}/api/board/events`, { headers: { cookie }, signal: closing.signal });
       void listen(events, took).catch(() => undefined);
@@ -220,7 +240,9 @@ function proxy(folder, port, ports) {
        upstream vane { ${upstream} }
        server { listen 127.0.0.1:${port}; location / { proxy_pass http://vane; proxy_set_header Host $http_host; proxy_http_version 1.1; proxy_set_header Connection ""; proxy_buffering off; proxy_next_upstream error timeout; } } }`,
   );
-  return spawn('/usr/sbin/nginx', ['-c', conf, '-p', join(folder, 'nginx')], { stdio: ['ignore', 'ignore', 'inherit'] });
+  return spawn('/usr/sbin/nginx', ['-c', conf, '-p', join(folder, 'nginx')], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
 }
 
 /** Hands in answers as devices do, the same one again until it is acknowledged, while something is broken in the middle. */

@@ -34,7 +34,10 @@ export function backUpNightly(url, say = console.log) {
     if (busy || readdirSync(folder).includes(name)) return;
     busy = true;
     const env = { ...process.env, DATABASE_URL: url, VANE_PG_BIN: postgresPrograms() ?? '' };
-    const made = spawn(process.execPath, [join(ROOT, 'server/dist/backup.js'), join(folder, name)], { stdio: ['ignore', 'ignore', 'pipe'], env });
+    const made = spawn(process.execPath, [join(ROOT, 'server/dist/backup.js'), join(folder, name)], {
+      stdio: ['ignore', 'ignore', 'pipe'],
+      env,
+    });
     made.stderr.on('data', (text) => say(String(text).trim()));
     made.once('exit', (code) => {
       busy = false;

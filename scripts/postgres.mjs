@@ -13,12 +13,18 @@ function servant() {
   if (process.getuid?.() !== 0) return null;
   const id = (flag) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout);
   const [uid, gid] = [id('-u'), id('-g')];
-  if (!Number.isInteger(uid) || uid === 0) throw new Trouble('There is no user "postgres": is Debian\'s postgresql package installed?');
+  if (!Number.isInteger(uid) || uid === 0)
+    throw new Trouble('There is no user "postgres": is Debian\'s postgresql package installed?');
   return { uid, gid };
 }
 
 function run(program, args, user) {
-  return spawnSync(join(postgresPrograms() ?? '', program), args, { cwd: '/', encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], ...(user ?? {}) });
+  return spawnSync(join(postgresPrograms() ?? '', program), args, {
+    cwd: '/',
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'pipe'],
+    ...(user ?? {}),
+  });
 }
 
 /** True when the servant may walk through every folder down to this one. */
@@ -71,7 +77,11 @@ function lives({ pid }, data) {
 function initialise(data, user) {
   mkdirSync(data, { recursive: true, mode: 0o700 });
   if (user) chownSync(data, user.uid, user.gid);
-  const made = run('initdb', ['-D', data, '-U', 'vane', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '--no-sync'], user);
+  const made = run(
+    'initdb',
+    ['-D', data, '-U', 'vane', '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '--no-sync'],
+    user,
+  );
   if (made.status === 0) return;
   rmSync(data, { recursive: true, force: true });
   throw new Trouble(`The database could not be made in ${data}:\n${made.stderr}`);
@@ -87,7 +97,9 @@ export async function startCluster(data, { durable = true } = {}) {
   if (existsSync(data) && !existsSync(join(data, 'PG_VERSION'))) rmSync(data, { recursive: true, force: true });
   if (!existsSync(data)) initialise(data, user);
   if (user && statSync(data).uid !== user.uid)
-    throw new Trouble(`${data} does not belong to the user "postgres": it was made by another user. Set VANE_HOME to another folder.`);
+    throw new Trouble(
+      `${data} does not belong to the user "postgres": it was made by another user. Set VANE_HOME to another folder.`,
+    );
   const alive = () => {
     const lock = lockOf(data);
     return lock !== null && lives(lock, data);
@@ -103,7 +115,8 @@ export async function startCluster(data, { durable = true } = {}) {
     const flags = durable ? '' : ' -c fsync=off -c synchronous_commit=off -c full_page_writes=off';
     const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''${flags}`;
     const began = run('pg_ctl', ['-D', data, '-w', '-s', '-l', join(data, 'server.log'), '-o', options, 'start'], user);
-    if (began.status !== 0) throw new Trouble(`The database in ${data} did not start:\n${began.stderr}${tail(join(data, 'server.log'))}`);
+    if (began.status !== 0)
+      throw new Trouble(`The database in ${data} did not start:\n${began.stderr}${tail(join(data, 'server.log'))}`);
   };
   port = await freePort();
   start();
@@ -133,7 +146,11 @@ export async function startCluster(data, { durable = true } = {}) {
 async function recovered(port, data) {
   const state = "select case when pg_is_in_recovery() then pg_get_wal_replay_pause_state() else 'done' end";
   for (let tries = 0; tries < 600; tries++) {
-    const asked = run('psql', ['-h', '127.0.0.1', '-p', String(port), '-U', 'vane', '-d', 'postgres', '-Atc', state], null);
+    const asked = run(
+      'psql',
+      ['-h', '127.0.0.1', '-p', String(port), '-U', 'vane', '-d', 'postgres', '-Atc', state],
+      null,
+    );
     if (asked.status !== 0) throw new Trouble(`The database in ${data} does not answer:\n${asked.stderr}`);
     if (asked.stdout.trim() === 'done') return;
     if (asked.stdout.trim() === 'paused')
@@ -143,13 +160,16 @@ async function recovered(port, data) {
     if (tries === 0) console.log('The database is being brought back …');
     await wait(1000);
   }
-  throw new Trouble(`The database in ${data} is still being brought back after ten minutes:\n${tail(join(data, 'server.log'))}`);
+  throw new Trouble(
+    `The database in ${data} is still being brought back after ten minutes:\n${tail(join(data, 'server.log'))}`,
+  );
 }
 
 /** Makes a database unless it is there. */
 export function ensureDatabase(cluster, name) {
   const made = run('createdb', ['-h', '127.0.0.1', '-p', String(cluster.port), '-U', 'vane', name], null);
-  if (made.status !== 0 && !made.stderr.includes('already exists')) throw new Trouble(`The database "${name}" could not be made:\n${made.stderr}`);
+  if (made.status !== 0 && !made.stderr.includes('already exists'))
+    throw new Trouble(`The database "${name}" could not be made:\n${made.stderr}`);
 }
 
 function tail(file) {

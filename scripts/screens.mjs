@@ -12,7 +12,9 @@ async function open(base) {
 
 async function signedIn(base) {
   const opened = await open(base);
-  await opened.page.request.post('/api/sign-in', { data: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
+  await opened.page.request.post('/api/sign-in', {
+    data: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' },
+  });
   await opened.page.request.post('/api/me/care-read', { data: {} });
   return opened;
 }
@@ -85,7 +87,13 @@ export async function longSitting(base, serverPid) {
     const { metrics } = await devtools.send('Performance.getMetrics');
     const of = (name) => metrics.find((m) => m.name === name).value;
     const resident = Number(/VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${serverPid}/status`, 'utf8'))[1]);
-    points.push({ shows, heapMb: of('JSHeapUsedSize') / 1e6, nodes: of('Nodes'), listeners: of('JSEventListeners'), serverMb: resident / 1024 });
+    points.push({
+      shows,
+      heapMb: of('JSHeapUsedSize') / 1e6,
+      nodes: of('Nodes'),
+      listeners: of('JSEventListeners'),
+      serverMb: resident / 1024,
+    });
   };
   await page.goto('/carpet');
   for (const [list, option] of [
@@ -117,7 +125,12 @@ export async function longSitting(base, serverPid) {
   return points;
 }
 
-const LINES = { classMs: 'learning the class', allMs: 'judging every child', childMs: 'judging one child', planMs: 'planning the day' };
+const LINES = {
+  classMs: 'learning the class',
+  allMs: 'judging every child',
+  childMs: 'judging one child',
+  planMs: 'planning the day',
+};
 
 /** The cost of every size as a picture: both axes by powers of ten. */
 export async function drawGrowth(sizes, file) {
@@ -125,16 +138,37 @@ export async function drawGrowth(sizes, file) {
   await page.setViewportSize({ width: 900, height: 460 });
   await page.setContent('<body style="margin:0;background:#faf6ee"><div id="chart" style="padding:12px"></div></body>');
   await page.addScriptTag({ path: join(ROOT, 'node_modules/apexcharts/dist/apexcharts.js') });
-  const series = Object.entries(LINES).map(([key, name]) => ({ name, data: sizes.map((g) => [g.responses, Math.max(0.1, g[key])]) }));
+  const series = Object.entries(LINES).map(([key, name]) => ({
+    name,
+    data: sizes.map((g) => [g.responses, Math.max(0.1, g[key])]),
+  }));
   await page.evaluate(async (given) => {
     const marks = { strokeColors: '#22303c', size: 6 };
     await new ApexCharts(document.querySelector('#chart'), {
-      chart: { type: 'scatter', height: 420, animations: { enabled: false }, toolbar: { show: false }, background: '#faf6ee' },
+      chart: {
+        type: 'scatter',
+        height: 420,
+        animations: { enabled: false },
+        toolbar: { show: false },
+        background: '#faf6ee',
+      },
       series: given.map((s) => ({ ...s, data: s.data.map(([x, y]) => [Math.log10(x), Math.log10(y)]) })),
       colors: ['#1d6a72', '#22303c', '#8a560f', '#6a4268'],
       markers: { ...marks, shape: ['circle', 'square', 'triangle', 'diamond'] },
-      xaxis: { title: { text: 'responses' }, min: 2, max: 6, tickAmount: 4, labels: { formatter: (x) => Math.round(10 ** Number(x)).toLocaleString('en') } },
-      yaxis: { title: { text: 'milliseconds' }, min: 0, max: 5, tickAmount: 5, labels: { formatter: (y) => Math.round(10 ** y).toLocaleString('en') } },
+      xaxis: {
+        title: { text: 'responses' },
+        min: 2,
+        max: 6,
+        tickAmount: 4,
+        labels: { formatter: (x) => Math.round(10 ** Number(x)).toLocaleString('en') },
+      },
+      yaxis: {
+        title: { text: 'milliseconds' },
+        min: 0,
+        max: 5,
+        tickAmount: 5,
+        labels: { formatter: (y) => Math.round(10 ** y).toLocaleString('en') },
+      },
       legend: { position: 'top' },
     }).render();
   }, series);

@@ -14,21 +14,30 @@ export class Trouble extends Error {}
 export function postgresPrograms() {
   const base = '/usr/lib/postgresql';
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
-  const found = versions.map((version) => join(base, version, 'bin')).find((bin) => existsSync(join(bin, 'initdb')) && existsSync(join(bin, 'postgres')));
+  const found = versions
+    .map((version) => join(base, version, 'bin'))
+    .find((bin) => existsSync(join(bin, 'initdb')) && existsSync(join(bin, 'postgres')));
   return found ?? null;
 }
 
 export const chromiumProgram = () => (existsSync('/usr/bin/chromium') ? '/usr/bin/chromium' : null);
 
 function apt(args) {
-  const ran = spawnSync('apt-get', args, { stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8', env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
-  if (ran.status !== 0) throw new Trouble(`apt-get ${args.join(' ')} failed:\n${ran.stderr || ran.error?.message || ''}`);
+  const ran = spawnSync('apt-get', args, {
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
+  if (ran.status !== 0)
+    throw new Trouble(`apt-get ${args.join(' ')} failed:\n${ran.stderr || ran.error?.message || ''}`);
 }
 
 /** Installs Debian packages, or says which to install. */
 export function installPackages(names) {
   if (process.getuid?.() !== 0) {
-    throw new Trouble(`These Debian packages are missing: ${names.join(', ')}. Please run, as root: apt-get update && apt-get install -y ${names.join(' ')}`);
+    throw new Trouble(
+      `These Debian packages are missing: ${names.join(', ')}. Please run, as root: apt-get update && apt-get install -y ${names.join(' ')}`,
+    );
   }
   console.error(`Installing Debian packages: ${names.join(', ')} …`);
   apt(['update']);
@@ -53,7 +62,11 @@ export function ensureNodeModules() {
   const stamp = join(ROOT, 'node_modules/.vane-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.error('Installing npm packages (one to two minutes the first time) …');
-  const ran = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8' });
+  const ran = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    encoding: 'utf8',
+  });
   if (ran.status !== 0) throw new Trouble(`npm ci failed:\n${ran.stderr}`);
   writeFileSync(stamp, lock);
 }

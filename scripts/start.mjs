@@ -116,7 +116,11 @@ async function supervise({ url, cluster, port, demo, address, began }) {
         if (stopping) return;
         deaths = [...deaths.filter((at) => Date.now() - at < 60_000), Date.now()];
         if (!greeted || deaths.length > MOST_RESTARTS)
-          return stop(new Trouble(`The server ended (${signal ?? `code ${code}`}) and does not stay up. Its last words are above.`));
+          return stop(
+            new Trouble(
+              `The server ended (${signal ?? `code ${code}`}) and does not stay up. Its last words are above.`,
+            ),
+          );
         console.log(`The server ended (${signal ?? `code ${code}`}); starting it again …`);
         setTimeout(launch, 500);
       });

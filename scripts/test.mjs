@@ -48,7 +48,9 @@ function jest(folder, url) {
   );
   const report = readJson(out);
   if (report === null) return { passed: 0, failed: 1 };
-  const broken = report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every((a) => a.status !== 'failed')).length;
+  const broken = report.testResults.filter(
+    (file) => file.status === 'failed' && file.assertionResults.every((a) => a.status !== 'failed'),
+  ).length;
   return { passed: report.numPassedTests, failed: report.numFailedTests + broken };
 }
 

@@ -23,7 +23,10 @@ async function program(name, args, env = {}) {
   ensureNodeModules();
   const { buildServer } = await import('./build.mjs');
   await buildServer();
-  const ran = spawnSync(process.execPath, [join(ROOT, `server/dist/${name}.js`), ...args], { stdio: 'inherit', env: { ...process.env, ...env } });
+  const ran = spawnSync(process.execPath, [join(ROOT, `server/dist/${name}.js`), ...args], {
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
   return ran.status ?? 1;
 }
 

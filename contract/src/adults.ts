@@ -7,7 +7,12 @@ import { filledLine, line } from './text';
 export const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
 const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
 
-export const inviteRequest = z.object({ name: filledLine(80), email: z.email().max(200), role: z.enum(ROLES), classes: z.array(z.uuid()).max(50) });
+export const inviteRequest = z.object({
+  name: filledLine(80),
+  email: z.email().max(200),
+  role: z.enum(ROLES),
+  classes: z.array(z.uuid()).max(50),
+});
 export type InviteRequest = z.infer<typeof inviteRequest>;
 export const joinRequest = z.object({ token, name: filledLine(80), password: newPassword });
 export const resetWish = z.object({ email: line(200).min(1) });
@@ -15,7 +20,10 @@ export const resetRequest = z.object({ token, password: newPassword });
 export const passwordChange = z.object({ old: z.string().min(1).max(200), password: newPassword });
 export const pinChange = z.object({ pin: pin.nullable() });
 export const unlockRequest = z.object({ pin: line(20) });
-export const adultChange = z.union([z.strictObject({ role: z.enum(ROLES) }), z.strictObject({ classes: z.array(z.uuid()).max(50) })]);
+export const adultChange = z.union([
+  z.strictObject({ role: z.enum(ROLES) }),
+  z.strictObject({ classes: z.array(z.uuid()).max(50) }),
+]);
 export type AdultChange = z.infer<typeof adultChange>;
 
 /** Whom an invitation is for. */
@@ -63,6 +71,11 @@ export interface SchoolView {
   /** How long records of children who are put away are kept, in months. */
   readonly keepMonths: number;
   /** Children put away longer than that: their records are due to be deleted. */
-  readonly due: readonly { readonly id: string; readonly classId: string; readonly nickname: string; readonly since: string }[];
+  readonly due: readonly {
+    readonly id: string;
+    readonly classId: string;
+    readonly nickname: string;
+    readonly since: string;
+  }[];
 }
 export const keepChange = z.object({ keepMonths: z.number().int().min(1).max(120) });

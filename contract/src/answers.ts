@@ -1,4 +1,13 @@
-import type { ChildEstimate, ChildTimes, ClassValues, MeasuresLately, Moved, Reading, ReadingSettings, ReadingWord } from '@vane/core';
+import type {
+  ChildEstimate,
+  ChildTimes,
+  ClassValues,
+  MeasuresLately,
+  Moved,
+  Reading,
+  ReadingSettings,
+  ReadingWord,
+} from '@vane/core';
 import * as z from 'zod';
 import type { NoteView, Role } from './people';
 import type { RecordRow } from './record';
@@ -78,7 +87,11 @@ export interface ChildRecord {
   readonly notes: readonly NoteView[];
   readonly responses: readonly RecordRow[];
   /** What the child was judged with, so that a device can judge it with what the server has not taken yet; null where nothing waits. */
-  readonly basis: { readonly values: ClassValues; readonly settings: ReadingSettings; readonly modelVersion: string } | null;
+  readonly basis: {
+    readonly values: ClassValues;
+    readonly settings: ReadingSettings;
+    readonly modelVersion: string;
+  } | null;
 }
 
 /** One line of the log. */

@@ -4,18 +4,37 @@ import { recordRow } from './record';
 import { carpetSettings, sittingRow } from './requests';
 import { filledLine, line, moment } from './text';
 
-const correctable = z.object({ child: line(80), given: line(40), outcome: z.enum(['correct', 'wrong', 'none']), observed: line(120), void: line(200) });
+const correctable = z.object({
+  child: line(80),
+  given: line(40),
+  outcome: z.enum(['correct', 'wrong', 'none']),
+  observed: line(120),
+  void: line(200),
+});
 
 /** A whole class as one file: everything but the readings, which are made anew from it. Children are named by nickname, so the file means the same in any school. */
 export const classArchive = z.object({
   format: z.literal('vane-class'),
   version: z.literal(1),
-  class: z.object({ name: filledLine(40), carpet: carpetSettings.nullable(), reading: z.record(line(40), z.number()).nullable() }),
+  class: z.object({
+    name: filledLine(40),
+    carpet: carpetSettings.nullable(),
+    reading: z.record(line(40), z.number()).nullable(),
+  }),
   children: z.array(z.object({ nickname: filledLine(40), archived_at: moment.nullable() })).max(200),
   sittings: z.array(sittingRow).max(50_000),
   responses: z.array(recordRow).max(500_000),
   corrections: z
-    .array(z.object({ response_id: line(64), what: line(40), before: correctable, after: correctable, by: line(80), made_at: moment }))
+    .array(
+      z.object({
+        response_id: line(64),
+        what: line(40),
+        before: correctable,
+        after: correctable,
+        by: line(80),
+        made_at: moment,
+      }),
+    )
     .max(100_000),
   overrules: z
     .array(
@@ -30,6 +49,16 @@ export const classArchive = z.object({
       }),
     )
     .max(50_000),
-  notes: z.array(z.object({ child: line(80).nullable(), sitting: line(64).nullable(), text: line(500), by: line(80), made_at: moment })).max(50_000),
+  notes: z
+    .array(
+      z.object({
+        child: line(80).nullable(),
+        sitting: line(64).nullable(),
+        text: line(500),
+        by: line(80),
+        made_at: moment,
+      }),
+    )
+    .max(50_000),
 });
 export type ClassArchive = z.infer<typeof classArchive>;

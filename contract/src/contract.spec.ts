@@ -103,9 +103,17 @@ describe('the record', () => {
 
 describe('requests', () => {
   it('has defaults that are valid', () => expect(carpetSettings.parse(DEFAULT_CARPET)).toEqual(DEFAULT_CARPET));
-  it('never asks for a flash shorter than 200 ms', () => expect(carpetSettings.safeParse({ ...DEFAULT_CARPET, exposureMs: 50 }).success).toBe(false));
+  it('never asks for a flash shorter than 200 ms', () =>
+    expect(carpetSettings.safeParse({ ...DEFAULT_CARPET, exposureMs: 50 }).success).toBe(false));
   it('wants every nickname once, and a long password', () => {
-    const wish = { school: 'S', className: 'C', name: 'N', email: 'a@b.example', password: 'twelve-or-more', children: ['Ivo', 'ivo'] };
+    const wish = {
+      school: 'S',
+      className: 'C',
+      name: 'N',
+      email: 'a@b.example',
+      password: 'twelve-or-more',
+      children: ['Ivo', 'ivo'],
+    };
     expect(setUpRequest.safeParse(wish).success).toBe(false);
     expect(setUpRequest.safeParse({ ...wish, children: [' Ivo '] }).data?.children).toEqual(['Ivo']);
     expect(setUpRequest.safeParse({ ...wish, children: [], password: 'short' }).success).toBe(false);

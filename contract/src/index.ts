@@ -1,6 +1,15 @@
 export * from './answers';
 export { quality, recordRow, toResponse, toRow, type Quality, type RecordRow } from './record';
-export { ADDED_COLUMNS, csvCells, guarded, missingColumns, unguarded, readCsvRow, RECORD_COLUMNS, type CsvRow } from './recordCsv';
+export {
+  ADDED_COLUMNS,
+  csvCells,
+  guarded,
+  missingColumns,
+  unguarded,
+  readCsvRow,
+  RECORD_COLUMNS,
+  type CsvRow,
+} from './recordCsv';
 export { READING_COLUMNS, readingCells, readingRow, reasonText } from './readingsCsv';
 export * from './people';
 export * from './adults';

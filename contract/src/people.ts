@@ -18,7 +18,10 @@ export const childChange = z.union([
 export type ChildChange = z.infer<typeof childChange>;
 
 export const classRequest = z.object({ name: filledLine(40) });
-export const classChange = z.union([z.strictObject({ name: filledLine(40) }), z.strictObject({ archived: z.boolean() })]);
+export const classChange = z.union([
+  z.strictObject({ name: filledLine(40) }),
+  z.strictObject({ archived: z.boolean() }),
+]);
 export type ClassChange = z.infer<typeof classChange>;
 
 /** The end of a year: a new class, and the children who go there with their records. The old class and whoever stays in it are put away. */

@@ -1,7 +1,17 @@
 import { READING_WORDS, type Reading, type Reason } from '@vane/core';
 import * as z from 'zod';
 
-export const READING_COLUMNS = ['child', 'fact', 'reading', 'p_automatic', 'lean', 'certainty', 'responses', 'days', 'reason'] as const;
+export const READING_COLUMNS = [
+  'child',
+  'fact',
+  'reading',
+  'p_automatic',
+  'lean',
+  'certainty',
+  'responses',
+  'days',
+  'reason',
+] as const;
 
 const cell = (least: number, most: number) => z.coerce.number().min(least).max(most);
 

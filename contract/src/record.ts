@@ -57,7 +57,10 @@ export const recordRow = z
     response_ms: z.number().min(0).max(LONGEST_MS).nullable(),
     given: line(40),
     outcome: z.enum(OUTCOMES),
-    observed: line(120).refine((text) => parseObserved(text) !== null, 'must begin with knew, derived, counted or guessed, or with a colon'),
+    observed: line(120).refine(
+      (text) => parseObserved(text) !== null,
+      'must begin with knew, derived, counted or guessed, or with a colon',
+    ),
     aid: z.enum(AIDS),
     void: line(200),
     flags: z.array(z.enum(FLAGS)).max(FLAGS.length).default([]),

@@ -32,7 +32,8 @@ export type CsvRow = { readonly ok: true; readonly row: RecordRow } | { readonly
 const milliseconds = (text: string): number | null => (text.trim() === '' ? null : Number(text));
 
 /** The columns without which a file is no responses file. */
-export const missingColumns = (header: readonly string[]): string[] => RECORD_COLUMNS.filter((name) => !header.includes(name));
+export const missingColumns = (header: readonly string[]): string[] =>
+  RECORD_COLUMNS.filter((name) => !header.includes(name));
 
 /** Reads one line of a responses file; a bad one is an expected outcome, told with its reason. */
 export function readCsvRow(cells: Readonly<Record<string, string>>): CsvRow {

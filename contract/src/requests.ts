@@ -23,7 +23,10 @@ export const signInRequest = z.object({ email: line(200).min(1), password: z.str
 export const nicknames = z
   .array(filledLine(40))
   .max(60)
-  .refine((names) => new Set(names.map((n) => n.toLowerCase())).size === names.length, 'every nickname must be different');
+  .refine(
+    (names) => new Set(names.map((n) => n.toLowerCase())).size === names.length,
+    'every nickname must be different',
+  );
 
 /** First start without the demo: the school, its first class, and the adult who sets it up. */
 export const setUpRequest = z.object({
@@ -37,12 +40,13 @@ export const setUpRequest = z.object({
 
 /** A class's own words and options; what is stored without one of them means the usual one. */
 const words = z.object(
-  Object.fromEntries(Object.entries(WORD_CHOICES).map(([word, choices]) => [word, z.enum(choices).default(choices[0])])),
+  Object.fromEntries(
+    Object.entries(WORD_CHOICES).map(([word, choices]) => [word, z.enum(choices).default(choices[0])]),
+  ),
 ) as unknown as z.ZodType<Words, Partial<Words>>;
-const options = z.object(Object.fromEntries(OPTION_NAMES.map((name) => [name, z.enum(valuesOf(name)).default(USUAL_OPTIONS[name])]))) as unknown as z.ZodType<
-  Options,
-  Partial<Options>
->;
+const options = z.object(
+  Object.fromEntries(OPTION_NAMES.map((name) => [name, z.enum(valuesOf(name)).default(USUAL_OPTIONS[name])])),
+) as unknown as z.ZodType<Options, Partial<Options>>;
 
 /** How a carpet sitting is run; remembered for the class. */
 export const carpetSettings = z.object({

@@ -9,7 +9,10 @@ import { line } from './text';
 export const pairRequest = z.object({ code: line(20).min(1) });
 
 /** Either side's state, numbered by its writer. What is in it concerns the two screens alone; the server hands it on. */
-export const screenState = z.object({ seq: z.number().int().min(1).max(Number.MAX_SAFE_INTEGER), state: z.record(z.string(), z.unknown()) });
+export const screenState = z.object({
+  seq: z.number().int().min(1).max(Number.MAX_SAFE_INTEGER),
+  state: z.record(z.string(), z.unknown()),
+});
 export type ScreenState<T> = { readonly seq: number; readonly state: T };
 
 /** What the adult's screen wants done in the trial that is on, in order. Times are on the stage's clock. */

@@ -6,7 +6,10 @@ import type { RecordRow } from './record';
 export const statement = z.object({
   id: z.uuid(),
   actor: z.object({ objectType: z.literal('Agent'), account: z.object({ homePage: z.url(), name: z.string() }) }),
-  verb: z.object({ id: z.literal('http://adlnet.gov/expapi/verbs/answered'), display: z.object({ en: z.literal('answered') }) }),
+  verb: z.object({
+    id: z.literal('http://adlnet.gov/expapi/verbs/answered'),
+    display: z.object({ en: z.literal('answered') }),
+  }),
   object: z.object({
     objectType: z.literal('Activity'),
     id: z.string().startsWith('urn:vane:fact:'),
@@ -23,7 +26,9 @@ export const statement = z.object({
     duration: z.string().optional(),
     extensions: z.record(z.string(), z.unknown()),
   }),
-  context: z.object({ contextActivities: z.object({ grouping: z.array(z.object({ objectType: z.literal('Activity'), id: z.string() })) }) }),
+  context: z.object({
+    contextActivities: z.object({ grouping: z.array(z.object({ objectType: z.literal('Activity'), id: z.string() })) }),
+  }),
   timestamp: z.iso.datetime({ offset: true }),
 });
 export type Statement = z.infer<typeof statement>;
@@ -39,7 +44,11 @@ export const toStatement = (row: RecordRow, id: string, homePage: string): State
   object: {
     objectType: 'Activity',
     id: `urn:vane:fact:${encodeURIComponent(row.fact)}`,
-    definition: { type: 'http://adlnet.gov/expapi/activities/cmi.interaction', interactionType: 'fill-in', name: { en: factWords(row.fact) } },
+    definition: {
+      type: 'http://adlnet.gov/expapi/activities/cmi.interaction',
+      interactionType: 'fill-in',
+      name: { en: factWords(row.fact) },
+    },
   },
   result: {
     ...(row.outcome === 'none' ? {} : { response: row.given, success: row.outcome === 'correct' }),
@@ -56,6 +65,10 @@ export const toStatement = (row: RecordRow, id: string, homePage: string): State
       'urn:vane:flags': row.flags,
     },
   },
-  context: { contextActivities: { grouping: [{ objectType: 'Activity', id: `urn:vane:sitting:${encodeURIComponent(row.sitting)}` }] } },
+  context: {
+    contextActivities: {
+      grouping: [{ objectType: 'Activity', id: `urn:vane:sitting:${encodeURIComponent(row.sitting)}` }],
+    },
+  },
   timestamp: row.shown_at,
 });

@@ -20,7 +20,15 @@ export { evidenceFor, type Evidence } from './reading/evidence';
 export { CLASS_BEFORE, type ClassValues } from './reading/classValues';
 export { isEvidence } from './reading/evidenceOf';
 export { CLASS_NEWEST } from './reading/classFit';
-export { classValues, judgeChild, judgeChildren, judgeClass, unknownEstimate, type ChildJudgement, type JudgeOptions } from './reading/judge';
+export {
+  classValues,
+  judgeChild,
+  judgeChildren,
+  judgeClass,
+  unknownEstimate,
+  type ChildJudgement,
+  type JudgeOptions,
+} from './reading/judge';
 export {
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,
@@ -41,7 +49,18 @@ export { review, type Checked, type Review } from './rehearsal/review';
 export { answersUntil } from './rehearsal/settle';
 export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';
 export { isFact, parseQuestion, questionInPrint } from './facts/question';
-export { builtNumber, move, moveAcross, newBoard, slipOf, SLIPS, toggle, type Board, type BoardPlan, type Slip } from './routines/board';
+export {
+  builtNumber,
+  move,
+  moveAcross,
+  newBoard,
+  slipOf,
+  SLIPS,
+  toggle,
+  type Board,
+  type BoardPlan,
+  type Slip,
+} from './routines/board';
 export { ROUTINES, routineOf, sittingAsks } from './routines/index';
 export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
@@ -65,7 +84,15 @@ export {
   type RoutineWish,
 } from './routines/routine';
 export { outOfReach, waysTotals } from './routines/ways';
-export { CAUTION_WORDS, factWords, LAYOUT_WORDS, USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/words';
+export {
+  CAUTION_WORDS,
+  factWords,
+  LAYOUT_WORDS,
+  USUAL_WORDS,
+  WORD_CHOICES,
+  type Caution,
+  type Words,
+} from './routines/words';
 export {
   CARD_SIZE_NAMES,
   cardsOf,

@@ -7,7 +7,10 @@ async function sound(page: Page, view: string, over = false): Promise<void> {
   // A word that is still fading in is pale for a moment only: what comes to an end by itself is waited for, but no longer than a second. What was taken away meanwhile never ends.
   await page.evaluate(() => {
     const ending = document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity);
-    return Promise.race([Promise.allSettled(ending.map((a) => a.finished)), new Promise((done) => setTimeout(done, 1000))]);
+    return Promise.race([
+      Promise.allSettled(ending.map((a) => a.finished)),
+      new Promise((done) => setTimeout(done, 1000)),
+    ]);
   });
   // A long table is a hundred times the same row: twenty tell as much as two hundred.
   const { violations } = await new AxeBuilder({ page })
@@ -76,7 +79,9 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   const open = async (path: string, ...press: (string | RegExp)[]): Promise<void> => {
     await page.goto(path);
     for (const name of press) {
-      const button = page.getByRole('button', { name, exact: true }).or(page.getByRole('menuitem', { name, exact: true }));
+      const button = page
+        .getByRole('button', { name, exact: true })
+        .or(page.getByRole('menuitem', { name, exact: true }));
       await button.first().click();
     }
     await expect(
@@ -146,11 +151,24 @@ test('on a phone, lying or held, and zoomed to twice the size, the picture and a
     [640, 400],
   ] as const) {
     await page.setViewportSize({ width, height });
-    for (const path of ['/today', '/children', `/children/${child.id}?see=add`, '/class', '/log', '/files', '/school', '/rehearse']) {
+    for (const path of [
+      '/today',
+      '/children',
+      `/children/${child.id}?see=add`,
+      '/class',
+      '/log',
+      '/files',
+      '/school',
+      '/rehearse',
+    ]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       await page.waitForLoadState('networkidle');
-      expect([path, width, await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)]).toEqual([path, width, 0]);
+      expect([
+        path,
+        width,
+        await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth),
+      ]).toEqual([path, width, 0]);
     }
     await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
     await page.keyboard.press('Space');

@@ -77,7 +77,11 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   expect((await board.request.get('/api/me')).status()).toBe(401);
 });
 
-test('a child sits alone with a tablet: it shows each question itself, and the next comes by itself', async ({ signedIn: page, browser, baseURL }) => {
+test('a child sits alone with a tablet: it shows each question itself, and the next comes by itself', async ({
+  signedIn: page,
+  browser,
+  baseURL,
+}) => {
   const before = await recordOf(page, 'Nuru');
   await choose(page, 'Nuru', 'the child alone with a tablet');
   await pickOption(page, 'Answers', 'the child taps');

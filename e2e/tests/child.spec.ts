@@ -1,6 +1,8 @@
 import { expect, recordOf, test } from '../vane';
 
-test('the sail map is walked with arrow keys, and the evidence follows the chosen needle and sail', async ({ signedIn: page }) => {
+test('the sail map is walked with arrow keys, and the evidence follows the chosen needle and sail', async ({
+  signedIn: page,
+}) => {
   const { child } = await recordOf(page, 'Tamsin');
   await page.goto(`/children/${child.id}`);
   const evidence = page.getByRole('region', { name: 'Evidence' });
@@ -23,14 +25,18 @@ test('the sail map is walked with arrow keys, and the evidence follows the chose
 test('the chart is drawn anew for another fact', async ({ signedIn: page }) => {
   const { child, responses } = await recordOf(page, 'Tamsin');
   const timed = (fact: string): number => responses.filter((r) => r.fact === fact && r.response_ms !== null).length;
-  const asked = [...new Set(responses.filter((r) => r.kind === 'show' && r.fact.endsWith('frame-fives')).map((r) => r.fact))].sort(
-    (a, b) => timed(b) - timed(a),
-  );
+  const asked = [
+    ...new Set(responses.filter((r) => r.kind === 'show' && r.fact.endsWith('frame-fives')).map((r) => r.fact)),
+  ].sort((a, b) => timed(b) - timed(a));
   await page.goto(`/children/${child.id}`);
   for (const fact of [asked[0] ?? '', asked[asked.length - 1] ?? '']) {
     await page.getByRole('button', { name: new RegExp(`^${fact.split(':')[1] ?? ''} on a frame by fives:`) }).click();
-    const days = new Set(responses.filter((r) => r.fact === fact && r.response_ms !== null).map((r) => r.shown_at.slice(0, 10))).size;
-    await expect(page.getByRole('region', { name: 'Evidence' }).locator('.apexcharts-yaxis-label').filter({ hasText: /\d/ })).toHaveCount(Math.min(8, days));
+    const days = new Set(
+      responses.filter((r) => r.fact === fact && r.response_ms !== null).map((r) => r.shown_at.slice(0, 10)),
+    ).size;
+    await expect(
+      page.getByRole('region', { name: 'Evidence' }).locator('.apexcharts-yaxis-label').filter({ hasText: /\d/ }),
+    ).toHaveCount(Math.min(8, days));
   }
 });
 
@@ -42,7 +48,9 @@ test('a child is found by a part of the name', async ({ signedIn: page }) => {
   await expect(page.getByRole('heading', { name: 'Gethin' })).toBeVisible();
 });
 
-test('a teacher overrules a reading with a reason; both are shown, and the word is taken back', async ({ signedIn: page }) => {
+test('a teacher overrules a reading with a reason; both are shown, and the word is taken back', async ({
+  signedIn: page,
+}) => {
   const { child } = await recordOf(page, 'Haruki');
   await page.goto(`/children/${child.id}`);
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
@@ -63,7 +71,9 @@ test('mistakes have names, and time is drawn against counting', async ({ signedI
   const { child } = await recordOf(page, 'Haruki');
   await page.goto(`/children/${child.id}`);
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Mistakes' }).getByRole('listitem').first()).toContainText(/such as \d+ for/);
+  await expect(page.getByRole('region', { name: 'Mistakes' }).getByRole('listitem').first()).toContainText(
+    /such as \d+ for/,
+  );
   const steps = page.getByRole('region', { name: 'Adding: time against counting' });
   await expect(steps).toContainText(/Every one more to count adds about/);
   await expect(steps.locator('.apexcharts-series').first()).toBeAttached();

@@ -26,11 +26,18 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
   const child = readFileSync(file, 'utf8').split('\n')[1]?.split(',')[1] ?? '';
 
   const judged = vane('judge', file);
-  expect([judged.status, judged.lines[0]]).toEqual([0, 'child,fact,reading,p_automatic,lean,certainty,responses,days,reason']);
+  expect([judged.status, judged.lines[0]]).toEqual([
+    0,
+    'child,fact,reading,p_automatic,lean,certainty,responses,days,reason',
+  ]);
 
   for (const aim of ['judge', 'practise']) {
     const planned = vane('plan', file, '--child', child, '--count', '9', '--aim', aim);
-    expect([planned.status, planned.lines[0], planned.lines.length]).toEqual([0, 'order,child,fact,reading,p_automatic,reason', 10]);
+    expect([planned.status, planned.lines[0], planned.lines.length]).toEqual([
+      0,
+      'order,child,fact,reading,p_automatic,reason',
+      10,
+    ]);
     expect(planned.lines[1]).toMatch(new RegExp(`^1,${child},.*,sure-start$`));
     expect(vane('plan', file, '--child', child, '--count', '9', '--aim', aim).lines).toEqual(planned.lines);
   }
@@ -58,7 +65,10 @@ test('a backup is read back when it is made, restored whole, and what was there 
   const file = join(folder, 'night.backup');
   const before = await everyRow(name);
   const made = vaneWith(env, 'backup', file);
-  expect([made.status, made.lines[0]]).toEqual([0, expect.stringMatching(/night\.backup: \d+ rows of \d+ tables, .* read back and compared\.$/)]);
+  expect([made.status, made.lines[0]]).toEqual([
+    0,
+    expect.stringMatching(/night\.backup: \d+ rows of \d+ tables, .* read back and compared\.$/),
+  ]);
   await inDatabase(name, `delete from child where nickname < 'M'`);
   expect(await everyRow(name)).not.toBe(before);
   const restored = vaneWith(env, 'restore', file);
@@ -68,7 +78,10 @@ test('a backup is read back when it is made, restored whole, and what was there 
   writeFileSync(join(folder, 'broken.backup'), readFileSync(file).subarray(0, 20_000));
   for (const wrong of ['broken.backup', 'nowhere.backup']) {
     const refused = vaneWith(env, 'restore', join(folder, wrong));
-    expect([refused.status, refused.trouble]).toEqual([1, expect.stringContaining('Nothing was restored, and nothing was changed')]);
+    expect([refused.status, refused.trouble]).toEqual([
+      1,
+      expect.stringContaining('Nothing was restored, and nothing was changed'),
+    ]);
   }
   expect((await everyRow(name)).length).toBe(before.length);
   await administer(`drop database ${name}`, `drop database ${name}_before_restore`);

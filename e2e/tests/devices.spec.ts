@@ -1,6 +1,8 @@
 import { beginSitting, expect, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
 
-test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own', async ({ signedIn: page }) => {
+test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own', async ({
+  signedIn: page,
+}) => {
   const before = await recordOf(page, 'Nuru');
   await beginSitting(page, { child: 'Nuru', answers: 'presses an answer pad', seenFor: '0.5 s', shows: 5 });
   await expect(page.getByText('Answers come from the simulated pad')).toBeVisible();
@@ -11,13 +13,19 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
     await shown(page);
     const n = await onStage(page);
     await page.waitForTimeout(700);
-    const button = page.getByRole('group', { name: 'Simulated answer pad' }).getByRole('button', { name: String(n), exact: true });
+    const button = page
+      .getByRole('group', { name: 'Simulated answer pad' })
+      .getByRole('button', { name: String(n), exact: true });
     await button.evaluate((element) => {
       (window as unknown as { pressed: number }).pressed = 0;
-      element.addEventListener('pointerdown', (event) => ((window as unknown as { pressed: number }).pressed = performance.timeOrigin + event.timeStamp), {
-        capture: true,
-        once: true,
-      });
+      element.addEventListener(
+        'pointerdown',
+        (event) => ((window as unknown as { pressed: number }).pressed = performance.timeOrigin + event.timeStamp),
+        {
+          capture: true,
+          once: true,
+        },
+      );
     });
     await button.click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
@@ -38,9 +46,17 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
   expect(estimate.times.hand.pad).toBeGreaterThan(0);
 });
 
-test('a sitting answered to the simulated voice: the clock stops when the sound begins, and the adult marks what was said', async ({ signedIn: page }) => {
+test('a sitting answered to the simulated voice: the clock stops when the sound begins, and the adult marks what was said', async ({
+  signedIn: page,
+}) => {
   const before = await recordOf(page, 'Pelle');
-  await beginSitting(page, { child: 'Pelle', answers: 'speaks to the voice key', seenFor: '0.75 s', warmUp: false, shows: 5 });
+  await beginSitting(page, {
+    child: 'Pelle',
+    answers: 'speaks to the voice key',
+    seenFor: '0.75 s',
+    warmUp: false,
+    shows: 5,
+  });
   await page.getByRole('button', { name: 'Use the simulated voice' }).click();
   await expect(page.getByText('Simulated child says')).toBeVisible();
   const said: number[] = [];

@@ -21,7 +21,8 @@ async function watchPhases(page: Page): Promise<void> {
   });
 }
 
-const samplesOf = (page: Page): Promise<[number, string][]> => page.evaluate(() => (window as unknown as { samples: [number, string][] }).samples);
+const samplesOf = (page: Page): Promise<[number, string][]> =>
+  page.evaluate(() => (window as unknown as { samples: [number, string][] }).samples);
 
 /** Spans in which the sampled phase was `show`, from the first sample with it to the first without. */
 function shows(samples: readonly [number, string][]): Span[] {

@@ -1,5 +1,18 @@
 import { test as base } from '@playwright/test';
-import { beginSitting, classOf, DEMO, expect, freshServer, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
+import {
+  beginSitting,
+  classOf,
+  DEMO,
+  expect,
+  freshServer,
+  newResponses,
+  number,
+  onStage,
+  recordOf,
+  shown,
+  stage,
+  test,
+} from '../vane';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
 base(
@@ -7,7 +20,11 @@ base(
   async ({ browser }) => {
     base.setTimeout(150_000);
     const { server, drop } = await freshServer('demo');
-    const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'allow', viewport: { width: 1280, height: 800 } });
+    const context = await browser.newContext({
+      baseURL: server.url,
+      serviceWorkers: 'allow',
+      viewport: { width: 1280, height: 800 },
+    });
     const page = await context.newPage();
     expect((await page.request.post('/api/sign-in', { data: DEMO })).status()).toBe(200);
     await page.goto('/today');
@@ -77,7 +94,13 @@ base('the first day is enough: set up and read once, Vane starts without a netwo
   const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'allow' });
   const page = await context.newPage();
   await page.request.post('/api/set-up', {
-    data: { school: 'Saltmarsh Infants', className: 'Dunlin', name: 'Harbour mate', ...DEMO, children: ['Linnet', 'Yusra'] },
+    data: {
+      school: 'Saltmarsh Infants',
+      className: 'Dunlin',
+      name: 'Harbour mate',
+      ...DEMO,
+      children: ['Linnet', 'Yusra'],
+    },
   });
   await page.request.post('/api/sign-out');
   await page.goto('/sign-in');
@@ -87,10 +110,19 @@ base('the first day is enough: set up and read once, Vane starts without a netwo
   await page.getByRole('button', { name: 'I have read this' }).click();
   const plan = page.getByRole('list', { name: 'Proposed sittings' });
   await expect(plan).toBeVisible();
-  const kept = () => page.evaluate(async () => (await (await caches.open('vane-record')).keys()).map(({ url }) => new URL(url).pathname));
+  const kept = () =>
+    page.evaluate(async () =>
+      (await (await caches.open('vane-record')).keys()).map(({ url }) => new URL(url).pathname),
+    );
   await expect
     .poll(kept, { timeout: 30_000 })
-    .toEqual(expect.arrayContaining(['/api/me', expect.stringMatching(/^\/api\/classes\/[^/]+$/), expect.stringMatching(/readings$/)]));
+    .toEqual(
+      expect.arrayContaining([
+        '/api/me',
+        expect.stringMatching(/^\/api\/classes\/[^/]+$/),
+        expect.stringMatching(/readings$/),
+      ]),
+    );
   await server.kill();
   await page.goto('/today');
   await expect(plan).toBeVisible();
@@ -98,7 +130,9 @@ base('the first day is enough: set up and read once, Vane starts without a netwo
   await drop();
 });
 
-test('on a slow network Vane says that it is on its way, and the plan does not wait for the other places', async ({ signedIn: page }) => {
+test('on a slow network Vane says that it is on its way, and the plan does not wait for the other places', async ({
+  signedIn: page,
+}) => {
   let scripts = 0;
   page.on('request', (request) => (scripts += Number(request.url().endsWith('.js'))));
   await page.route('**/*.js', async (route) => {

@@ -1,8 +1,26 @@
 import type { Page } from '@playwright/test';
 import type { LogPage } from '@vane/contract';
-import { begin, beginSitting, classOf, DEMO, expect, freshServer, newResponses, number, onStage, pickOption, recordOf, shown, stage, test } from '../vane';
+import {
+  begin,
+  beginSitting,
+  classOf,
+  DEMO,
+  expect,
+  freshServer,
+  newResponses,
+  number,
+  onStage,
+  pickOption,
+  recordOf,
+  shown,
+  stage,
+  test,
+} from '../vane';
 
-test('the server dies in mid-sitting: marking goes on, and afterwards every response is there once', async ({ signedIn: page, vane }) => {
+test('the server dies in mid-sitting: marking goes on, and afterwards every response is there once', async ({
+  signedIn: page,
+  vane,
+}) => {
   test.setTimeout(150_000);
   const before = await recordOf(page, 'Marlo');
   await beginSitting(page, { child: 'Marlo', warmUp: false, shows: 10 });
@@ -24,7 +42,11 @@ test('the server dies in mid-sitting: marking goes on, and afterwards every resp
   await expect(page.getByText(/kept here/)).toHaveCount(0);
 });
 
-test('the tab is closed in mid-sitting with the server dead: the next tab delivers what was marked', async ({ signedIn: page, vane, context }) => {
+test('the tab is closed in mid-sitting with the server dead: the next tab delivers what was marked', async ({
+  signedIn: page,
+  vane,
+  context,
+}) => {
   test.setTimeout(150_000);
   const before = await recordOf(page, 'Kesi');
   await beginSitting(page, { child: 'Kesi', warmUp: false, shows: 5 });
@@ -61,7 +83,9 @@ test('a batch sent twice is kept once, and a lost answer is asked for again', as
   await newResponses(page, 'Bram', before, 1);
 });
 
-test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent once somebody signs in again', async ({ page }) => {
+test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent once somebody signs in again', async ({
+  page,
+}) => {
   const { server, drop } = await freshServer('demo');
   const signIn = () => page.getByRole('button', { name: 'Use the demo sign-in' }).click();
   const other = await page.context().browser()!.newContext({ baseURL: server.url });

@@ -1,4 +1,17 @@
-import { begin, beginSitting, classOf, DEMO, expect, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
+import {
+  begin,
+  beginSitting,
+  classOf,
+  DEMO,
+  expect,
+  newResponses,
+  number,
+  onStage,
+  recordOf,
+  shown,
+  stage,
+  test,
+} from '../vane';
 
 /** The whole way of a first morning, with a mouse and with a finger. */
 test('a teacher signs in, flashes ten frames to one child, and sees what changed @both', async ({ page, hasTouch }) => {
@@ -32,7 +45,11 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
 
   const recorded = await newResponses(page, name, before, 14);
   expect(recorded.map((r) => r.kind)).toEqual([...Array<string>(4).fill('match'), ...Array<string>(10).fill('show')]);
-  expect(recorded.every((r) => r.outcome === 'correct' && r.answer_mode === 'tap' && r.response_ms !== null && r.response_ms > 0)).toBe(true);
+  expect(
+    recorded.every(
+      (r) => r.outcome === 'correct' && r.answer_mode === 'tap' && r.response_ms !== null && r.response_ms > 0,
+    ),
+  ).toBe(true);
   for (const row of recorded.slice(4)) {
     expect(row.quality?.asked_ms).toBe(750);
     expect(row.quality?.frames_ms.length).toBeGreaterThan(1);
@@ -47,12 +64,15 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   const evidence = page.getByRole('region', { name: 'Evidence' });
   await expect(evidence.getByRole('heading')).toHaveText(`${n} on a frame by fives`);
   await expect(evidence).toContainText(/answers? (were|was) right/);
-  const all = before.responses.filter((r) => r.fact === shownFact).length + recorded.filter((r) => r.fact === shownFact).length;
+  const all =
+    before.responses.filter((r) => r.fact === shownFact).length + recorded.filter((r) => r.fact === shownFact).length;
   await press(evidence.getByText(/^All /));
   await expect(evidence.locator('tbody tr')).toHaveCount(all);
 });
 
-test('sets to count are asked for when the pace is not known, stay in view, and are recorded as counts', async ({ signedIn: page }) => {
+test('sets to count are asked for when the pace is not known, stay in view, and are recorded as counts', async ({
+  signedIn: page,
+}) => {
   const before = await recordOf(page, 'Yusra');
   await page.goto('/carpet');
   await page.getByRole('combobox', { name: 'Child' }).click();
@@ -89,7 +109,9 @@ test('an expired sign-in leads to the door, a wrong password says so, and signin
   expect((await page.request.get('/api/me')).status()).toBe(401);
 });
 
-test('with the keyboard alone: a spoken sitting with signs, second look, undo, void and pause', async ({ signedIn: page }) => {
+test('with the keyboard alone: a spoken sitting with signs, second look, undo, void and pause', async ({
+  signedIn: page,
+}) => {
   const before = await recordOf(page, 'Ivo');
   await beginSitting(page, { child: 'Ivo', answers: 'speaks, you mark', warmUp: false, shows: 5 });
   const key = (name: string): Promise<void> => page.keyboard.press(name);
@@ -155,7 +177,12 @@ test('with the keyboard alone: a spoken sitting with signs, second look, undo, v
   expect(rows.every((r) => r.answer_mode === 'spoken')).toBe(true);
   const [wrong, right, none, looked, spoiled, paused, last] = rows;
   expect(wrong).toMatchObject({ void: 'undone', outcome: 'wrong' });
-  expect(right).toMatchObject({ void: '', outcome: 'correct', observed: 'counted:lips', response_ms: wrong?.response_ms });
+  expect(right).toMatchObject({
+    void: '',
+    outcome: 'correct',
+    observed: 'counted:lips',
+    response_ms: wrong?.response_ms,
+  });
   expect(right?.fact).toBe(wrong?.fact);
   expect(none).toMatchObject({ outcome: 'none', given: '', response_ms: null, aid: 'none' });
   expect(looked).toMatchObject({ fact: none?.fact, outcome: 'correct', aid: 'second-look' });
@@ -170,7 +197,9 @@ test('the settings of the carpet are remembered for the class', async ({ signedI
   await page.getByRole('button', { name: 'End here' }).click();
   await page.getByRole('button', { name: 'Another child' }).click();
   await expect(page).toHaveURL(/today/);
-  await expect.poll(async () => (await classOf(page)).carpet).toMatchObject({ layout: 'five', exposureMs: 500, shows: 5 });
+  await expect
+    .poll(async () => (await classOf(page)).carpet)
+    .toMatchObject({ layout: 'five', exposureMs: 500, shows: 5 });
   await page.goto('/carpet');
   await expect(page.getByRole('combobox', { name: 'Layout' })).toHaveText('five frame');
   await expect(page.getByRole('combobox', { name: 'Seen for' })).toHaveText('0.5 s');

@@ -1,6 +1,9 @@
 import { everyRow, expect, pickOption, recordOf, test } from '../vane';
 
-test('a child joins, gets another nickname, is put away and comes back; deleted, it leaves nothing in any table', async ({ signedIn: page, vane }) => {
+test('a child joins, gets another nickname, is put away and comes back; deleted, it leaves nothing in any table', async ({
+  signedIn: page,
+  vane,
+}) => {
   await page.goto('/children');
   await page.getByRole('button', { name: 'Add children' }).click();
   await page.getByLabel('One nickname a line').fill('Wren\n\nSkua');
@@ -29,7 +32,8 @@ test('a child joins, gets another nickname, is put away and comes back; deleted,
   await dialog.getByRole('button', { name: 'Delete for good' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'Pelle is deleted.' })).toBeVisible();
   const left = await everyRow(vane.database);
-  for (const trace of [child.id, 'Pelle', ...responses.slice(0, 5).map((r) => r.response_id)]) expect(left).not.toContain(trace);
+  for (const trace of [child.id, 'Pelle', ...responses.slice(0, 5).map((r) => r.response_id)])
+    expect(left).not.toContain(trace);
 });
 
 test('a child is moved to a new class with its record, and a year ends', async ({ signedIn: page }) => {
@@ -71,11 +75,15 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
 });
 
-test('a child is seen over time and stepped back; what comes next begins; notes stand on child and sitting', async ({ signedIn: page }) => {
+test('a child is seen over time and stepped back; what comes next begins; notes stand on child and sitting', async ({
+  signedIn: page,
+}) => {
   const { child, responses } = await recordOf(page, 'Tamsin');
   await page.goto(`/children/${child.id}`);
   const time = page.getByRole('region', { name: 'Over time' });
-  await expect(time).toContainText(/Tamsin has come to know \S+ facts? in \S+ weeks with answers\./, { timeout: 60_000 });
+  await expect(time).toContainText(/Tamsin has come to know \S+ facts? in \S+ weeks with answers\./, {
+    timeout: 60_000,
+  });
   await expect(time.getByRole('progressbar')).toBeHidden({ timeout: 60_000 });
   await expect(time.locator('.apexcharts-bar-area').first()).toBeAttached();
 

@@ -17,7 +17,10 @@ async function textOf(download: Download): Promise<string> {
 }
 
 async function saved(page: Page, button: string): Promise<Download> {
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: button }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: button }).click(),
+  ]);
   return download;
 }
 
@@ -29,7 +32,8 @@ const inkOf = (page: Page): Promise<number> =>
     .evaluate((canvas: HTMLCanvasElement) => {
       const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
       let dark = 0;
-      for (let i = 0; i < data.length; i += 4) dark += Number(data[i + 3]! > 0 && data[i]! + data[i + 1]! + data[i + 2]! < 400);
+      for (let i = 0; i < data.length; i += 4)
+        dark += Number(data[i + 3]! > 0 && data[i]! + data[i + 1]! + data[i + 2]! < 400);
       return dark;
     });
 

@@ -2,12 +2,18 @@ import { readFile, writeFile } from 'node:fs/promises';
 import type { LogPage, Me } from '@vane/contract';
 import { classOf, expect, test, freshServer } from '../vane';
 
-const HEADER = 'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
+const HEADER =
+  'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
 
-test('the record goes out as CSV and comes back whole; bad rows are named and the rest is read', async ({ signedIn: page }, info) => {
+test('the record goes out as CSV and comes back whole; bad rows are named and the rest is read', async ({
+  signedIn: page,
+}, info) => {
   await page.goto('/log');
   await page.getByRole('link', { name: 'Files in and out' }).click();
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Responses (CSV)' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Responses (CSV)' }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe('Curlew-responses.csv');
   const saved = info.outputPath('out.csv');
   await download.saveAs(saved);
@@ -43,8 +49,11 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await other.getByRole('link', { name: 'Files in and out' }).click();
   const look = other.getByRole('region', { name: 'What this file would do' });
   const told = (n: { fresh: number; same: number; otherwise: number; refused: number }): Promise<void> =>
-    expect(look.getByRole('cell').filter({ hasText: /^\d+$/ })).toHaveText([n.fresh, n.same, n.otherwise, n.refused].map(String));
-  const total = async (): Promise<number> => ((await (await other.request.get(`/api/classes/${classId}/log`)).json()) as LogPage).total;
+    expect(look.getByRole('cell').filter({ hasText: /^\d+$/ })).toHaveText(
+      [n.fresh, n.same, n.otherwise, n.refused].map(String),
+    );
+  const total = async (): Promise<number> =>
+    ((await (await other.request.get(`/api/classes/${classId}/log`)).json()) as LogPage).total;
   const classId = (await classOf(other)).id;
   await other.getByTestId('responses').setInputFiles(file);
   await told({ fresh: 39, same: 0, otherwise: 0, refused: 1 });
@@ -59,12 +68,17 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   expect(await total()).toBe(39);
 
   // Again, put right, and with one answer changed: nothing twice, and nothing overwritten.
-  await writeFile(file, [lines[0], ...wanted.slice(0, -1), (wanted.at(-1) ?? '').replace(/,(correct|wrong),/, ',none,')].join('\n'));
+  await writeFile(
+    file,
+    [lines[0], ...wanted.slice(0, -1), (wanted.at(-1) ?? '').replace(/,(correct|wrong),/, ',none,')].join('\n'),
+  );
   await other.getByTestId('responses').setInputFiles(file);
   await told({ fresh: 1, same: 38, otherwise: 1, refused: 0 });
   await other.getByRole('button', { name: 'Take it in' }).click();
   await expect(other.getByText('Taken in: 1 new.')).toBeVisible();
-  const back = await (await other.request.get((await other.getByRole('link', { name: 'Responses (CSV)' }).getAttribute('href')) ?? '')).text();
+  const back = await (
+    await other.request.get((await other.getByRole('link', { name: 'Responses (CSV)' }).getAttribute('href')) ?? '')
+  ).text();
   const body = (text: readonly string[]): string[] => [...text].sort();
   expect(body(back.trimEnd().split(/\r?\n/).slice(1))).toEqual(body(wanted));
 
@@ -84,11 +98,15 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await drop();
 });
 
-test('the log is narrowed, scrolled, and put right; the original stays and the readings follow', async ({ signedIn: page }) => {
+test('the log is narrowed, scrolled, and put right; the original stays and the readings follow', async ({
+  signedIn: page,
+}) => {
   await page.goto('/log');
   const lines = page.getByRole('table', { name: 'Responses' }).locator('.line:not(.head)');
   await expect(lines.first()).toBeVisible();
-  const all = Number(/^(\d+) responses/.exec((await page.getByText(/responses, newest first/).textContent()) ?? '')?.[1]);
+  const all = Number(
+    /^(\d+) responses/.exec((await page.getByText(/responses, newest first/).textContent()) ?? '')?.[1],
+  );
   expect(all).toBeGreaterThan(5000);
   // Only what is in view is in the page, and the far end comes when it is scrolled to.
   expect(await lines.count()).toBeLessThan(60);
@@ -138,7 +156,10 @@ test('a class goes out whole and comes back the same in another school; a roster
   signedIn: page,
 }, info) => {
   await page.goto('/files');
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'The class (JSON)' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'The class (JSON)' }).click(),
+  ]);
   const saved = info.outputPath('curlew.vane.json');
   await download.saveAs(saved);
   await page.getByRole('button', { name: 'Hand over' }).click();
@@ -172,7 +193,10 @@ test('a class goes out whole and comes back the same in another school; a roster
   await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
   await other.getByRole('button', { name: 'Take it back' }).click();
   await expect(other.getByText(/^Taken back: \d+ of a roster/)).toBeVisible();
-  expect(((await (await other.request.get('/api/me')).json()) as Me).classes.map((one) => one.name)).toEqual(['Curlew', 'Teal']);
+  expect(((await (await other.request.get('/api/me')).json()) as Me).classes.map((one) => one.name)).toEqual([
+    'Curlew',
+    'Teal',
+  ]);
   await other.close();
   await drop();
 });

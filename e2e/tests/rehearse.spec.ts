@@ -2,7 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import { classValues, DEFAULT_READING_SETTINGS, judgeChildren, simulateClass } from '@vane/core';
 import { expect, test } from '../vane';
 
-test('a simulated class is judged in the browser as it is in Node, and truth stands against reading', async ({ signedIn: page }) => {
+test('a simulated class is judged in the browser as it is in Node, and truth stands against reading', async ({
+  signedIn: page,
+}) => {
   await page.goto('/today');
   await page.getByRole('button', { name: 'Settings' }).click();
   await page.getByRole('link', { name: 'Try Vane with a simulated class' }).click();
@@ -19,8 +21,17 @@ test('a simulated class is judged in the browser as it is in Node, and truth sta
 
   let made = 0;
   const names = ['Oriel', 'Tamsin', 'Ivo', 'Fenn', 'Wilfa', 'Nuru'];
-  const { responses, truth } = simulateClass({ seed: 1, names, weeks: 2, condition: 'mixed', until, makeId: () => `r${String(made++).padStart(7, '0')}` });
-  const readings = judgeChildren(responses, classValues(responses), { settings: DEFAULT_READING_SETTINGS }).flatMap((j) => j.readings);
+  const { responses, truth } = simulateClass({
+    seed: 1,
+    names,
+    weeks: 2,
+    condition: 'mixed',
+    until,
+    makeId: () => `r${String(made++).padStart(7, '0')}`,
+  });
+  const readings = judgeChildren(responses, classValues(responses), { settings: DEFAULT_READING_SETTINGS }).flatMap(
+    (j) => j.readings,
+  );
   await expect(result).toContainText(`${truth.length} facts were asked`);
   const table = result.getByRole('table', { name: 'What was read, and what is true' });
   for (const word of ['knows', 'works out', 'counts', 'not yet', 'too few answers']) {
@@ -46,7 +57,9 @@ test('a run can be cancelled', async ({ signedIn: page }) => {
   await expect(page.getByRole('button', { name: 'Run the class' })).toBeEnabled();
 });
 
-test('marking is practised with a simulated child that speaks, and nothing of it is recorded', async ({ signedIn: page }) => {
+test('marking is practised with a simulated child that speaks, and nothing of it is recorded', async ({
+  signedIn: page,
+}) => {
   const sent: string[] = [];
   page.on('request', (request) => request.url().includes('/record') && sent.push(request.url()));
   await page.goto('/rehearse');

@@ -37,7 +37,13 @@ const RECORDED: Record<string, readonly string[]> = {
   // A double has only two sentences: what comes after its first is not the same for every pair.
   family: ['add none tap'],
   'three-parts': ['three none tap'],
-  'past-ten': ['compare none tap', 'missing picture tap', 'bridge picture build', 'subtract picture tap', 'bridge none tap'],
+  'past-ten': [
+    'compare none tap',
+    'missing picture tap',
+    'bridge picture build',
+    'subtract picture tap',
+    'bridge none tap',
+  ],
   'hides-ten': ['bridge none tap', 'bridge none tap'],
   'working-number': ['bond none tap', 'bond none tap'],
   'exit-question': ['bond none tap'],
@@ -97,15 +103,21 @@ async function playToRecord(page: Page, routine: (typeof ROUTINES)[number]): Pro
   }
   if (!(await finished.isVisible())) await page.getByRole('button', { name: 'End here' }).click();
   const rows = await newResponses(page, 'Teodor', before, expected.length, false);
-  expect([routine.id, ...rows.slice(0, expected.length).map((r) => `${r.kind} ${r.aid} ${r.answer_mode}`)]).toEqual([routine.id, ...expected]);
+  expect([routine.id, ...rows.slice(0, expected.length).map((r) => `${r.kind} ${r.aid} ${r.answer_mode}`)]).toEqual([
+    routine.id,
+    ...expected,
+  ]);
   expect(rows.every((r) => r.given !== '' && (r.response_ms !== null || r.answer_mode === 'show'))).toBe(true);
 }
 
 for (const group of ROUTINE_GROUPS) {
-  test(`${group}: every routine is played by keyboard, down to its record in the database`, async ({ signedIn: page }) => {
+  test(`${group}: every routine is played by keyboard, down to its record in the database`, async ({
+    signedIn: page,
+  }) => {
     test.setTimeout(400_000);
     // What is planned begins on Today, and is played there (today.spec.ts).
-    for (const routine of ROUTINES.filter((r) => r.group === group && r.id !== 'planned')) await playToRecord(page, routine);
+    for (const routine of ROUTINES.filter((r) => r.group === group && r.id !== 'planned'))
+      await playToRecord(page, routine);
   });
 }
 
@@ -138,7 +150,9 @@ test('the stage holds nothing to read but the thing to see @both', async ({ sign
   expect((box?.width ?? 0) * (box?.height ?? 0)).toBeGreaterThan(0.5 * (view?.width ?? 0) * (view?.height ?? 0));
 });
 
-test('three children in turn, each on its own questions; one goes later, one leaves; every answer is its own child’s', async ({ signedIn: page }) => {
+test('three children in turn, each on its own questions; one goes later, one leaves; every answer is its own child’s', async ({
+  signedIn: page,
+}) => {
   const before = new Map<string, Awaited<ReturnType<typeof recordOf>>>();
   for (const name of ['Linnet', 'Rafi', 'Mirren']) before.set(name, await recordOf(page, name));
   await page.goto('/carpet');
@@ -174,7 +188,9 @@ test('three children in turn, each on its own questions; one goes later, one lea
   for (const [name, record] of before) expect((await newResponses(page, name, record, 1))[0]?.given).toBe('3');
 });
 
-test('a child builds by touch and by dragging; how it lies is told apart from the number @both', async ({ signedIn: page }, { project }) => {
+test('a child builds by touch and by dragging; how it lies is told apart from the number @both', async ({
+  signedIn: page,
+}, { project }) => {
   const before = await recordOf(page, 'Teodor');
   await choose(page, 'Teodor', 'learn-frame');
   await begin(page, 'Teodor');
@@ -210,10 +226,17 @@ test('a child builds by touch and by dragging; how it lies is told apart from th
   await expect(page.getByText('The second row was begun before the first was full.')).toBeVisible();
   await page.getByRole('button', { name: 'End here' }).click();
   const [row] = await newResponses(page, 'Teodor', before, 1);
-  expect([row?.kind, row?.answer_mode, row?.given, row?.observed]).toEqual(['match', 'build', '2', ':second-row-too-soon']);
+  expect([row?.kind, row?.answer_mode, row?.given, row?.observed]).toEqual([
+    'match',
+    'build',
+    '2',
+    ':second-row-too-soon',
+  ]);
 });
 
-test('another child sat there: the answer goes to the right one, and the sitting goes on', async ({ signedIn: page }) => {
+test('another child sat there: the answer goes to the right one, and the sitting goes on', async ({
+  signedIn: page,
+}) => {
   const [odo, fenn] = [await recordOf(page, 'Odo'), await recordOf(page, 'Fenn')];
   await choose(page, 'Odo', 'sums');
   await begin(page, 'Odo');

@@ -1,11 +1,14 @@
 import { begin, expect, newResponses, recordOf, shown, stage, test } from '../vane';
 
-test('the plan is kept, put off, moved and swapped; it survives a reload, and begins with its own facts', async ({ signedIn: page }) => {
+test('the plan is kept, put off, moved and swapped; it survives a reload, and begins with its own facts', async ({
+  signedIn: page,
+}) => {
   await page.goto('/today');
   const plan = page.getByRole('list', { name: 'Proposed sittings' });
   const rows = plan.getByRole('listitem');
   await expect(rows.first()).toBeVisible();
-  const titles = async (): Promise<string[]> => (await rows.locator('.who').allInnerTexts()).map((text) => text.replace(/\s+/g, ' '));
+  const titles = async (): Promise<string[]> =>
+    (await rows.locator('.who').allInnerTexts()).map((text) => text.replace(/\s+/g, ' '));
   const proposed = await titles();
   expect(proposed.length).toBeGreaterThan(2);
 
@@ -70,7 +73,9 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await expect(page.locator('vane-learned').getByRole('link', { name: lead })).toBeVisible();
 });
 
-test('the class shows working numbers, what most still count, and groups by need, never ranked', async ({ signedIn: page }) => {
+test('the class shows working numbers, what most still count, and groups by need, never ranked', async ({
+  signedIn: page,
+}) => {
   await page.goto('/class');
   await expect(page.getByRole('heading', { name: 'Who needs the same thing?' })).toBeVisible();
   const children = page.getByRole('table', { name: 'Working numbers' }).getByRole('row');
@@ -79,6 +84,8 @@ test('the class shows working numbers, what most still count, and groups by need
   expect(names).toEqual([...names].sort());
   await page.getByRole('radio', { name: 'by need' }).click();
   expect(await children.locator('th[scope=row]').allInnerTexts()).not.toEqual(names);
-  await expect(page.getByRole('list', { name: 'Still counted by most' }).getByRole('listitem').first()).toContainText(/of \d+ asked/);
+  await expect(page.getByRole('list', { name: 'Still counted by most' }).getByRole('listitem').first()).toContainText(
+    /of \d+ asked/,
+  );
   await expect(page.getByText(/highest|lowest|best|worst|rank/i)).toHaveCount(0);
 });

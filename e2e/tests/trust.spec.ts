@@ -44,7 +44,11 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
   await other.close();
 });
 
-test('a forgotten password is replaced by a letter’s link, and a device is locked and unlocked with a pin', async ({ signedIn: page, browser, baseURL }) => {
+test('a forgotten password is replaced by a letter’s link, and a device is locked and unlocked with a pin', async ({
+  signedIn: page,
+  browser,
+  baseURL,
+}) => {
   await page.goto('/account');
   await page.getByLabel('Pin', { exact: true }).fill('4711');
   await page.getByRole('button', { name: 'Set it' }).click();
@@ -66,7 +70,8 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   await theirs.getByLabel('E-mail').fill('keeper@saltmarsh.example');
   await theirs.getByRole('button', { name: 'I have forgotten my password' }).click();
   await expect(theirs.getByText('If this address is known here')).toBeVisible();
-  const letter = async (): Promise<string> => /\/reset\/\S+/.exec(JSON.stringify(await (await page.request.get('/api/school/mail')).json()))?.[0] ?? '';
+  const letter = async (): Promise<string> =>
+    /\/reset\/\S+/.exec(JSON.stringify(await (await page.request.get('/api/school/mail')).json()))?.[0] ?? '';
   await expect.poll(letter).not.toBe('');
   await theirs.goto((await letter()).split('\\')[0]!);
   await theirs.getByRole('textbox', { name: 'New password' }).fill('a-new-tide-every-day');

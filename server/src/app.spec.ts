@@ -22,12 +22,20 @@ describe('the door', () => {
     const made = await browser.send('POST', '/api/set-up', SET_UP);
     expect(made.status).toBe(201);
     expect(made.headers.get('set-cookie')).toMatch(/HttpOnly; SameSite=Strict/);
-    expect(await (await browser.get('/api/me')).json()).toMatchObject({ school: { name: 'Saltmarsh Infants', demo: false }, classes: [{ name: 'Sandpiper' }] });
-    expect((await problem(await harness.browser().send('POST', '/api/set-up', { ...SET_UP, email: 'x@y.example' }))).code).toBe('set-up-done');
+    expect(await (await browser.get('/api/me')).json()).toMatchObject({
+      school: { name: 'Saltmarsh Infants', demo: false },
+      classes: [{ name: 'Sandpiper' }],
+    });
+    expect(
+      (await problem(await harness.browser().send('POST', '/api/set-up', { ...SET_UP, email: 'x@y.example' }))).code,
+    ).toBe('set-up-done');
 
     await browser.send('POST', '/api/sign-out', {});
     expect((await browser.get('/api/me')).status).toBe(401);
-    expect((await browser.send('POST', '/api/sign-in', { email: ' Keeper@Saltmarsh.example', password: SET_UP.password })).status).toBe(200);
+    expect(
+      (await browser.send('POST', '/api/sign-in', { email: ' Keeper@Saltmarsh.example', password: SET_UP.password }))
+        .status,
+    ).toBe(200);
     expect((await browser.get('/api/me')).status).toBe(200);
   });
 
@@ -42,8 +50,12 @@ describe('the door', () => {
 
   it('says the same of a wrong password and an unknown adult', async () => {
     await setUp(harness.browser());
-    const wrong = await problem(await harness.browser().send('POST', '/api/sign-in', { email: SET_UP.email, password: 'no' }));
-    const unknown = await problem(await harness.browser().send('POST', '/api/sign-in', { email: 'nobody@saltmarsh.example', password: 'no' }));
+    const wrong = await problem(
+      await harness.browser().send('POST', '/api/sign-in', { email: SET_UP.email, password: 'no' }),
+    );
+    const unknown = await problem(
+      await harness.browser().send('POST', '/api/sign-in', { email: 'nobody@saltmarsh.example', password: 'no' }),
+    );
     expect(wrong).toEqual(unknown);
     expect(wrong).toMatchObject({ status: 401, code: 'wrong-sign-in' });
   });
@@ -70,7 +82,11 @@ describe('every request', () => {
 
   it('names the places of a bad body', async () => {
     const answer = await harness.browser().send('POST', '/api/sign-in', { email: '', password: 7 });
-    expect(await problem(answer)).toMatchObject({ status: 400, code: 'bad-body', places: [{ place: 'email' }, { place: 'password' }] });
+    expect(await problem(answer)).toMatchObject({
+      status: 400,
+      code: 'bad-body',
+      places: [{ place: 'email' }, { place: 'password' }],
+    });
     expect((await problem(await harness.browser().send('POST', '/api/sign-in', '{"email":'))).code).toBe('bad-body');
   });
 
@@ -79,14 +95,25 @@ describe('every request', () => {
     expect(large.status).toBe(413);
     const other = await harness
       .browser()
-      .send('POST', '/api/sign-in', { email: 'a', password: 'b' }, { origin: 'http://elsewhere.example', host: '127.0.0.1' });
+      .send(
+        'POST',
+        '/api/sign-in',
+        { email: 'a', password: 'b' },
+        { origin: 'http://elsewhere.example', host: '127.0.0.1' },
+      );
     expect((await problem(other)).code).toBe('other-origin');
   });
 
   it('shows a class to the adults it is given to, and to nobody else', async () => {
     const owner = harness.browser();
     const { path, children } = await setUp(owner);
-    const routes = [path, `${path}/readings`, `${path}/log`, `${path}/responses.csv`, `${path}/children/${children.get('Ivo')}`];
+    const routes = [
+      path,
+      `${path}/readings`,
+      `${path}/log`,
+      `${path}/responses.csv`,
+      `${path}/children/${children.get('Ivo')}`,
+    ];
     for (const route of routes) expect([route, (await harness.browser().get(route)).status]).toEqual([route, 401]);
 
     // A second adult of the same school without the class.
@@ -109,7 +136,10 @@ describe('every request', () => {
     const browser = harness.browser();
     const { path, children } = await setUp(browser);
     await harness.orm.close();
-    const answer = await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(children.get('Ivo') ?? '')] });
+    const answer = await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(children.get('Ivo') ?? '')],
+    });
     expect([500, 503]).toContain(answer.status);
     expect((await harness.app.request('/api/health')).status).toBe(503);
     await harness.orm.connect();
@@ -126,7 +156,18 @@ describe('a class', () => {
     expect((await browser.send('PUT', `${path}/carpet`, wish)).status).toBe(204);
     expect(await (await browser.get(path)).json()).toMatchObject({
       carpet: wish,
-      children: [{ nickname: 'Ivo', lastAskedAt: null, measures: { copies: {}, counts: 0 }, times: null, workingNumber: null, halfLifeDays: null }, {}, {}],
+      children: [
+        {
+          nickname: 'Ivo',
+          lastAskedAt: null,
+          measures: { copies: {}, counts: 0 },
+          times: null,
+          workingNumber: null,
+          halfLifeDays: null,
+        },
+        {},
+        {},
+      ],
     });
     expect((await browser.send('PUT', `${path}/carpet`, { ...wish, exposureMs: 40 })).status).toBe(400);
   });

@@ -56,7 +56,8 @@ const policy = secureHeaders({
 const DISK_FULL = '53100';
 const isDatabaseDown = (error: unknown): boolean =>
   error instanceof ConnectionException ||
-  (error instanceof DriverException && /ECONNREFUSED|terminat|Connection|starting up|shutting down|timeout/i.test(error.message)) ||
+  (error instanceof DriverException &&
+    /ECONNREFUSED|terminat|Connection|starting up|shutting down|timeout/i.test(error.message)) ||
   (error instanceof Error && /ECONNREFUSED|Timeout acquiring a connection|Connection terminated/i.test(error.message));
 
 /** The whole server as one function from request to response: testable without a port. */
@@ -69,7 +70,8 @@ export function createApp(deps: Deps): Hono<Env> {
 
   app.onError((error, c) => {
     if (error instanceof RequestProblem) return answerProblem(c, error.code, error.more);
-    if (error instanceof HTTPException && error.status === 400) return answerProblem(c, 'bad-body', { detail: error.message });
+    if (error instanceof HTTPException && error.status === 400)
+      return answerProblem(c, 'bad-body', { detail: error.message });
     deps.log.error({ error: error.message, path: c.req.path }, 'request failed');
     if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
@@ -84,7 +86,11 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use(async (c, next) => {
     const origin = c.req.header('origin');
     // Cookies are SameSite=Strict already; this also stops a page on another port of the same host.
-    if (c.req.method !== 'GET' && origin !== undefined && new URL(origin).host !== (c.req.header('host') ?? new URL(c.req.url).host)) {
+    if (
+      c.req.method !== 'GET' &&
+      origin !== undefined &&
+      new URL(origin).host !== (c.req.header('host') ?? new URL(c.req.url).host)
+    ) {
       throw new RequestProblem('other-origin');
     }
     c.header('cache-control', 'no-store');
@@ -100,7 +106,12 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use((c, next) => (OWN_LIMIT.test(c.req.path) ? next() : small(c, next)));
   api.get('/health', async (c) => {
     const up = await deps.orm.isConnected();
-    const health: Health = { status: up ? 'ok' : 'down', database: up ? 'up' : 'down', version: deps.version, modelVersion: MODEL_VERSION };
+    const health: Health = {
+      status: up ? 'ok' : 'down',
+      database: up ? 'up' : 'down',
+      version: deps.version,
+      modelVersion: MODEL_VERSION,
+    };
     return c.json(health, up ? 200 : 503);
   });
   api.route('/', signInRoutes(deps));
@@ -134,9 +145,12 @@ function servePages(app: Hono<Env & { Variables: SecureHeadersVariables }>, root
   const page = readFileSync(join(root, 'index.html'), 'utf8');
   app.use(async (c, next) => {
     await next();
-    if (/-[A-Z0-9]{8}\.(js|css)$/.test(c.req.path) || c.req.path.startsWith('/media/')) c.header('cache-control', 'public, max-age=31536000, immutable');
+    if (/-[A-Z0-9]{8}\.(js|css)$/.test(c.req.path) || c.req.path.startsWith('/media/'))
+      c.header('cache-control', 'public, max-age=31536000, immutable');
   });
-  app.get('*', async (c, next) => (c.req.path === '/' || c.req.path.endsWith('.html') ? next() : serveStatic<Env>({ root })(c as never, next)));
+  app.get('*', async (c, next) =>
+    c.req.path === '/' || c.req.path.endsWith('.html') ? next() : serveStatic<Env>({ root })(c as never, next),
+  );
   app.get('*', (c) => {
     if (/\.[a-z0-9]+$/i.test(c.req.path) && !c.req.path.endsWith('.html')) return answerProblem(c, 'not-found');
     const nonce = c.get('secureHeadersNonce') ?? '';

@@ -36,5 +36,14 @@ export async function audit(
   detail = '',
   childId: string | null = null,
 ): Promise<void> {
-  await em.insert(Audit, { schoolId: adult.schoolId, id: v7(), at: now, adultId: adult.id, adultName: adult.name, what, detail, childId });
+  await em.insert(Audit, {
+    schoolId: adult.schoolId,
+    id: v7(),
+    at: now,
+    adultId: adult.id,
+    adultName: adult.name,
+    what,
+    detail,
+    childId,
+  });
 }

@@ -54,6 +54,8 @@ export const jsonBody = <T extends z.ZodType>(schema: T) =>
       if (storable(result.data)) return;
       throw new RequestProblem('bad-body', { places: [{ place: 'body', reason: 'holds a character that is none' }] });
     }
-    const places = result.error.issues.slice(0, 20).map((issue) => ({ place: issue.path.join('.') || 'body', reason: issue.message }));
+    const places = result.error.issues
+      .slice(0, 20)
+      .map((issue) => ({ place: issue.path.join('.') || 'body', reason: issue.message }));
     throw new RequestProblem('bad-body', { places });
   });

@@ -33,7 +33,9 @@ const nonsense = fc.oneof(
   fc.uuid(),
   fc.json().map((text) => JSON.parse(text) as unknown),
   fc.string({ unit: 'binary', maxLength: 40 }),
-  fc.nat({ max: 6 }).map((depth) => Array.from({ length: depth }).reduce<unknown>((inner) => ({ inner: [inner] }), 'deep')),
+  fc
+    .nat({ max: 6 })
+    .map((depth) => Array.from({ length: depth }).reduce<unknown>((inner) => ({ inner: [inner] }), 'deep')),
 );
 
 /** A good body with one place, at any depth, replaced, taken out or added to. */
@@ -72,14 +74,20 @@ describe('every route', () => {
       child: '0197b000-0000-7000-8000-000000000003',
     };
     await em.execute(`insert into school (id, name, created_at) values ('${other.school}', 'Elsewhere', now())`);
-    await em.execute(`insert into class (school_id, id, name, created_at) values ('${other.school}', '${other.class}', 'Elsewhere', now())`);
+    await em.execute(
+      `insert into class (school_id, id, name, created_at) values ('${other.school}', '${other.class}', 'Elsewhere', now())`,
+    );
     await em.execute(
       `insert into child (school_id, id, class_id, nickname, created_at) values ('${other.school}', '${other.child}', '${other.class}', 'Elsewhere', now())`,
     );
 
     const routes: readonly (readonly ['POST' | 'PUT' | 'DELETE', string, object])[] = [
       ['POST', '/api/sign-in', { email: 'a@b.example', password: 'x' }],
-      ['POST', '/api/set-up', { school: 'S', className: 'C', name: 'N', email: 'a@b.example', password: 'long enough here', children: ['A'] }],
+      [
+        'POST',
+        '/api/set-up',
+        { school: 'S', className: 'C', name: 'N', email: 'a@b.example', password: 'long enough here', children: ['A'] },
+      ],
       ['POST', '/api/join', { token: 'x'.repeat(32), name: 'N', password: 'long enough here' }],
       ['POST', '/api/forgotten', { email: 'a@b.example' }],
       ['POST', '/api/reset', { token: 'x'.repeat(32), password: 'long enough here' }],
@@ -121,13 +129,23 @@ describe('every route', () => {
     };
     for (const [method, route, good] of routes) {
       await fc.assert(
-        fc.asyncProperty(spoiled(good), async (body) => sound(await browser.send(method, route, JSON.stringify(body) ?? ''), [method, route, body])),
+        fc.asyncProperty(spoiled(good), async (body) =>
+          sound(await browser.send(method, route, JSON.stringify(body) ?? ''), [method, route, body]),
+        ),
         { seed: SEED, numRuns: RUNS },
       );
       for (const raw of ['', '{', 'null', '[1,', '"\u0000"', '{"__proto__":{"role":"lead"}}'])
         await sound(await browser.send(method, route, raw), [method, route, raw]);
     }
-    const gets = ['', '/log', '/readings', '/over-time', `/children/${odo}`, `/children/${other.child}`, `/children/${other.child}/record.json`];
+    const gets = [
+      '',
+      '/log',
+      '/readings',
+      '/over-time',
+      `/children/${odo}`,
+      `/children/${other.child}`,
+      `/children/${other.child}/record.json`,
+    ];
     const queries = [
       '',
       '?offset=-1',
@@ -141,9 +159,12 @@ describe('every route', () => {
       '?until=0000-01-01',
     ];
     for (const base of [path, `/api/classes/${other.class}`, '/api/classes/nobody', '/api/classes/%00'])
-      for (const get of gets) for (const query of queries) await sound(await browser.get(`${base}${get}${query}`), [base, get, query]);
+      for (const get of gets)
+        for (const query of queries) await sound(await browser.get(`${base}${get}${query}`), [base, get, query]);
     await forged(sound);
-    const still: { n: string }[] = await em.execute(`select count(*) as n from child where school_id = '${other.school}' and nickname = 'Elsewhere'`);
+    const still: { n: string }[] = await em.execute(
+      `select count(*) as n from child where school_id = '${other.school}' and nickname = 'Elsewhere'`,
+    );
     expect(Number(still[0]?.n)).toBe(1);
     process.stdout.write(`\n${cases} requests made of nonsense, seed ${SEED}: none failed\n`);
   }, 180_000);

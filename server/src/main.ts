@@ -41,7 +41,9 @@ const app = createApp({
   recordStore: env['VANE_RECORD_STORE_URL']
     ? new RecordServer(env['VANE_RECORD_STORE_URL'], env['VANE_RECORD_STORE_AUTHORIZATION'] ?? '')
     : new RecordFile(env['VANE_RECORD_FILE'] ?? 'statements.jsonl'),
-  rosterService: env['VANE_ROSTER_URL'] ? rosterAt(env['VANE_ROSTER_URL'], env['VANE_ROSTER_AUTHORIZATION'] ?? '') : harbourRoster,
+  rosterService: env['VANE_ROSTER_URL']
+    ? rosterAt(env['VANE_ROSTER_URL'], env['VANE_ROSTER_AUTHORIZATION'] ?? '')
+    : harbourRoster,
   printer: (print) => printing.ask<Uint8Array>(print),
   mail: new MailFolder(env['VANE_MAIL'] ?? 'mail'),
   publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),
@@ -62,7 +64,9 @@ const close = (): void => {
   if (closing) return;
   closing = true;
   server.close(() => {
-    void Promise.all([judge.close(), printing.close(), orm.close(), ...toClose.map((end) => end())]).then(() => process.exit(0));
+    void Promise.all([judge.close(), printing.close(), orm.close(), ...toClose.map((end) => end())]).then(() =>
+      process.exit(0),
+    );
   });
   if ('closeAllConnections' in server) server.closeAllConnections();
 };

@@ -63,7 +63,11 @@ export function doTasks<Task>(act: (task: Task) => unknown): void {
       .then(() => act(task as Task))
       .then(
         (result) => parentPort?.postMessage({ id, result } satisfies Answered),
-        (error: unknown) => parentPort?.postMessage({ id, error: error instanceof Error ? (error.stack ?? error.message) : String(error) } satisfies Answered),
+        (error: unknown) =>
+          parentPort?.postMessage({
+            id,
+            error: error instanceof Error ? (error.stack ?? error.message) : String(error),
+          } satisfies Answered),
       );
   });
 }

@@ -9,7 +9,12 @@ import { signedOutInterceptor } from './app/session/signedOut';
 
 bootstrapApplication(Root, {
   providers: [
-    provideRouter(ROUTES, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'top' }), withPreloading(PreloadAfterwards)),
+    provideRouter(
+      ROUTES,
+      withComponentInputBinding(),
+      withInMemoryScrolling({ scrollPositionRestoration: 'top' }),
+      withPreloading(PreloadAfterwards),
+    ),
     provideHttpClient(withFetch(), withInterceptors([signedOutInterceptor])),
   ],
 })

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { countingSteps, tooShortToTell } from './counting';
-import { factInPrint, factsWithinTen, factText, familyOf, isNumberFact, NotAFact, parseFact, type Operation } from './fact';
+import {
+  factInPrint,
+  factsWithinTen,
+  factText,
+  familyOf,
+  isNumberFact,
+  NotAFact,
+  parseFact,
+  type Operation,
+} from './fact';
 
 const OPERATIONS: readonly Operation[] = ['add', 'subtract', 'missing'];
 
@@ -22,12 +31,23 @@ describe('facts', () => {
     expect(parseFact(text)).toMatchObject({ text, kind, answer });
   });
 
-  it.each(['', '3+8', '11-1', '3-5', '?+?=5', '3+5=8', 'show:7', 'show:7:heap', 'show:11:five', '3 + 5', '3+?=2', 'bond:3:5', '3+5\n'])(
-    'refuses %j with the reason',
-    (text) => {
-      expect(() => parseFact(text)).toThrow(NotAFact);
-    },
-  );
+  it.each([
+    '',
+    '3+8',
+    '11-1',
+    '3-5',
+    '?+?=5',
+    '3+5=8',
+    'show:7',
+    'show:7:heap',
+    'show:11:five',
+    '3 + 5',
+    '3+?=2',
+    'bond:3:5',
+    '3+5\n',
+  ])('refuses %j with the reason', (text) => {
+    expect(() => parseFact(text)).toThrow(NotAFact);
+  });
 
   it('knows a family by its parts and whole, whichever way it is asked', () => {
     const families = ['3+5', '5+3', '8-3', '8-5', '3+?=8', '?-3=5', 'bond:8:5'].map((text) => {
@@ -77,7 +97,16 @@ describe('counting steps', () => {
   });
 
   it('says where time cannot tell counting from knowing', () => {
-    expect(['7+1', '0+5', '9-8', 'show:6:frame-fives'].map((text) => tooShortToTell(parseFact(text)))).toEqual([true, true, true, true]);
-    expect(['7+2', 'show:3:five', 'match:4'].map((text) => tooShortToTell(parseFact(text)))).toEqual([false, false, false]);
+    expect(['7+1', '0+5', '9-8', 'show:6:frame-fives'].map((text) => tooShortToTell(parseFact(text)))).toEqual([
+      true,
+      true,
+      true,
+      true,
+    ]);
+    expect(['7+2', 'show:3:five', 'match:4'].map((text) => tooShortToTell(parseFact(text)))).toEqual([
+      false,
+      false,
+      false,
+    ]);
   });
 });

@@ -1,9 +1,34 @@
 /** How a fact is put: the record's `kind` column. The last six are questions that are recorded and not judged (`question.ts`). */
-export const FACT_KINDS = ['add', 'subtract', 'missing', 'bond', 'show', 'match', 'count', 'ways', 'bridge', 'three', 'groups', 'compare', 'check'] as const;
+export const FACT_KINDS = [
+  'add',
+  'subtract',
+  'missing',
+  'bond',
+  'show',
+  'match',
+  'count',
+  'ways',
+  'bridge',
+  'three',
+  'groups',
+  'compare',
+  'check',
+] as const;
 export type FactKind = (typeof FACT_KINDS)[number];
 
 /** How dots stand. */
-export const LAYOUTS = ['five', 'frame-fives', 'frame-pairs', 'dice', 'domino', 'scatter', 'mirror', 'beads', 'fingers', 'line'] as const;
+export const LAYOUTS = [
+  'five',
+  'frame-fives',
+  'frame-pairs',
+  'dice',
+  'domino',
+  'scatter',
+  'mirror',
+  'beads',
+  'fingers',
+  'line',
+] as const;
 export type LayoutName = (typeof LAYOUTS)[number];
 
 /** A fact made of two parts and their whole. `parts` are in the order in which they are read. */
@@ -38,13 +63,25 @@ export class NotAFact extends Error {
 
 const LARGEST = 10;
 
-const numberFact = (kind: NumberFact['kind'], text: string, first: number, second: number, answer: number): NumberFact => {
+const numberFact = (
+  kind: NumberFact['kind'],
+  text: string,
+  first: number,
+  second: number,
+  answer: number,
+): NumberFact => {
   const whole = first + second;
-  if (first < 0 || second < 0 || whole > LARGEST) throw new NotAFact(text, `its whole and parts must lie between 0 and ${LARGEST}`);
+  if (first < 0 || second < 0 || whole > LARGEST)
+    throw new NotAFact(text, `its whole and parts must lie between 0 and ${LARGEST}`);
   return { kind, text, answer, whole, parts: [first, second] };
 };
 
-const quantity = (kind: QuantityFact['kind'], text: string, digits: string, layout: string | undefined): QuantityFact => {
+const quantity = (
+  kind: QuantityFact['kind'],
+  text: string,
+  digits: string,
+  layout: string | undefined,
+): QuantityFact => {
   const n = Number(digits);
   if (n > LARGEST) throw new NotAFact(text, `the number must lie between 0 and ${LARGEST}`);
   if (kind === 'match') return { kind, text, answer: n, layout: null };
@@ -57,9 +94,13 @@ const quantity = (kind: QuantityFact['kind'], text: string, digits: string, layo
 function missingPart(text: string, left: number | null, op: string, right: number | null, total: number): NumberFact {
   if (op === '+') {
     const known = left ?? right ?? 0;
-    return left === null ? numberFact('missing', text, total - known, known, total - known) : numberFact('missing', text, known, total - known, total - known);
+    return left === null
+      ? numberFact('missing', text, total - known, known, total - known)
+      : numberFact('missing', text, known, total - known, total - known);
   }
-  return left === null ? numberFact('missing', text, right ?? 0, total, (right ?? 0) + total) : numberFact('missing', text, left - total, total, left - total);
+  return left === null
+    ? numberFact('missing', text, right ?? 0, total, (right ?? 0) + total)
+    : numberFact('missing', text, left - total, total, left - total);
 }
 
 const part = (text: string): number | null => (text === '?' ? null : Number(text));
@@ -75,12 +116,21 @@ export function parseFact(text: string): Fact {
   if (seen) return quantity(seen[1] as QuantityFact['kind'], text, seen[2] ?? '', seen[3]);
 
   const bond = /^bond:(\d{1,2}):(\d{1,2})$/.exec(text);
-  if (bond) return numberFact('bond', text, Number(bond[2]), Number(bond[1]) - Number(bond[2]), Number(bond[1]) - Number(bond[2]));
+  if (bond)
+    return numberFact(
+      'bond',
+      text,
+      Number(bond[2]),
+      Number(bond[1]) - Number(bond[2]),
+      Number(bond[1]) - Number(bond[2]),
+    );
 
   const plain = /^(\d{1,2})([+-])(\d{1,2})$/.exec(text);
   if (plain) {
     const [first, second] = [Number(plain[1]), Number(plain[3])];
-    return plain[2] === '+' ? numberFact('add', text, first, second, first + second) : numberFact('subtract', text, second, first - second, first - second);
+    return plain[2] === '+'
+      ? numberFact('add', text, first, second, first + second)
+      : numberFact('subtract', text, second, first - second, first - second);
   }
 
   const gap = /^(\?|\d{1,2})([+-])(\?|\d{1,2})=(\d{1,2})$/.exec(text) ?? turned(text);
@@ -117,7 +167,8 @@ export function factText(operation: Operation, whole: number, first: number): st
 /** Every fact within ten of an operation, whole by whole: 66 texts. */
 export function factsWithinTen(operation: Operation): string[] {
   const texts: string[] = [];
-  for (let whole = 0; whole <= LARGEST; whole++) for (let first = 0; first <= whole; first++) texts.push(factText(operation, whole, first));
+  for (let whole = 0; whole <= LARGEST; whole++)
+    for (let first = 0; first <= whole; first++) texts.push(factText(operation, whole, first));
   return texts;
 }
 

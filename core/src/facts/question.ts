@@ -13,8 +13,10 @@ const MOST = 20;
 /** Largest number on either side, and how a question of this form is answered; null when the numbers do not fit it. */
 type Form = readonly [form: RegExp, kind: FactKind, answer: (...parts: number[]) => string | null | undefined];
 
-const beyondTen = (whole: number, answer: number): string | undefined => (whole > 10 && whole <= MOST && answer >= 0 ? String(answer) : undefined);
-const upTo = (most: number, answer: number): string | undefined => (answer >= 0 && answer <= most ? String(answer) : undefined);
+const beyondTen = (whole: number, answer: number): string | undefined =>
+  whole > 10 && whole <= MOST && answer >= 0 ? String(answer) : undefined;
+const upTo = (most: number, answer: number): string | undefined =>
+  answer >= 0 && answer <= most ? String(answer) : undefined;
 const side = (left: number, right: number): string => {
   if (left === right) return 'same';
   return left > right ? 'left' : 'right';
@@ -37,7 +39,9 @@ const FORMS: readonly Form[] = [
 /** Whether a sum goes past ten, or has two parts that make it. */
 function hidesTen(sum: string): boolean {
   const parts = sum.split('+').map(Number);
-  return parts.length === 2 ? parts[0]! + parts[1]! > 10 : parts.some((a, i) => parts.some((b, j) => i !== j && a + b === 10));
+  return parts.length === 2
+    ? parts[0]! + parts[1]! > 10
+    : parts.some((a, i) => parts.some((b, j) => i !== j && a + b === 10));
 }
 
 /**
@@ -49,7 +53,8 @@ function hidesTen(sum: string): boolean {
  */
 export function parseQuestion(text: string): Question {
   const claim = /^check:(.+)=(\d{1,2})$/.exec(text);
-  if (claim) return { kind: 'check', text, answer: String(parseQuestion(claim[1]!).answer) === claim[2] ? 'yes' : 'no' };
+  if (claim)
+    return { kind: 'check', text, answer: String(parseQuestion(claim[1]!).answer) === claim[2] ? 'yes' : 'no' };
   const hides = /^hides:(.+)$/.exec(text);
   if (hides) return { kind: 'bridge', text, answer: hides[1]!.split(':').find(hidesTen) ?? null };
   for (const [form, kind, answerOf] of FORMS) {

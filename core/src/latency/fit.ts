@@ -19,7 +19,8 @@ export const ENOUGH_COPIES = 3;
 const START_SECONDS = 0.55;
 const FIRST_STEP = 0.16;
 
-const modesIn = (timed: readonly Timed[]): AnswerMode[] => ANSWER_MODES.filter((mode) => timed.some((t) => t.mode === mode));
+const modesIn = (timed: readonly Timed[]): AnswerMode[] =>
+  ANSWER_MODES.filter((mode) => timed.some((t) => t.mode === mode));
 
 /**
  * Start values from the data itself: with wrong ones the fit can settle on "counts all, impossibly fast". Hand: median of copied numerals, or the 20th
@@ -56,7 +57,8 @@ const bell = (x: number, mean: number, sd: number): number => -0.5 * ((x - mean)
 
 function logPrior(times: ChildTimes, shared: SharedTimes): number {
   const hands = Object.values(times.hand).map(Math.log);
-  const meanHand = hands.length === 0 ? Math.log(shared.hand.median) : hands.reduce((sum, h) => sum + h, 0) / hands.length;
+  const meanHand =
+    hands.length === 0 ? Math.log(shared.hand.median) : hands.reduce((sum, h) => sum + h, 0) / hands.length;
   return (
     hands.reduce((sum, h) => sum + bell(h, Math.log(shared.hand.median), shared.hand.sd), 0) +
     bell(Math.log(times.retrieve) - meanHand, Math.log(shared.retrieveOverHand.median), shared.retrieveOverHand.sd) +
@@ -94,15 +96,20 @@ export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: Sha
     return sum;
   };
   const missing = modes.filter((mode) => start.hand[mode] === undefined);
-  let best: ChildTimes = missing.length === 0 ? start : { ...start, hand: { ...startTimes(timed, shared).hand, ...start.hand } };
+  let best: ChildTimes =
+    missing.length === 0 ? start : { ...start, hand: { ...startTimes(timed, shared).hand, ...start.hand } };
   let bestScore = score(best);
-  const steps = new Map<AnswerMode | 'retrieve' | 'pace', number>([...modes, 'retrieve' as const, 'pace' as const].map((name) => [name, FIRST_STEP]));
+  const steps = new Map<AnswerMode | 'retrieve' | 'pace', number>(
+    [...modes, 'retrieve' as const, 'pace' as const].map((name) => [name, FIRST_STEP]),
+  );
   for (let round = 0; round < rounds; round++) {
     for (const [name, step] of steps) {
       const up = scaled(best, name, Math.exp(step));
       const upScore = score(up);
       const better =
-        upScore > bestScore ? { times: up, score: upScore } : ((down) => ({ times: down, score: score(down) }))(scaled(best, name, Math.exp(-step)));
+        upScore > bestScore
+          ? { times: up, score: upScore }
+          : ((down) => ({ times: down, score: score(down) }))(scaled(best, name, Math.exp(-step)));
       if (better.score > bestScore) {
         best = better.times;
         bestScore = better.score;

@@ -3,7 +3,14 @@ import { fitTimes, startTimes, type Timed } from './fit';
 import { densityAtLog, matching, median, momentsOf, quantile, sumOf } from './logNormal';
 import { countTime, handSeconds, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
 
-const TIMES: ChildTimes = { hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7, countsAll: 0.3, lapseRate: 0.05, lapseSeconds: 5 };
+const TIMES: ChildTimes = {
+  hand: { tap: 1.2 },
+  retrieve: 0.6,
+  pace: 0.7,
+  countsAll: 0.3,
+  lapseRate: 0.05,
+  lapseSeconds: 5,
+};
 
 describe('log-normal times', () => {
   it('matches mean and variance of a sum', () => {
@@ -34,7 +41,11 @@ describe('log-normal times', () => {
 
 describe('strategy times', () => {
   it('puts knowing before counting, and counting more later', () => {
-    const means = [strategyTime(TIMES, 'tap', 'retrieve').mean, countTime(TIMES, 'tap', 3).mean, countTime(TIMES, 'tap', 6).mean];
+    const means = [
+      strategyTime(TIMES, 'tap', 'retrieve').mean,
+      countTime(TIMES, 'tap', 3).mean,
+      countTime(TIMES, 'tap', 6).mean,
+    ];
     expect(means[0]).toBeLessThan(means[1] ?? 0);
     expect(means[1]).toBeLessThan(means[2] ?? 0);
   });
@@ -49,7 +60,8 @@ describe('strategy times', () => {
 
   it('never finds an answer impossible, however long it took', () => {
     for (const seconds of [0.01, 30, 600])
-      for (const d of new StrategyTimes(TIMES, 'tap').densities(seconds, { fromGreater: 2, all: 5 })) expect(d).toBeGreaterThan(0);
+      for (const d of new StrategyTimes(TIMES, 'tap').densities(seconds, { fromGreater: 2, all: 5 }))
+        expect(d).toBeGreaterThan(0);
   });
 
   it('knows a lapse by its length, and counting all by its time', () => {
@@ -73,7 +85,12 @@ describe('strategy times', () => {
   });
 });
 
-const timed = (what: Timed['what'], seconds: number, items: number, weights: Timed['weights'] = [0, 0, 1, 0]): Timed => ({
+const timed = (
+  what: Timed['what'],
+  seconds: number,
+  items: number,
+  weights: Timed['weights'] = [0, 0, 1, 0],
+): Timed => ({
   what,
   mode: 'tap',
   seconds,
@@ -83,14 +100,19 @@ const timed = (what: Timed['what'], seconds: number, items: number, weights: Tim
 
 describe('fitting a child’s times', () => {
   it('takes start values from the data', () => {
-    const answers = [2, 2.1, 2.2].map((seconds) => timed('copy', seconds, 0)).concat(timed('count', 2.1 * 1.05 + 0.55 + 5 * 0.8, 5));
+    const answers = [2, 2.1, 2.2]
+      .map((seconds) => timed('copy', seconds, 0))
+      .concat(timed('count', 2.1 * 1.05 + 0.55 + 5 * 0.8, 5));
     const start = startTimes(answers, PRIOR);
     expect(start.hand.tap).toBeCloseTo(2.1, 5);
     expect(start.pace).toBeCloseTo(0.8, 5);
   });
 
   it('falls back on the prior without any answer', () => {
-    expect(startTimes([], PRIOR)).toMatchObject({ hand: {}, retrieve: PRIOR.retrieveOverHand.median * PRIOR.hand.median });
+    expect(startTimes([], PRIOR)).toMatchObject({
+      hand: {},
+      retrieve: PRIOR.retrieveOverHand.median * PRIOR.hand.median,
+    });
     expect(fitTimes([], startTimes([], PRIOR), PRIOR, 3)).toEqual(startTimes([], PRIOR));
   });
 
@@ -102,7 +124,9 @@ describe('fitting a child’s times', () => {
     const spread = (median: number, sigma: number): number => median * Math.exp(sigma * normal(random));
     const sum = (n: number): number => Array.from({ length: n }, () => spread(pace, 0.28)).reduce((x, y) => x + y, 0);
     const answers = Array.from({ length: 60 }, (_, i) =>
-      i % 2 === 0 ? timed('copy', spread(hand, 0.25), 0) : timed('count', spread(hand, 0.25) + spread(0.55, 0.4) + sum(6), 6),
+      i % 2 === 0
+        ? timed('copy', spread(hand, 0.25), 0)
+        : timed('count', spread(hand, 0.25) + spread(0.55, 0.4) + sum(6), 6),
     );
     const fitted = fitTimes(answers, startTimes(answers, PRIOR), PRIOR, 5);
     expect(Math.abs(Math.log((fitted.hand.tap ?? 0) / hand))).toBeLessThan(0.15);
@@ -113,7 +137,9 @@ describe('fitting a child’s times', () => {
     const random = seeded(5);
     const spread = (median: number, sigma: number): number => median * Math.exp(sigma * normal(random));
     const answers = Array.from({ length: 90 }, (_, i) =>
-      i % 3 === 0 ? timed('copy', spread(1.1, 0.25), 0) : timed('fact', spread(1.1, 0.25) + spread(0.9, 0.35), 4, [0.8, 0.05, 0.1, 0.05]),
+      i % 3 === 0
+        ? timed('copy', spread(1.1, 0.25), 0)
+        : timed('fact', spread(1.1, 0.25) + spread(0.9, 0.35), 4, [0.8, 0.05, 0.1, 0.05]),
     );
     const fitted = fitTimes(answers, startTimes(answers, PRIOR), PRIOR, 5);
     expect(Math.abs(Math.log(fitted.retrieve / 0.9))).toBeLessThan(0.25);

@@ -60,7 +60,9 @@ export function handSeconds(times: ChildTimes, mode: AnswerMode): number {
   const own = times.hand[mode];
   if (own !== undefined) return own;
   const others = Object.values(times.hand);
-  return others.length === 0 ? PRIOR.hand.median : Math.exp(others.reduce((sum, s) => sum + Math.log(s), 0) / others.length);
+  return others.length === 0
+    ? PRIOR.hand.median
+    : Math.exp(others.reduce((sum, s) => sum + Math.log(s), 0) / others.length);
 }
 
 const handMoments = (times: ChildTimes, mode: AnswerMode): Moments => momentsOf(handSeconds(times, mode), HAND_SPREAD);
@@ -108,11 +110,16 @@ export class StrategyTimes {
 
   #withLapse(moments: Moments): WithLapse {
     const away = this.times.lapseSeconds;
-    return { usual: matching(moments), lapsed: matching({ mean: moments.mean + away, variance: moments.variance + (LAPSE_SPREAD * away) ** 2 }) };
+    return {
+      usual: matching(moments),
+      lapsed: matching({ mean: moments.mean + away, variance: moments.variance + (LAPSE_SPREAD * away) ** 2 }),
+    };
   }
   #density(time: WithLapse, logSeconds: number): number {
     const { lapseRate } = this.times;
-    return (1 - lapseRate) * densityAtLog(time.usual, logSeconds) + lapseRate * densityAtLog(time.lapsed, logSeconds) + FLOOR;
+    return (
+      (1 - lapseRate) * densityAtLog(time.usual, logSeconds) + lapseRate * densityAtLog(time.lapsed, logSeconds) + FLOOR
+    );
   }
   #countOf(steps: number): WithLapse {
     let time = this.#counts.get(steps);
@@ -136,7 +143,12 @@ export class StrategyTimes {
     const on = this.#density(this.#countOf(steps.fromGreater), at);
     const all = steps.all === steps.fromGreater ? on : this.#density(this.#countOf(steps.all), at);
     const { countsAll } = this.times;
-    return [this.#density(this.#retrieve, at), this.#density(this.#derive, at), (1 - countsAll) * on + countsAll * all, this.#density(this.#guess, at)];
+    return [
+      this.#density(this.#retrieve, at),
+      this.#density(this.#derive, at),
+      (1 - countsAll) * on + countsAll * all,
+      this.#density(this.#guess, at),
+    ];
   }
 
   /** Density of a time, and what part of it is a lapse, into `out` at `at` and `at` + 4. */

@@ -21,7 +21,8 @@ export const toSvg = ({ width, height, body }: Drawn, label: string): string =>
 export const text = (x: number, y: number, size: number, content: string): string =>
   `<text x="${x}" y="${y}" font-size="${size}" text-anchor="middle" fill="currentColor" font-family="ABeeZee, sans-serif">${content}</text>`;
 
-export const stroke = (d: string, width = LINE): string => `<path d="${d}" fill="none" stroke="currentColor" stroke-width="${width}"/>`;
+export const stroke = (d: string, width = LINE): string =>
+  `<path d="${d}" fill="none" stroke="currentColor" stroke-width="${width}"/>`;
 
 export const box = (x: number, y: number, width: number, height: number, round = 0): string =>
   `<rect x="${x}" y="${y}" width="${width}" height="${height}" rx="${round}" fill="none" stroke="currentColor" stroke-width="${LINE}"/>`;
@@ -62,10 +63,19 @@ export type Counters = (typeof COUNTERS)[number];
 
 /** One thing within a circle of radius 1 about 0, as outlines to fill and lines that stay clear. */
 const THINGS: Record<Exclude<Counters, 'dots'>, { readonly outline: string; readonly detail: string }> = {
-  lanterns: { outline: 'M-.55-.5h1.1l.15.9-.3.5h-.8l-.3-.5zM-.28-.5l.1-.25h.36l.1.25zM0-.75v-.25', detail: 'M-.25-.3v.65M.25-.3v.65' },
+  lanterns: {
+    outline: 'M-.55-.5h1.1l.15.9-.3.5h-.8l-.3-.5zM-.28-.5l.1-.25h.36l.1.25zM0-.75v-.25',
+    detail: 'M-.25-.3v.65M.25-.3v.65',
+  },
   buoys: { outline: 'M-.32-.75h.64l.4 1.15c0 .4-.3.6-.72.6s-.72-.2-.72-.6z', detail: 'M-.5-.15h1M-.62.25h1.24' },
-  shells: { outline: 'M0 .85L-.95-.1C-.85-.6-.45-.85 0-.85S.85-.6.95-.1z', detail: 'M0 .7V-.6M-.15.6L-.5-.45M.15.6L.5-.45' },
-  pebbles: { outline: 'M-.9.1C-.95-.5-.4-.75.1-.7.65-.65.95-.3.9.15.85.6.4.75-.1.72-.5.7-.85.55-.9.1z', detail: 'M-.45-.2c.2-.2.5-.25.75-.2' },
+  shells: {
+    outline: 'M0 .85L-.95-.1C-.85-.6-.45-.85 0-.85S.85-.6.95-.1z',
+    detail: 'M0 .7V-.6M-.15.6L-.5-.45M.15.6L.5-.45',
+  },
+  pebbles: {
+    outline: 'M-.9.1C-.95-.5-.4-.75.1-.7.65-.65.95-.3.9.15.85.6.4.75-.1.72-.5.7-.85.55-.9.1z',
+    detail: 'M-.45-.2c.2-.2.5-.25.75-.2',
+  },
 };
 
 /** One counter. Open ones are the second kind: told apart by their form, never by colour alone. */
@@ -80,8 +90,14 @@ export function counter({ cx, cy, r }: Dot, open: boolean, counters: Counters = 
   return `<g class="counter" transform="translate(${cx} ${cy}) scale(${r * 1.15})"><path d="${outline}" fill="${open ? 'none' : 'currentColor'}" stroke="currentColor" stroke-width=".12" stroke-linejoin="round"/><path d="${detail}" fill="none" ${lines} stroke-width=".1" stroke-linecap="round"/></g>`;
 }
 
-export const solid = (dots: readonly Dot[], counters?: Counters): string => dots.map((d) => counter(d, false, counters)).join('');
-export const hollow = (dots: readonly Dot[], counters?: Counters): string => dots.map((d) => counter(d, true, counters)).join('');
+export const solid = (dots: readonly Dot[], counters?: Counters): string =>
+  dots.map((d) => counter(d, false, counters)).join('');
+export const hollow = (dots: readonly Dot[], counters?: Counters): string =>
+  dots.map((d) => counter(d, true, counters)).join('');
 
 /** One counter alone in a square of one box side. */
-export const drawCounter = (counters: Counters): Drawn => ({ width: 1, height: 1, body: counter({ cx: 0.5, cy: 0.5, r: 0.34 }, false, counters) });
+export const drawCounter = (counters: Counters): Drawn => ({
+  width: 1,
+  height: 1,
+  body: counter({ cx: 0.5, cy: 0.5, r: 0.34 }, false, counters),
+});

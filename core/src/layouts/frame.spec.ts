@@ -7,7 +7,11 @@ import { capacity, DoesNotFit, frame, FRAME_LAYOUTS } from './frame';
 import { drawNumeral } from './symbolsDrawn';
 
 const anyFrame = fc
-  .record({ layout: fc.constantFrom(...FRAME_LAYOUTS), direction: fc.constantFrom('rows' as const, 'columns' as const), share: fc.nat(10) })
+  .record({
+    layout: fc.constantFrom(...FRAME_LAYOUTS),
+    direction: fc.constantFrom('rows' as const, 'columns' as const),
+    share: fc.nat(10),
+  })
   .map((f) => ({ ...f, count: Math.min(f.share, capacity(f.layout)) }));
 
 describe('frames', () => {
@@ -91,7 +95,8 @@ describe('scattered dots', () => {
         expect(dots).toHaveLength(count);
         dots.forEach((a, i) => {
           expect(Math.min(a.cx - a.r, a.cy - a.r, width - a.cx - a.r, height - a.cy - a.r)).toBeGreaterThanOrEqual(0);
-          for (const b of dots.slice(i + 1)) expect(Math.hypot(a.cx - b.cx, a.cy - b.cy)).toBeGreaterThan(a.r + b.r + 0.1);
+          for (const b of dots.slice(i + 1))
+            expect(Math.hypot(a.cx - b.cx, a.cy - b.cy)).toBeGreaterThan(a.r + b.r + 0.1);
         });
         expect(holdsRow(dots)).toBe(false);
       }),
@@ -100,11 +105,13 @@ describe('scattered dots', () => {
 
   it('give the number away neither by their ink nor by the room they take', () => {
     // Of 200 shows of four and 200 of eight: a rule "more ink (or more room) is eight" is right in clearly less than all of them.
-    const ink = (n: number, seed: number): number => scatter(seeded(seed), n).dots.reduce((sum, d) => sum + d.r ** 2, 0);
+    const ink = (n: number, seed: number): number =>
+      scatter(seeded(seed), n).dots.reduce((sum, d) => sum + d.r ** 2, 0);
     const room = (n: number, seed: number): number => {
       const { dots } = scatter(seeded(seed), n);
       return (
-        (Math.max(...dots.map((d) => d.cx)) - Math.min(...dots.map((d) => d.cx))) * (Math.max(...dots.map((d) => d.cy)) - Math.min(...dots.map((d) => d.cy)))
+        (Math.max(...dots.map((d) => d.cx)) - Math.min(...dots.map((d) => d.cx))) *
+        (Math.max(...dots.map((d) => d.cy)) - Math.min(...dots.map((d) => d.cy)))
       );
     };
     for (const [measure, most] of [

@@ -2,20 +2,35 @@ import { box, counter, hollow, LINE, solid, stroke, type Counters, type Drawn } 
 import { frame, type Direction, type FramePicture } from './frame';
 
 const boxes = (picture: FramePicture): string =>
-  picture.boxes.map((b) => `<rect x="${b.x}" y="${b.y}" width="1" height="1" fill="none" stroke="currentColor" stroke-width="${LINE}"/>`).join('');
+  picture.boxes
+    .map(
+      (b) =>
+        `<rect x="${b.x}" y="${b.y}" width="1" height="1" fill="none" stroke="currentColor" stroke-width="${LINE}"/>`,
+    )
+    .join('');
 
 /** A frame, or a set without boxes. `firstOpen` and later dots are of the second kind. */
 export function drawDots(picture: FramePicture, firstOpen = picture.dots.length, counters?: Counters): Drawn {
   const { width, height, dots } = picture;
-  return { width, height, body: `${boxes(picture)}${solid(dots.slice(0, firstOpen), counters)}${hollow(dots.slice(firstOpen), counters)}` };
+  return {
+    width,
+    height,
+    body: `${boxes(picture)}${solid(dots.slice(0, firstOpen), counters)}${hollow(dots.slice(firstOpen), counters)}`,
+  };
 }
 
 /** A frame of which some are crossed off, the last or the first: crossed off means gone. */
 export function drawCrossedOff(picture: FramePicture, gone: number, fromFirst = false, counters?: Counters): Drawn {
   const left = picture.dots.length - gone;
-  const [kept, off] = fromFirst ? [picture.dots.slice(gone), picture.dots.slice(0, gone)] : [picture.dots.slice(0, left), picture.dots.slice(left)];
+  const [kept, off] = fromFirst
+    ? [picture.dots.slice(gone), picture.dots.slice(0, gone)]
+    : [picture.dots.slice(0, left), picture.dots.slice(left)];
   const crosses = off.map(({ cx, cy }) => stroke(`M${cx - 0.42} ${cy - 0.42}l.84 .84m0 -.84l-.84 .84`, 0.07));
-  return { width: picture.width, height: picture.height, body: boxes(picture) + solid(kept, counters) + hollow(off, counters) + crosses.join('') };
+  return {
+    width: picture.width,
+    height: picture.height,
+    body: boxes(picture) + solid(kept, counters) + hollow(off, counters) + crosses.join(''),
+  };
 }
 
 /** A frame from which the last counters were moved out: they lie beside it, loose. Moved is not crossed off. */
@@ -45,16 +60,25 @@ export function drawRow(count: number, cuts: readonly number[], counters?: Count
 export function drawStick(first: number, second: number, hidden: boolean): Drawn {
   const piece = (x: number, open: boolean): string =>
     `<rect x="${x}" y="0" width="1" height="1" rx=".12" fill="${open ? 'none' : 'currentColor'}" stroke="currentColor" stroke-width=".06"/>`;
-  const clear = (x: number): string => `<rect x="${x + 0.12}" y=".12" width=".76" height=".76" rx=".08" fill="none" stroke="#fff" stroke-width=".05"/>`;
+  const clear = (x: number): string =>
+    `<rect x="${x + 0.12}" y=".12" width=".76" height=".76" rx=".08" fill="none" stroke="#fff" stroke-width=".05"/>`;
   const shown = Array.from({ length: first }, (_, i) => piece(i, false) + clear(i)).join('');
   if (hidden) return { width: first + 3.4, height: 1, body: `${shown}${box(first + 0.4, 0, 3, 1, 0.5)}` };
-  return { width: first + second, height: 1, body: shown + Array.from({ length: second }, (_, i) => piece(first + i, true)).join('') };
+  return {
+    width: first + second,
+    height: 1,
+    body: shown + Array.from({ length: second }, (_, i) => piece(first + i, true)).join(''),
+  };
 }
 
 /** Two trays of things, for moving one after another from the first to the second. */
 export function drawTrays(first: number, second: number, counters?: Counters): Drawn {
   const tray = (x: number, count: number): string => {
-    const dots = Array.from({ length: count }, (_, i) => ({ cx: x + 0.75 + (i % 4) * 0.9, cy: 0.75 + Math.floor(i / 4) * 0.9, r: 0.34 }));
+    const dots = Array.from({ length: count }, (_, i) => ({
+      cx: x + 0.75 + (i % 4) * 0.9,
+      cy: 0.75 + Math.floor(i / 4) * 0.9,
+      r: 0.34,
+    }));
     return box(x, 0, 4.2, 3.3, 0.9) + solid(dots, counters);
   };
   return { width: 9, height: 3.3, body: tray(0, first) + tray(4.8, second) };
@@ -71,7 +95,11 @@ export function drawGroups(count: number, of: 2 | 5): Drawn {
     return box(x, y, width, height, 0.6) + solid(at.map(([dx, dy]) => ({ cx: x + dx!, cy: y + dy!, r: 0.3 })));
   });
   const rows = Math.ceil(count / Math.max(1, columns));
-  return { width: Math.max(1, columns) * (width + 0.3) - 0.3, height: Math.max(1, rows) * (height + 0.3) - 0.3, body: body.join('') };
+  return {
+    width: Math.max(1, columns) * (width + 0.3) - 0.3,
+    height: Math.max(1, rows) * (height + 0.3) - 0.3,
+    body: body.join(''),
+  };
 }
 
 /**
@@ -80,7 +108,10 @@ export function drawGroups(count: number, of: 2 | 5): Drawn {
  */
 export function drawCover(picture: Pick<FramePicture, 'width' | 'height' | 'boxes'>): Drawn {
   const [columns, rows] = [Math.ceil(picture.width), Math.ceil(picture.height)];
-  const cells = picture.boxes.length > 0 ? picture.boxes : Array.from({ length: columns * rows }, (_, i) => ({ x: i % columns, y: Math.floor(i / columns) }));
+  const cells =
+    picture.boxes.length > 0
+      ? picture.boxes
+      : Array.from({ length: columns * rows }, (_, i) => ({ x: i % columns, y: Math.floor(i / columns) }));
   const lines = cells.flatMap((b) => [1, 2, 3, 4].map((i) => `M${b.x + i / 5} ${b.y}v1M${b.x} ${b.y + i / 5}h1`));
   const outline = picture.boxes.map((b) => box(b.x, b.y, 1, 1)).join('');
   const lattice = `<path d="${lines.join('')}" fill="none" stroke="currentColor" stroke-width="0.06" stroke-opacity="0.45"/>`;

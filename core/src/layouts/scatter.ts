@@ -24,7 +24,8 @@ const ROW = 3;
  * @throws RangeError otherwise
  */
 export function scatter(random: Random, count: number): FramePicture {
-  if (!Number.isInteger(count) || count < 0 || count > MOST) throw new RangeError(`scatter holds whole numbers from 0 to ${MOST}, not ${count}`);
+  if (!Number.isInteger(count) || count < 0 || count > MOST)
+    throw new RangeError(`scatter holds whole numbers from 0 to ${MOST}, not ${count}`);
   const share = Math.max(1, count) / MIDDLE;
   const r = random() < KEEPS ? Math.min(0.55, RADIUS / Math.sqrt(share)) : RADIUS * 0.8;
   const room = (random() < KEEPS ? ROOM : Math.min(0.9, ROOM * Math.sqrt(share))) * (0.95 + 0.1 * random());
@@ -34,7 +35,8 @@ export function scatter(random: Random, count: number): FramePicture {
   }
 }
 
-const placed = (random: Random, count: number, r: number): Dot[] => Array.from({ length: count }, () => ({ cx: random(), cy: random(), r }));
+const placed = (random: Random, count: number, r: number): Dot[] =>
+  Array.from({ length: count }, () => ({ cx: random(), cy: random(), r }));
 
 /** Stretches places between 0 and 1 so that together they fill just the room, in the middle of the field. */
 function spread(dots: readonly Dot[], room: number, r: number): Dot[] {
@@ -42,7 +44,8 @@ function spread(dots: readonly Dot[], room: number, r: number): Dot[] {
     const values = dots.map(value);
     const [low, high] = [Math.min(...values), Math.max(...values)];
     const wide = Math.min(size - 2 * r - EDGE, size * room);
-    return (d) => (high > low ? size / 2 + ((value(d) - low) / (high - low) - 0.5) * wide : r + value(d) * (size - 2 * r));
+    return (d) =>
+      high > low ? size / 2 + ((value(d) - low) / (high - low) - 0.5) * wide : r + value(d) * (size - 2 * r);
   };
   const [x, y] = [stretched((d) => d.cx, WIDTH), stretched((d) => d.cy, HEIGHT)];
   return dots.map((d) => ({ cx: x(d), cy: y(d), r }));
@@ -53,13 +56,16 @@ const apart = (dots: readonly Dot[], r: number): boolean =>
 
 /** Whether more than `ROW` dots stand in a straight row at even steps, as in a frame. */
 export function holdsRow(dots: readonly Dot[]): boolean {
-  const near = (x: number, y: number, slack: number): boolean => dots.some((d) => Math.hypot(d.cx - x, d.cy - y) < slack);
+  const near = (x: number, y: number, slack: number): boolean =>
+    dots.some((d) => Math.hypot(d.cx - x, d.cy - y) < slack);
   return dots.some((a) =>
     dots.some((b) => {
       if (a === b) return false;
       const [dx, dy] = [b.cx - a.cx, b.cy - a.cy];
       const slack = 0.12 * Math.hypot(dx, dy);
-      return Array.from({ length: ROW - 1 }, (_, i) => near(b.cx + (i + 1) * dx, b.cy + (i + 1) * dy, slack)).every(Boolean);
+      return Array.from({ length: ROW - 1 }, (_, i) => near(b.cx + (i + 1) * dx, b.cy + (i + 1) * dy, slack)).every(
+        Boolean,
+      );
     }),
   );
 }

@@ -2,7 +2,8 @@ import type { Dot, FramePicture } from './frame';
 
 /** Spots without a frame, as pure geometry. Unit of length: one cell; origin top left. All take whole numbers from 0 to 10 and throw RangeError otherwise. */
 const whole = (name: string, n: number, most = 10): number => {
-  if (!Number.isInteger(n) || n < 0 || n > most) throw new RangeError(`${name} holds whole numbers from 0 to ${most}, not ${n}`);
+  if (!Number.isInteger(n) || n < 0 || n > most)
+    throw new RangeError(`${name} holds whole numbers from 0 to ${most}, not ${n}`);
   return n;
 };
 
@@ -84,7 +85,13 @@ export function dice(count: number): FramePicture {
 
 /** Two faces with a bar between: the first part at the left. */
 export function domino(first: number, second: number): FramePicture & { readonly bar: number } {
-  return { width: 7, height: 3, boxes: [], dots: [...face(whole('a domino', first, 9)), ...face(whole('a domino', second, 9), 4)], bar: 3.5 };
+  return {
+    width: 7,
+    height: 3,
+    boxes: [],
+    dots: [...face(whole('a domino', first, 9)), ...face(whole('a domino', second, 9), 4)],
+    bar: 3.5,
+  };
 }
 
 /** The same on both sides of a line, with one on the line when the number is odd. */
@@ -112,11 +119,20 @@ export function beads(count: number): FramePicture & { readonly open: readonly D
 
 /** Objects on a line, evenly apart. */
 export function onALine(count: number): FramePicture {
-  return { width: 10, height: 1, boxes: [], dots: Array.from({ length: whole('a line', count) }, (_, i) => at(i, 0, 0.3)) };
+  return {
+    width: 10,
+    height: 1,
+    boxes: [],
+    dots: Array.from({ length: whole('a line', count) }, (_, i) => at(i, 0, 0.3)),
+  };
 }
 
 /** Two hands of five fingers: the left hand first, then the right; folded fingers stay as short ones. `up[i]` = finger i is out. */
-export function fingers(count: number): { readonly width: number; readonly height: number; readonly up: readonly boolean[] } {
+export function fingers(count: number): {
+  readonly width: number;
+  readonly height: number;
+  readonly up: readonly boolean[];
+} {
   whole('two hands', count);
   return { width: 11.4, height: 4, up: Array.from({ length: 10 }, (_, i) => i < count) };
 }

@@ -52,5 +52,9 @@ function drawFingers(count: number): Drawn {
     const x = i * 1.05 + (right ? 0.9 : 0) + 0.1;
     return `<rect x="${x}" y="${3 - length}" width=".8" height="${length}" rx=".38" fill="${up[i] ? 'currentColor' : 'none'}" stroke="currentColor" stroke-width="${LINE}"/>`;
   };
-  return { width, height, body: box(0.05, 2.9, 5.1, 1, 0.4) + box(6.2, 2.9, 5.1, 1, 0.4) + up.map((_, i) => one(i)).join('') };
+  return {
+    width,
+    height,
+    body: box(0.05, 2.9, 5.1, 1, 0.4) + box(6.2, 2.9, 5.1, 1, 0.4) + up.map((_, i) => one(i)).join(''),
+  };
 }

@@ -8,7 +8,8 @@ export function drawSymbols(line: string): Drawn {
   const parts = line.split(' ');
   const drawn = parts.map((part, i) => {
     const x = (i + 0.5) * 1.3;
-    if (part === '?') return `<rect x="${x - 0.5}" y=".5" width="1" height="1.1" rx=".08" fill="none" stroke="currentColor" stroke-width="0.06"/>`;
+    if (part === '?')
+      return `<rect x="${x - 0.5}" y=".5" width="1" height="1.1" rx=".08" fill="none" stroke="currentColor" stroke-width="0.06"/>`;
     return text(x, 1.5, part.length > 1 ? 1.15 : 1.3, part);
   });
   return { width: parts.length * 1.3, height: 2.1, body: drawn.join('') };
@@ -18,7 +19,15 @@ export function drawSymbols(line: string): Drawn {
 export function drawPartWhole(whole: number | null, first: number | null, second: number | null): Drawn {
   const spot = (x: number, y: number, n: number | null): string =>
     `<circle cx="${x}" cy="${y}" r=".85" fill="none" stroke="currentColor" stroke-width="0.06"/>${n === null ? '' : text(x, y + 0.38, 1.1, String(n))}`;
-  return { width: 6, height: 4.9, body: stroke('M2.5 1.7L1.45 3.05M3.5 1.7L4.55 3.05', 0.06) + spot(3, 1, whole) + spot(1, 3.8, first) + spot(5, 3.8, second) };
+  return {
+    width: 6,
+    height: 4.9,
+    body:
+      stroke('M2.5 1.7L1.45 3.05M3.5 1.7L4.55 3.05', 0.06) +
+      spot(3, 1, whole) +
+      spot(1, 3.8, first) +
+      spot(5, 3.8, second),
+  };
 }
 
 /** The ways found so far: one bar of the whole each, cut where the pair is cut; an open bar for a way still to come. */
@@ -35,7 +44,12 @@ export function drawWays(whole: number, found: readonly (readonly [number, numbe
       length === 0
         ? ''
         : `<rect x="${x + 1.2 + from * unit}" y="${y + 0.15}" width="${length * unit}" height=".7" rx=".1" fill="${open ? 'none' : 'currentColor'}" stroke="currentColor" stroke-width=".06"/>`;
-    return text(x + 0.6, y + 0.8, 0.8, String(first)) + part(0, first, false) + part(first, second, true) + text(x + 7.8, y + 0.8, 0.8, String(second));
+    return (
+      text(x + 0.6, y + 0.8, 0.8, String(first)) +
+      part(0, first, false) +
+      part(first, second, true) +
+      text(x + 7.8, y + 0.8, 0.8, String(second))
+    );
   });
   return { width: columns * 9.4 - 1, height: rows * 1.15, body: body.join('') };
 }

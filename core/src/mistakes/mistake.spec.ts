@@ -30,8 +30,13 @@ describe('mistakes by name', () => {
   ])('%s answered %i', (fact, given, names) => expect(mistakesOf(parseFact(fact), given)).toEqual(names));
 
   it('are counted per child, first looks alone, ties and the newest told', () => {
-    const row = (fact: string, kind: Response['kind'], given: string, at: number, change: Partial<Response> = {}): Response =>
-      someResponse({ id: String(at), shownAt: at, kind, fact, given, outcome: 'wrong', ...change });
+    const row = (
+      fact: string,
+      kind: Response['kind'],
+      given: string,
+      at: number,
+      change: Partial<Response> = {},
+    ): Response => someResponse({ id: String(at), shownAt: at, kind, fact, given, outcome: 'wrong', ...change });
     const counts = countMistakes([
       row('3+1', 'add', '3', 1),
       row('5+4', 'add', '8', 2),

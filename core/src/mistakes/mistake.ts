@@ -47,7 +47,8 @@ function ofNumberFact({ kind, parts: [first, second], whole, answer }: NumberFac
 
 function ofQuantity({ kind, layout, answer }: QuantityFact, given: number): Mistake[] {
   const found: Mistake[] = [];
-  if (kind === 'match' && LOOK_ALIKE.some((pair) => pair.includes(given) && pair.includes(answer))) found.push('writing slip');
+  if (kind === 'match' && LOOK_ALIKE.some((pair) => pair.includes(given) && pair.includes(answer)))
+    found.push('writing slip');
   if (differsByOne(given, answer)) found.push('one off');
   if (kind === 'show' && layout?.startsWith('frame')) {
     if (layout === 'frame-fives' && answer > 5 && (given === 5 || given === answer - 5)) found.push('one row only');
@@ -79,7 +80,8 @@ export function countMistakes(responses: readonly Response[]): MistakeCount[] {
   const counts = new Map<Mistake, { count: number; tied: number; at: number; newest: MistakeCount['newest'] }>();
   for (const r of responses) {
     const given = Number(r.given);
-    if (r.void !== '' || r.aid === 'second-look' || r.outcome !== 'wrong' || r.given === '' || !Number.isInteger(given)) continue;
+    if (r.void !== '' || r.aid === 'second-look' || r.outcome !== 'wrong' || r.given === '' || !Number.isInteger(given))
+      continue;
     if (!['add', 'subtract', 'missing', 'bond', 'show', 'match', 'count'].includes(r.kind)) continue;
     const names = mistakesOf(parseFact(r.fact), given);
     for (const name of names) {

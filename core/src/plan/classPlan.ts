@@ -31,7 +31,10 @@ export interface PlannedSitting {
 }
 
 export interface PlanWish {
-  readonly children: readonly (Omit<ProposeWish, 'now' | 'aim' | 'count'> & { readonly child: string; readonly lastAskedAt: number | null })[];
+  readonly children: readonly (Omit<ProposeWish, 'now' | 'aim' | 'count'> & {
+    readonly child: string;
+    readonly lastAskedAt: number | null;
+  })[];
   readonly now: number;
   readonly aim: Aim;
   /** Questions for each child in a sitting. */
@@ -43,7 +46,8 @@ const GROUP = 4;
 const SECONDS_A_QUESTION = 11;
 const SETTLING_SECONDS = 40;
 
-const minutesOf = (children: number, count: number): number => Math.max(1, Math.round((children * (count * SECONDS_A_QUESTION) + SETTLING_SECONDS) / 60));
+const minutesOf = (children: number, count: number): number =>
+  Math.max(1, Math.round((children * (count * SECONDS_A_QUESTION) + SETTLING_SECONDS) / 60));
 
 function needFor({ step, whole }: ProposedFact): Need {
   switch (step) {
@@ -68,7 +72,8 @@ function needOf(facts: readonly ProposedFact[], hasRecord: boolean): Need {
   if (!hasRecord) return { need: 'begin' };
   const targets = facts.filter(({ why }) => why !== 'sure-start' && why !== 'sure-between');
   const votes = new Map<string, { need: Need; count: number }>();
-  for (const need of (targets.length > 0 ? targets : facts).map(needFor)) votes.set(nameOf(need), { need, count: (votes.get(nameOf(need))?.count ?? 0) + 1 });
+  for (const need of (targets.length > 0 ? targets : facts).map(needFor))
+    votes.set(nameOf(need), { need, count: (votes.get(nameOf(need))?.count ?? 0) + 1 });
   return [...votes.values()].sort((a, b) => b.count - a.count)[0]?.need ?? { need: 'begin' };
 }
 

@@ -21,7 +21,11 @@ export function stillCounted(readings: readonly Reading[], least: number): Still
     else byFact.set(r.fact, [r]);
   }
   return [...byFact]
-    .map(([fact, own]) => ({ fact, counting: own.filter((r) => NOT_KNOWN.includes(r.reading)).map((r) => r.child), read: own.length }))
+    .map(([fact, own]) => ({
+      fact,
+      counting: own.filter((r) => NOT_KNOWN.includes(r.reading)).map((r) => r.child),
+      read: own.length,
+    }))
     .filter(({ counting, read }) => read >= least && 2 * counting.length >= read)
     .sort((a, b) => b.counting.length - a.counting.length || (a.fact < b.fact ? -1 : 1));
 }

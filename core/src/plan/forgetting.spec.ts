@@ -15,14 +15,20 @@ describe('how fast a child forgets', () => {
         const gap = i === 0 ? 0 : day - [0, 4, 12, 26][i - 1]!;
         const right = random() < (rightDays === 0 ? 0.9 : Math.max(0.05, stillThere(gap, rightDays, life)));
         rightDays = right ? rightDays + 1 : 0;
-        return someResponse({ id: `${f}-${day}`, shownAt: NOW + day * DAY, fact: `${f % 6}+${Math.floor(f / 8)}`, outcome: right ? 'correct' : 'wrong' });
+        return someResponse({
+          id: `${f}-${day}`,
+          shownAt: NOW + day * DAY,
+          fact: `${f % 6}+${Math.floor(f / 8)}`,
+          outcome: right ? 'correct' : 'wrong',
+        });
       });
     }).flat();
   };
 
   it('is the usual pace with no record, and comes back from a simulated one in the right order', () => {
     expect(halfLifeDays([])).toBe(USUAL_HALF_LIFE_DAYS);
-    const mean = (life: number): number => [1, 2, 3, 4].reduce((sum, seed) => sum + halfLifeDays(answers(life, seed)), 0) / 4;
+    const mean = (life: number): number =>
+      [1, 2, 3, 4].reduce((sum, seed) => sum + halfLifeDays(answers(life, seed)), 0) / 4;
     expect(mean(2)).toBeLessThan(mean(8));
     expect(mean(8)).toBeLessThan(mean(32));
   });

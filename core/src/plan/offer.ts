@@ -29,7 +29,9 @@ const UNREAD = { number: 0.25, seeing: 0.5 };
 /** Where pairs begin for a child of whom no pair was ever asked. */
 const FIRST_NUMBER = 5;
 
-const SHOWS = [1, 2, 3, 4, 5].map((n) => `show:${n}:five`).concat([1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => `show:${n}:frame-fives`));
+const SHOWS = [1, 2, 3, 4, 5]
+  .map((n) => `show:${n}:five`)
+  .concat([1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => `show:${n}:frame-fives`));
 
 const isAnchor = ({ kind, whole }: NumberFact, of: number): boolean => kind === 'missing' && whole === of;
 
@@ -50,11 +52,15 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
   const number = found.number ?? (found.allKnown ? 10 : FIRST_NUMBER);
   const read = readings.flatMap((r) => {
     const fact = parseFact(r.fact);
-    return isNumberFact(fact) || fact.kind === 'show' ? [{ kind: fact.kind, whole: isNumberFact(fact) ? fact.whole : fact.answer, p: r.pAutomatic }] : [];
+    return isNumberFact(fact) || fact.kind === 'show'
+      ? [{ kind: fact.kind, whole: isNumberFact(fact) ? fact.whole : fact.answer, p: r.pAutomatic }]
+      : [];
   });
   const near = (kind: Fact['kind'], whole: number): number => {
     const like = read.filter((r) => r.kind === kind && Math.abs(r.whole - whole) <= 1);
-    return like.length === 0 ? UNREAD[kind === 'show' ? 'seeing' : 'number'] : like.reduce((sum, r) => sum + r.p, 0) / like.length;
+    return like.length === 0
+      ? UNREAD[kind === 'show' ? 'seeing' : 'number']
+      : like.reduce((sum, r) => sum + r.p, 0) / like.length;
   };
   const pOf = (text: string, fact: NumberFact): number => byFact.get(text)?.pAutomatic ?? near(fact.kind, fact.whole);
   const seeing = SHOWS.map((text): Offered => ({
@@ -74,7 +80,12 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     return own.reduce((sum, { text, fact }) => sum + pOf(text, fact), 0) / own.length;
   };
   const fiveSafe = mean((fact) => isAnchor(fact, 5)) >= SAFE;
-  const sumsSafe = new Map(Array.from({ length: 11 }, (_, whole) => [whole, mean((fact) => fact.kind === 'add' && fact.whole === whole) >= SAFE]));
+  const sumsSafe = new Map(
+    Array.from({ length: 11 }, (_, whole) => [
+      whole,
+      mean((fact) => fact.kind === 'add' && fact.whole === whole) >= SAFE,
+    ]),
+  );
   return [
     ...seeing,
     ...facts.flatMap(({ text, fact }): Offered[] => {
@@ -83,13 +94,19 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
       if (whole < 2) return [];
       const onPath =
         step === 'five anchor' ||
-        (step === 'ten anchor' ? fiveSafe : step === 'pairs' ? whole <= number + 1 : whole <= number + 1 && sumsSafe.get(whole) === true);
+        (step === 'ten anchor'
+          ? fiveSafe
+          : step === 'pairs'
+            ? whole <= number + 1
+            : whole <= number + 1 && sumsSafe.get(whole) === true);
       // To find out what is known, everything may be asked; to practise, what comes next on the path.
       const place = whole < number ? 'below' : whole === number ? 'at' : 'next';
       // A part of nothing is an idea, met at the number being fixed, and nothing to practise beside it.
       const idle = place !== 'at' && Math.min(...fact.parts) === 0;
       if (aim === 'practise' && (!onPath || idle)) return [];
-      return [{ fact: text, step, place, answer: fact.answer, whole, p: pOf(text, fact), reading: byFact.get(text) ?? null }];
+      return [
+        { fact: text, step, place, answer: fact.answer, whole, p: pOf(text, fact), reading: byFact.get(text) ?? null },
+      ];
     }),
   ];
 }

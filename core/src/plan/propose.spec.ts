@@ -36,7 +36,8 @@ const wish = (readings: readonly Reading[], more: Partial<ProposeWish> = {}): Pr
 describe('what is on offer', () => {
   it('is pairs up to the working number and the next, and take-away only where sums are safe', () => {
     const offer = offerOf(sumsTo(5), 'practise');
-    const wholes = (step: string): number[] => [...new Set(offer.filter((o) => o.step === step).map((o) => whole(o.fact)))].sort((a, b) => a - b);
+    const wholes = (step: string): number[] =>
+      [...new Set(offer.filter((o) => o.step === step).map((o) => whole(o.fact)))].sort((a, b) => a - b);
     expect(wholes('pairs')).toEqual([2, 3, 4, 5, 6, 7]);
     expect(Math.max(...wholes('take-away'))).toBe(5);
     expect(offer.filter((o) => o.fact === '3+3').map((o) => o.place)).toEqual(['at']);
@@ -44,7 +45,8 @@ describe('what is on offer', () => {
   });
 
   it('takes a picture that was never shown for what its neighbours are', () => {
-    const p = (readings: Reading[], fact: string): number | undefined => offerOf(readings, 'judge').find((o) => o.fact === fact)?.p;
+    const p = (readings: Reading[], fact: string): number | undefined =>
+      offerOf(readings, 'judge').find((o) => o.fact === fact)?.p;
     const seen = [read('show:1:frame-fives', 0.98), read('show:2:frame-pairs', 0.9), read('show:9:frame-fives', 0.2)];
     expect(p(seen, 'show:1:five')).toBeCloseTo(0.94, 10);
     expect(p(seen, 'show:8:frame-fives')).toBeCloseTo(0.2, 10);
@@ -80,7 +82,8 @@ describe('proposed facts', () => {
       reading: read(fact, p),
       ...more,
     });
-    const asked = (offer: Offered[], more: Partial<ProposeWish> = {}) => proposeFacts(wish([], { offer, lastAsked: new Map(), count: 9, ...more }));
+    const asked = (offer: Offered[], more: Partial<ProposeWish> = {}) =>
+      proposeFacts(wish([], { offer, lastAsked: new Map(), count: 9, ...more }));
 
     it('leave what was asked today for later', () => {
       const lastAsked = new Map([
@@ -88,13 +91,20 @@ describe('proposed facts', () => {
         ['3+3', NOW - 3 * DAY],
       ]);
       for (const aim of ['judge', 'practise'] as const) {
-        const order = asked([offered('1+2', 0.9), offered('2+2', 0.5), offered('3+3', 0.5)], { aim, lastAsked }).map((p) => p.fact);
+        const order = asked([offered('1+2', 0.9), offered('2+2', 0.5), offered('3+3', 0.5)], { aim, lastAsked }).map(
+          (p) => p.fact,
+        );
         expect([aim, order.indexOf('3+3') < order.indexOf('2+2')]).toEqual([aim, true]);
       }
     });
 
     it('say whether it is new, the next number, or nearly known', () => {
-      const found = asked([offered('1+2', 0.9), offered('2+2', 0.5), offered('3+4', 0.5, { place: 'next' }), offered('2+3', 0.5, { reading: null })]);
+      const found = asked([
+        offered('1+2', 0.9),
+        offered('2+2', 0.5),
+        offered('3+4', 0.5, { place: 'next' }),
+        offered('2+3', 0.5, { reading: null }),
+      ]);
       expect(Object.fromEntries(found.map((p) => [p.fact, p.why]))).toEqual({
         '1+2': 'sure-start',
         '2+2': 'nearly',
@@ -117,12 +127,19 @@ describe('proposed facts', () => {
       const offerOfAll = (values: readonly One[]): Offered[] =>
         FACTS.map((fact, i) => {
           const { p, responses, next } = values[i]!;
-          return offered(fact, p, { whole: 10 * i, place: next ? 'next' : 'at', reading: read(fact, p, { reading: 'too few answers', responses }) });
+          return offered(fact, p, {
+            whole: 10 * i,
+            place: next ? 'next' : 'at',
+            reading: read(fact, p, { reading: 'too few answers', responses }),
+          });
         });
       const daysOf = (values: readonly One[]): Map<string, number> =>
-        new Map(FACTS.flatMap((fact, i) => (values[i]!.days === null ? [] : [[fact, NOW - values[i]!.days * DAY] as const])));
+        new Map(
+          FACTS.flatMap((fact, i) => (values[i]!.days === null ? [] : [[fact, NOW - values[i]!.days * DAY] as const])),
+        );
       const ordered = (first: (i: number) => number, worth: (i: number) => number): string[] => {
-        const by = (of: (i: number) => number) => (a: number, b: number) => of(b) - of(a) || (FACTS[a]! < FACTS[b]! ? -1 : 1);
+        const by = (of: (i: number) => number) => (a: number, b: number) =>
+          of(b) - of(a) || (FACTS[a]! < FACTS[b]! ? -1 : 1);
         const indexes = FACTS.map((_, i) => i);
         // Of what is alike in sureness, what is worth more stands before.
         const lead = [...indexes].sort(by(worth)).sort((a, b) => first(b) - first(a))[0]!;
@@ -135,11 +152,16 @@ describe('proposed facts', () => {
           fc.property(all, (values) => {
             const worth = (i: number): number => {
               const { p, responses, days } = values[i]!;
-              return ((0.3 + 4 * p * (1 - p)) / (1 + responses)) * (days !== null && days < 0.6 ? 0.3 : 1) * (SHORT_ONES.has(FACTS[i]!) ? 0.8 : 1);
+              return (
+                ((0.3 + 4 * p * (1 - p)) / (1 + responses)) *
+                (days !== null && days < 0.6 ? 0.3 : 1) *
+                (SHORT_ONES.has(FACTS[i]!) ? 0.8 : 1)
+              );
             };
             const got = asked(offerOfAll(values), { aim: 'judge', lastAsked: daysOf(values) });
             expect(got.map((g) => g.fact)).toEqual(ordered((i) => values[i]!.p, worth));
-            for (const { fact, why } of got.slice(1)) expect(why).toBe(values[FACTS.indexOf(fact)]!.responses === 0 ? 'never-asked' : 'unsure');
+            for (const { fact, why } of got.slice(1))
+              expect(why).toBe(values[FACTS.indexOf(fact)]!.responses === 0 ? 'never-asked' : 'unsure');
           }),
         );
       });
@@ -179,7 +201,10 @@ describe('proposed facts', () => {
 
     it('to judge, do not ask much the same again at once', () => {
       const none = { reading: null };
-      const order = asked([offered('2+5', 0.5, none), offered('2+6', 0.5, none), offered('9-4', 0.42, { ...none, step: 'take-away' })], { aim: 'judge' });
+      const order = asked(
+        [offered('2+5', 0.5, none), offered('2+6', 0.5, none), offered('9-4', 0.42, { ...none, step: 'take-away' })],
+        { aim: 'judge' },
+      );
       expect(order.map((p) => p.fact)).toEqual(['2+5', '9-4', '2+6']);
     });
   });
@@ -215,8 +240,9 @@ describe('proposed facts', () => {
   it('to judge: first what could be either way; to practise: first what is nearly known', () => {
     const readings = [...sumsTo(5), read('2+4', 0.5, { certainty: 0.1 }), read('4+2', 0.35, { certainty: 0.1 })];
     const target = (aim: 'judge' | 'practise') =>
-      proposeFacts(wish(readings, { aim, offer: offerOf(readings, 'practise').filter((o) => o.reading) })).find((p) => p.why === 'unsure' || p.why === 'nearly')
-        ?.fact;
+      proposeFacts(wish(readings, { aim, offer: offerOf(readings, 'practise').filter((o) => o.reading) })).find(
+        (p) => p.why === 'unsure' || p.why === 'nearly',
+      )?.fact;
     expect(target('judge')).toBe('2+4');
     expect(target('practise')).toBe('2+4');
     const far = proposeFacts(wish(readings, { aim: 'practise' })).findIndex((p) => p.why === 'next-number');
@@ -226,15 +252,22 @@ describe('proposed facts', () => {
   it('leaves out what the teacher does not want, and what was asked today comes later', () => {
     const readings = [...sumsTo(5), read('2+4', 0.5, { certainty: 0.1 }), read('4+2', 0.48, { certainty: 0.1 })];
     const first = (more: Partial<ProposeWish>) =>
-      proposeFacts(wish(readings, { aim: 'judge', offer: offerOf(readings, 'practise').filter((o) => o.reading), ...more })).find((p) => p.why === 'unsure')
-        ?.fact;
+      proposeFacts(
+        wish(readings, { aim: 'judge', offer: offerOf(readings, 'practise').filter((o) => o.reading), ...more }),
+      ).find((p) => p.why === 'unsure')?.fact;
     expect(first({ without: new Set(['2+4']) })).toBe('4+2');
     expect(first({ lastAsked: new Map([['2+4', NOW - 3600_000]]) })).toBe('4+2');
   });
 
   it('brings back what fades, the sooner for a child that forgets soon', () => {
     const fading = (halfLife: number) =>
-      proposeFacts(wish(sumsTo(10), { halfLife, count: 8, lastAsked: new Map(sumsTo(10).map((r) => [r.fact, NOW - (r.fact === '3+4' ? 30 : 1) * DAY])) }));
+      proposeFacts(
+        wish(sumsTo(10), {
+          halfLife,
+          count: 8,
+          lastAsked: new Map(sumsTo(10).map((r) => [r.fact, NOW - (r.fact === '3+4' ? 30 : 1) * DAY])),
+        }),
+      );
     expect(
       fading(8)
         .slice(0, 3)
@@ -253,12 +286,23 @@ describe('a class’s plan', () => {
   const plan = (children: ReturnType<typeof child>[]) => planClass({ children, now: NOW, aim: 'practise', count: 8 });
 
   it('puts children with the same need together, at most four, and leaves nobody out', () => {
-    const children = ['a', 'b', 'c', 'd', 'e'].map((name, i) => child(name, sumsTo(6), i + 1)).concat(child('z', sumsTo(4), 2), child('new', [], null));
+    const children = ['a', 'b', 'c', 'd', 'e']
+      .map((name, i) => child(name, sumsTo(6), i + 1))
+      .concat(child('z', sumsTo(4), 2), child('new', [], null));
     const sittings = plan(children);
-    expect(sittings.flatMap((s) => s.children.map((c) => c.child)).sort()).toEqual(['a', 'b', 'c', 'd', 'e', 'new', 'z']);
+    expect(sittings.flatMap((s) => s.children.map((c) => c.child)).sort()).toEqual([
+      'a',
+      'b',
+      'c',
+      'd',
+      'e',
+      'new',
+      'z',
+    ]);
     expect(Math.max(...sittings.map((s) => s.children.length))).toBeLessThanOrEqual(4);
     expect(sittings[0]).toMatchObject({ need: { need: 'begin' }, waited: null });
-    for (const { need, children: own } of sittings) expect(own.every((c) => JSON.stringify(c.need) === JSON.stringify(need))).toBe(true);
+    for (const { need, children: own } of sittings)
+      expect(own.every((c) => JSON.stringify(c.need) === JSON.stringify(need))).toBe(true);
   });
 
   it('puts first whoever has waited longest', () => {

@@ -74,7 +74,13 @@ function weigh(offered: Offered, { aim, now, lastAsked, halfLife = USUAL_HALF_LI
   if (sure) return { ...offered, right, sure, worth: 0.6 * fading * fresh, why: 'fading' };
   const near = 0.2 + 0.8 * Math.min(1, p / 0.6);
   const on = place === 'next' ? 0.5 : 1;
-  return { ...offered, right, sure, worth: near * on * fresh, why: place === 'next' ? 'next-number' : never ? 'never-asked' : 'nearly' };
+  return {
+    ...offered,
+    right,
+    sure,
+    worth: near * on * fresh,
+    why: place === 'next' ? 'next-number' : never ? 'never-asked' : 'nearly',
+  };
 }
 
 /**
@@ -82,14 +88,17 @@ function weigh(offered: Offered, { aim, now, lastAsked, halfLife = USUAL_HALF_LI
  * new ones run together; no answer twice in a row. The path (`offerOf`) decides what may be asked at all.
  */
 export function proposeFacts(wish: ProposeWish): ProposedFact[] {
-  const left = (wish.offer ?? offerOf(wish.readings, wish.aim)).filter(({ fact }) => !wish.without?.has(fact)).map((offered) => weigh(offered, wish));
+  const left = (wish.offer ?? offerOf(wish.readings, wish.aim))
+    .filter(({ fact }) => !wish.without?.has(fact))
+    .map((offered) => weigh(offered, wish));
   left.sort((a, b) => b.worth - a.worth || (a.fact < b.fact ? -1 : 1));
   const chosen: Weighed[] = [];
   const asSure = new Set<Weighed>();
   let rights = 0;
   let inARow = 0;
   // To judge, each question should tell something of its own: facts near one that was just chosen tell less.
-  const worthNow = (one: Weighed): number => (wish.aim === 'judge' ? one.worth * OVERLAP ** chosen.filter((other) => alike(one, other)).length : one.worth);
+  const worthNow = (one: Weighed): number =>
+    wish.aim === 'judge' ? one.worth * OVERLAP ** chosen.filter((other) => alike(one, other)).length : one.worth;
   const sureness = (one: Weighed): number => {
     if (!one.sure) return one.p - 1;
     const today = wish.now - (wish.lastAsked.get(one.fact) ?? 0) < DAY_MS;
@@ -120,11 +129,19 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
 }
 
 /** Facts that say much about one another: asked alike, and of wholes at most one apart. */
-const alike = (one: Offered, other: Offered): boolean => one.step === other.step && Math.abs(one.whole - other.whole) <= 1;
+const alike = (one: Offered, other: Offered): boolean =>
+  one.step === other.step && Math.abs(one.whole - other.whole) <= 1;
 
 /** The best of what is left that does not have the answer just given; that one too when there is no other. */
-function best(left: readonly Weighed[], chosen: readonly Weighed[], worth: (one: Weighed) => number): Weighed | undefined {
+function best(
+  left: readonly Weighed[],
+  chosen: readonly Weighed[],
+  worth: (one: Weighed) => number,
+): Weighed | undefined {
   const last = chosen[chosen.length - 1]?.answer;
   const others = left.filter((one) => one.answer !== last);
-  return (others.length > 0 ? others : left).reduce<Weighed | undefined>((top, one) => (top === undefined || worth(one) > worth(top) ? one : top), undefined);
+  return (others.length > 0 ? others : left).reduce<Weighed | undefined>(
+    (top, one) => (top === undefined || worth(one) > worth(top) ? one : top),
+    undefined,
+  );
 }

@@ -3,7 +3,8 @@ import { put, type Ask } from '../routines/routine';
 import { away, back, dealTurns, later, type Turn } from './turns';
 
 const ask = (fact: string): Ask => put(fact, { show: 'nothing' }, { say: 'thanks' });
-const groups = (...sizes: number[]) => sizes.map((size, c) => ({ child: 'abcdef'[c]!, asks: Array.from({ length: size }, (_, i) => ask(`${c}+${i}`)) }));
+const groups = (...sizes: number[]) =>
+  sizes.map((size, c) => ({ child: 'abcdef'[c]!, asks: Array.from({ length: size }, (_, i) => ask(`${c}+${i}`)) }));
 const line = (turns: readonly Turn[]): string => turns.map((t) => t.child).join('');
 
 describe('turns in a group', () => {
@@ -31,18 +32,24 @@ describe('turns in a group', () => {
 
   it('lose no question, whatever is done', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 5 }), fc.nat(20), fc.nat(4), (sizes, at, who) => {
-        const turns = dealTurns(groups(...sizes));
-        const place = at % turns.length;
-        const child = 'abcdef'[who % sizes.length]!;
-        const sorted = (some: readonly Turn[]): string[] => some.map((t) => t.child + t.ask.fact).sort();
-        const { turns: left, taken } = away(later(turns, place), place, child);
-        expect(sorted([...left, ...taken])).toEqual(sorted(turns));
-        const again = back(left, Math.min(place, left.length), taken);
-        expect(sorted(again)).toEqual(sorted(turns));
-        // Each child's questions keep their order.
-        for (const c of new Set(again.map((t) => t.child))) expect(again.filter((t) => t.child === c)).toHaveLength(turns.filter((t) => t.child === c).length);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 5 }), { minLength: 1, maxLength: 5 }),
+        fc.nat(20),
+        fc.nat(4),
+        (sizes, at, who) => {
+          const turns = dealTurns(groups(...sizes));
+          const place = at % turns.length;
+          const child = 'abcdef'[who % sizes.length]!;
+          const sorted = (some: readonly Turn[]): string[] => some.map((t) => t.child + t.ask.fact).sort();
+          const { turns: left, taken } = away(later(turns, place), place, child);
+          expect(sorted([...left, ...taken])).toEqual(sorted(turns));
+          const again = back(left, Math.min(place, left.length), taken);
+          expect(sorted(again)).toEqual(sorted(turns));
+          // Each child's questions keep their order.
+          for (const c of new Set(again.map((t) => t.child)))
+            expect(again.filter((t) => t.child === c)).toHaveLength(turns.filter((t) => t.child === c).length);
+        },
+      ),
     );
   });
 });

@@ -24,7 +24,10 @@ export function dealTurns(groups: readonly OwnAsks[]): Turn[] {
 }
 
 const byChild = (turns: readonly Turn[]): OwnAsks[] =>
-  [...new Set(turns.map((t) => t.child))].map((child) => ({ child, asks: turns.filter((t) => t.child === child).map((t) => t.ask) }));
+  [...new Set(turns.map((t) => t.child))].map((child) => ({
+    child,
+    asks: turns.filter((t) => t.child === child).map((t) => t.ask),
+  }));
 
 /** The child at `at` goes later: it changes places with the next child's turn. Nothing changes when no other child is left. */
 export function later(turns: readonly Turn[], at: number): Turn[] {
@@ -36,7 +39,11 @@ export function later(turns: readonly Turn[], at: number): Turn[] {
 }
 
 /** Takes a child's turns from `at` on out of the line, and tells which they were. */
-export function away(turns: readonly Turn[], at: number, child: string): { readonly turns: Turn[]; readonly taken: Turn[] } {
+export function away(
+  turns: readonly Turn[],
+  at: number,
+  child: string,
+): { readonly turns: Turn[]; readonly taken: Turn[] } {
   const gone = (turn: Turn, i: number): boolean => i >= at && turn.child === child;
   return { turns: turns.filter((turn, i) => !gone(turn, i)), taken: turns.filter(gone) };
 }

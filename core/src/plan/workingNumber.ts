@@ -34,7 +34,11 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
     if (!isNumberFact(fact) || Math.min(...fact.parts) === 0) continue;
     const name = `${fact.whole}:${Math.min(...fact.parts)}`;
     const so = seen.get(name) ?? { asked: false, known: false, p: 0 };
-    seen.set(name, { asked: so.asked || responses > 0, known: so.known || reading === 'knows', p: responses > 0 ? Math.max(so.p, pAutomatic) : so.p });
+    seen.set(name, {
+      asked: so.asked || responses > 0,
+      known: so.known || reading === 'knows',
+      p: responses > 0 ? Math.max(so.p, pAutomatic) : so.p,
+    });
   }
   const pairs = new Map<number, PairSoFar[]>();
   const scores: { whole: number; over: number }[] = [];

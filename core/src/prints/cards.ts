@@ -48,7 +48,9 @@ function quantity(layout: LayoutName, n: number, { ink, direction }: CardWish): 
 /** Quantities in every chosen layout that can show them; the numeral on the back. */
 export const flashCards = (wish: CardWish): Card[] =>
   wish.layouts.flatMap((layout) =>
-    wish.numbers.filter((n) => n <= mostOn(layout)).map((n) => ({ name: `${n}-${layout}`, front: quantity(layout, n, wish), back: plain(drawNumeral(n)) })),
+    wish.numbers
+      .filter((n) => n <= mostOn(layout))
+      .map((n) => ({ name: `${n}-${layout}`, front: quantity(layout, n, wish), back: plain(drawNumeral(n)) })),
   );
 
 /** Every pair of the chosen wholes in two kinds of counters; its sentence on the back. */
@@ -90,7 +92,10 @@ export function sentencesOf(whole: number, rule: WaysRule, gap: Options['gap']):
   const pairs = waysOf(whole, rule);
   const plainly = pairs.flatMap(([a, b]) => [`${a}+${b}`, `${whole}-${b}`]);
   if (gap === 'last') return plainly;
-  return [...plainly, ...pairs.flatMap(([a, b]) => [`${a}+?=${whole}`, `?+${b}=${whole}`, `${whole}=${a}+?`, `${whole}-?=${a}`])];
+  return [
+    ...plainly,
+    ...pairs.flatMap(([a, b]) => [`${a}+?=${whole}`, `?+${b}=${whole}`, `${whole}=${a}+?`, `${whole}-?=${a}`]),
+  ];
 }
 
 /** A sentence with its gap as it is printed: `3 + ? = 8`. */

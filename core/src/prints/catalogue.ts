@@ -1,7 +1,17 @@
 import { LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
 import type { Options } from '../routines/options';
 import type { Caution, Words } from '../routines/words';
-import { crossedOffCards, dominoes, flashCards, gapped, pairCards, sentenceCards, sentencesOf, type Card, type CardWish } from './cards';
+import {
+  crossedOffCards,
+  dominoes,
+  flashCards,
+  gapped,
+  pairCards,
+  sentenceCards,
+  sentencesOf,
+  type Card,
+  type CardWish,
+} from './cards';
 import { CARD_SIZES, cardPages, type CardSize } from './grid';
 import { MATS, matPage, type Mat } from './mats';
 import { label, MARGIN_MM, pageOf, sheetOf, type Ink, type PaperName, type PrintPage } from './paper';
@@ -49,7 +59,12 @@ export const PRINTS = {
     needs: ['numbers', 'size', 'backs', 'answers'],
     caution: null,
   },
-  mats: { title: 'Mats', says: 'Frames and part-whole mats to lay things on, one on a page.', needs: ['mat'], caution: 'objects' },
+  mats: {
+    title: 'Mats',
+    says: 'Frames and part-whole mats to lay things on, one on a page.',
+    needs: ['mat'],
+    caution: 'objects',
+  },
   'fill-and-write': {
     title: 'Fill and write',
     says: 'One part stands on the frame; the child draws the other and writes it.',
@@ -126,7 +141,9 @@ export const cardsOf = (wish: PrintWish, ways: ClassWays): Card[] => DECKS[wish.
 /** Sentences with their answers, column by column: the key to a deck of sentence cards. */
 function answerKey(wish: PrintWish, ways: ClassWays): PrintPage[] {
   const { numbers, rule, gap } = cardWish(wish, ways);
-  const lines = numbers.flatMap((whole) => sentencesOf(whole, rule, gap)).map((fact) => `${gapped(fact).replace('?', '__')}    ${parseFact(fact).answer}`);
+  const lines = numbers
+    .flatMap((whole) => sentencesOf(whole, rule, gap))
+    .map((fact) => `${gapped(fact).replace('?', '__')}    ${parseFact(fact).answer}`);
   const sheet = sheetOf(wish.paper);
   const [columns, step] = [3, 6];
   const rows = Math.floor((sheet.height - 60) / step);
@@ -134,7 +151,14 @@ function answerKey(wish: PrintWish, ways: ClassWays): PrintPage[] {
   for (let from = 0; from < lines.length; from += columns * rows) {
     const page = lines
       .slice(from, from + columns * rows)
-      .map((one, i) => label(MARGIN_MM + (Math.floor(i / rows) * (sheet.width - 2 * MARGIN_MM)) / columns, 36 + (i % rows) * step, 4, one));
+      .map((one, i) =>
+        label(
+          MARGIN_MM + (Math.floor(i / rows) * (sheet.width - 2 * MARGIN_MM)) / columns,
+          36 + (i % rows) * step,
+          4,
+          one,
+        ),
+      );
     pages.push(pageOf(sheet, label(MARGIN_MM, 20, 7, 'Answers') + page.join('')));
   }
   return pages;
@@ -151,7 +175,9 @@ export function drawnPages(wish: PrintWish, ways: ClassWays): PrintPage[] {
   const writing = { paper, ink, direction: options.direction, rule: options.rule, words, answers };
   switch (wish.what) {
     case 'mats':
-      return [matPage(wish.mat, { paper, direction: options.direction, startBox: options.startBox === 'shown', words })];
+      return [
+        matPage(wish.mat, { paper, direction: options.direction, startBox: options.startBox === 'shown', words }),
+      ];
     case 'fill-and-write':
       return numbers.filter((n) => n > 0).flatMap((n) => fillAndWrite(n, writing));
     case 'all-the-ways':

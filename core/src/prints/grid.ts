@@ -41,7 +41,10 @@ function cutMarks(all: readonly Place[]): string {
   const ys = [...new Set(all.flatMap((p) => [p.y, p.y + p.height]).map((v) => v.toFixed(2)))];
   const [left, right] = [Math.min(...xs.map(Number)), Math.max(...xs.map(Number))];
   const [top, bottom] = [Math.min(...ys.map(Number)), Math.max(...ys.map(Number))];
-  const marks = [...xs.map((x) => `M${x} ${top - 6}v4M${x} ${bottom + 2}v4`), ...ys.map((y) => `M${left - 6} ${y}h4M${right + 2} ${y}h4`)];
+  const marks = [
+    ...xs.map((x) => `M${x} ${top - 6}v4M${x} ${bottom + 2}v4`),
+    ...ys.map((y) => `M${left - 6} ${y}h4M${right + 2} ${y}h4`),
+  ];
   const faint = [...xs.map((x) => `M${x} ${top}V${bottom}`), ...ys.map((y) => `M${left} ${y}H${right}`)];
   return (
     `<path class="cut" d="${marks.join('')}" fill="none" stroke="${INK}" stroke-width=".25"/>` +
@@ -55,7 +58,12 @@ function cutMarks(all: readonly Place[]): string {
  */
 export function cardPages(
   cards: readonly Card[],
-  { paper, size, cut, backs }: { readonly paper: PaperName; readonly size: CardSize; readonly cut: boolean; readonly backs: boolean },
+  {
+    paper,
+    size,
+    cut,
+    backs,
+  }: { readonly paper: PaperName; readonly size: CardSize; readonly cut: boolean; readonly backs: boolean },
 ): PrintPage[] {
   const sheet = sheetOf(paper);
   const { columns, rows } = CARD_SIZES[size];

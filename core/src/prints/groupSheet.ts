@@ -29,7 +29,11 @@ export const groupSheet = ({
   small(
     'Ask one child at a time; the others wait or build. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. Leave the place empty if the child was not asked. No hurry, no comparing.',
   ),
-  { block: 'table', head: ['', ...nicknames], rows: facts.map((fact) => [factWords(fact), ...nicknames.map(() => PLACE)]) },
+  {
+    block: 'table',
+    head: ['', ...nicknames],
+    rows: facts.map((fact) => [factWords(fact), ...nicknames.map(() => PLACE)]),
+  },
   small(
     'The small box is for “counted”. Afterwards: Prints, “Key in a group sheet”. Then let the paper go where your setting’s rules send papers with children’s names.',
   ),

@@ -85,7 +85,9 @@ export function handOver({
   const valid = responses.filter((r) => r.void === '');
   const times = valid.map((r) => r.shownAt);
   const days = new Set(times.map((at) => dated(at))).size;
-  const modes = [...new Set(valid.map((r) => r.answerMode))].map((mode) => `${MODE_WORDS[mode]} (${valid.filter((r) => r.answerMode === mode).length})`);
+  const modes = [...new Set(valid.map((r) => r.answerMode))].map(
+    (mode) => `${MODE_WORDS[mode]} (${valid.filter((r) => r.answerMode === mode).length})`,
+  );
   const tested =
     times.length === 0
       ? 'Nothing has been asked yet.'
@@ -102,9 +104,16 @@ export function handOver({
     {
       block: 'table',
       head: ['Seeing', ''],
-      rows: words.map((word) => [word, seen(asked.filter((r) => r.reading === word && r.fact.startsWith('show:'))) || '–']),
+      rows: words.map((word) => [
+        word,
+        seen(asked.filter((r) => r.reading === word && r.fact.startsWith('show:'))) || '–',
+      ]),
     },
-    ...KINDS.map(({ title, has }): Block => ({ block: 'table', head: [title, ''], rows: words.map((word) => [word, of(word, has)]) })),
+    ...KINDS.map(({ title, has }): Block => ({
+      block: 'table',
+      head: [title, ''],
+      rows: words.map((word) => [word, of(word, has)]),
+    })),
     line(`${some(open, 'more fact was', 'more facts were')} asked too seldom to say.`),
     heading('How it was tested'),
     line(tested),

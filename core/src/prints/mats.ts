@@ -34,13 +34,17 @@ function threeParts({ words }: MatWish): Drawn {
   const rect = (x: number, y: number, w: number, h: number): string =>
     `<rect x="${x}" y="${y}" width="${w}" height="${h}" rx=".15" fill="none" stroke="${INK}" stroke-width=".06"/>`;
   const boxes = rect(0, 0, 12, 3.2) + [0, 1, 2].map((i) => rect(4.1 * i, 3.5, 3.8, 3.2)).join('');
-  const names = label(0.25, 0.55, 0.4, words.whole) + [0, 1, 2].map((i) => label(4.1 * i + 0.25, 4.05, 0.4, words.part)).join('');
+  const names =
+    label(0.25, 0.55, 0.4, words.whole) + [0, 1, 2].map((i) => label(4.1 * i + 0.25, 4.05, 0.4, words.part)).join('');
   return { width: 12, height: 6.7, body: boxes + names };
 }
 
 function partWhole({ words }: MatWish): Drawn {
   const drawn = plain(drawPartWhole(null, null, null));
-  const names = label(3, 1.7, 0.2, words.whole, 'middle') + label(1, 4.5, 0.2, words.part, 'middle') + label(5, 4.5, 0.2, words.part, 'middle');
+  const names =
+    label(3, 1.7, 0.2, words.whole, 'middle') +
+    label(1, 4.5, 0.2, words.part, 'middle') +
+    label(5, 4.5, 0.2, words.part, 'middle');
   return { ...drawn, body: drawn.body + names };
 }
 

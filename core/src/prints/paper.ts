@@ -31,9 +31,16 @@ export const pageOf = ({ width, height }: Sheet, body: string): PrintPage => ({
 });
 
 /** One line of letters, its size in the page's units. Lines are not broken: what may grow long belongs into blocks of words. */
-export const label = (x: number, y: number, sizeMm: number, content: string, anchor: 'start' | 'middle' | 'end' = 'start'): string =>
+export const label = (
+  x: number,
+  y: number,
+  sizeMm: number,
+  content: string,
+  anchor: 'start' | 'middle' | 'end' = 'start',
+): string =>
   `<text x="${x}" y="${y}" font-size="${sizeMm}" text-anchor="${anchor}" fill="${INK}" font-family="ABeeZee, sans-serif">${escaped(content)}</text>`;
 
 export const INK = '#22303c';
 
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c);
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c);

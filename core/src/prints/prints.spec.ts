@@ -30,7 +30,10 @@ const count = (text: string, what: RegExp): number => text.match(what)?.length ?
 
 describe('cards', () => {
   it('show what their backs say, in every layout', () => {
-    const cards = cardsOf({ ...WISH, layouts: ['five', 'frame-pairs', 'dice', 'mirror', 'scatter', 'beads', 'domino'], numbers: [3, 5, 9] }, WAYS);
+    const cards = cardsOf(
+      { ...WISH, layouts: ['five', 'frame-pairs', 'dice', 'mirror', 'scatter', 'beads', 'domino'], numbers: [3, 5, 9] },
+      WAYS,
+    );
     for (const { name, front, back } of cards) {
       const [n] = name.split('-');
       expect([name, count(front.body, /<circle/g)]).toEqual([name, Number(n)]);
@@ -42,11 +45,15 @@ describe('cards', () => {
 
   it('of pairs are as many as the counting rule has ways', () => {
     for (const rule of ['turned-zero', 'turned', 'zero', 'plain'] as const)
-      expect(cardsOf({ ...WISH, what: 'pair-cards', numbers: [7] }, { ...WAYS, options: { ...USUAL_OPTIONS, rule } })).toHaveLength(waysTotals(7)[rule]);
+      expect(
+        cardsOf({ ...WISH, what: 'pair-cards', numbers: [7] }, { ...WAYS, options: { ...USUAL_OPTIONS, rule } }),
+      ).toHaveLength(waysTotals(7)[rule]);
   });
 
   it('tell two kinds apart by colour and form, or by form and pattern alone', () => {
-    const [colour, black] = (['colour', 'black'] as const).map((ink) => cardsOf({ ...WISH, ink, what: 'pair-cards' }, WAYS)[2]!.front.body);
+    const [colour, black] = (['colour', 'black'] as const).map(
+      (ink) => cardsOf({ ...WISH, ink, what: 'pair-cards' }, WAYS)[2]!.front.body,
+    );
     expect(count(colour!, /fill="none" stroke="#8f560f"/g)).toBe(3);
     expect(new Set(black!.match(/#[0-9a-f]{6}/g))).toEqual(new Set(['#22303c']));
     expect(count(black!, /stroke-width=".05"/g)).toBe(9);
@@ -78,7 +85,11 @@ describe('pages of cards', () => {
           const { width } = sheetOf(paper);
           const where = (side: string): number[][] =>
             pages.flatMap(({ svg }, page) =>
-              [...svg.matchAll(new RegExp(`translate\\(([\\d.]+) ([\\d.]+)\\) scale\\(([\\d.]+)\\)"><i id="${side}(\\d+)"`, 'g'))].map((m) => {
+              [
+                ...svg.matchAll(
+                  new RegExp(`translate\\(([\\d.]+) ([\\d.]+)\\) scale\\(([\\d.]+)\\)"><i id="${side}(\\d+)"`, 'g'),
+                ),
+              ].map((m) => {
                 const scale = Number(m[3]);
                 return [Number(m[4]), Math.floor(page / 2), Number(m[1]) + scale / 2, Number(m[2]) + scale / 2];
               }),
@@ -98,7 +109,8 @@ describe('pages of cards', () => {
 
   it('leave the foot free', () => {
     for (const paper of ['A4', 'Letter'] as const)
-      for (const place of places(sheetOf(paper), 2, 5)) expect(place.y + place.height).toBeLessThanOrEqual(sheetOf(paper).height - 20 + 1e-9);
+      for (const place of places(sheetOf(paper), 2, 5))
+        expect(place.y + place.height).toBeLessThanOrEqual(sheetOf(paper).height - 20 + 1e-9);
   });
 });
 
@@ -121,14 +133,26 @@ describe('every print that is drawn', () => {
   });
 
   it('those that use objects or flashes say so', () => {
-    expect([PRINTS.mats.caution, PRINTS['home-sheet'].caution, PRINTS['flash-cards'].caution]).toEqual(['objects', 'objects', 'flash']);
+    expect([PRINTS.mats.caution, PRINTS['home-sheet'].caution, PRINTS['flash-cards'].caution]).toEqual([
+      'objects',
+      'objects',
+      'flash',
+    ]);
   });
 });
 
 describe('papers of words', () => {
   it('the home sheet takes five where nothing is known yet, and ten where all is', () => {
     const sheet = (number: number | null, allKnown: boolean): string =>
-      JSON.stringify(homeSheet({ nickname: 'Odo', number: { number, allKnown, pairs: new Map() }, words: USUAL_WORDS, direction: 'rows', ink: 'colour' }));
+      JSON.stringify(
+        homeSheet({
+          nickname: 'Odo',
+          number: { number, allKnown, pairs: new Map() },
+          words: USUAL_WORDS,
+          direction: 'rows',
+          ink: 'colour',
+        }),
+      );
     expect(sheet(null, false)).toContain('Odo plays with 5');
     expect(sheet(null, true)).toContain('Odo plays with 10');
     expect(sheet(7, false)).toContain('4 and 3 make 7');
@@ -137,7 +161,14 @@ describe('papers of words', () => {
   it('the hand-over sorts what was asked by word and kind, counts the rest, and tells how it was tested', () => {
     const reading = (fact: string, word: ReadingWord, responses = 5) => ({ fact, reading: word, responses }) as Reading;
     const answer = (day: number, more: object = {}) =>
-      ({ shownAt: Date.UTC(2026, 10, day), answerMode: 'tap', aid: 'none', void: '', kind: 'add', ...more }) as Response;
+      ({
+        shownAt: Date.UTC(2026, 10, day),
+        answerMode: 'tap',
+        aid: 'none',
+        void: '',
+        kind: 'add',
+        ...more,
+      }) as Response;
     const blocks = handOver({
       nickname: 'Odo',
       today: '25 November 2026',
@@ -152,11 +183,18 @@ describe('papers of words', () => {
         ...[1, 2, 3, 5].map((n) => reading(`show:${n}:five`, 'knows')),
       ],
       overrules: [{ fact: '4+2', reading: 'knows', reason: 'told me how', by: 'Mate', date: '24 November' }],
-      responses: [answer(3), answer(3, { aid: 'objects' }), answer(9, { answerMode: 'pad' }), answer(10, { void: 'noise' })],
+      responses: [
+        answer(3),
+        answer(3, { aid: 'objects' }),
+        answer(9, { answerMode: 'pad' }),
+        answer(10, { void: 'noise' }),
+      ],
       dated: (at) => `day ${new Date(at).getUTCDate()}`,
     });
     const rows = blocks.flatMap((b) =>
-      b.block === 'table' ? b.rows.map((row) => [b.head[0], ...row.map((cell) => (typeof cell === 'string' ? cell : '□'))].join(' | ')) : [],
+      b.block === 'table'
+        ? b.rows.map((row) => [b.head[0], ...row.map((cell) => (typeof cell === 'string' ? cell : '□'))].join(' | '))
+        : [],
     );
     expect(rows).toEqual(
       expect.arrayContaining([
@@ -170,12 +208,20 @@ describe('papers of words', () => {
     );
     const words = blocks.flatMap((b) => ('text' in b ? [b.text] : [])).join('\n');
     expect(words).toContain('1 more fact was asked too seldom to say.');
-    expect(words).toContain('3 answers on 2 days, from day 3 to day 9: tapped by the child (2), pressed on an answer pad (1). 1 of them had help');
+    expect(words).toContain(
+      '3 answers on 2 days, from day 3 to day 9: tapped by the child (2), pressed on an answer pad (1). 1 of them had help',
+    );
     expect(words).toContain('Working number: 6.');
   });
 
   it('a group sheet has a row for every question and a place for every child', () => {
-    const blocks = groupSheet({ code: 'QRST23', className: 'Curlew', today: '25 November', nicknames: ['Odo', 'Ivo'], facts: ['3+4', 'show:7:five'] });
+    const blocks = groupSheet({
+      code: 'QRST23',
+      className: 'Curlew',
+      today: '25 November',
+      nicknames: ['Odo', 'Ivo'],
+      facts: ['3+4', 'show:7:five'],
+    });
     const table = blocks.find((b) => b.block === 'table');
     expect(table?.head).toEqual(['', 'Odo', 'Ivo']);
     expect(table?.rows.map((row) => [row[0], row.length])).toEqual([

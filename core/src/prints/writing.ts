@@ -42,7 +42,9 @@ export function fillAndWrite(whole: number, wish: WritingWish): PrintPage[] {
     });
     return pageOf(sheet, head(title, sheet.width, solved) + lines.join(''));
   };
-  const parts = Array.from({ length: Math.ceil(pairs.length / ON_PAGE) }, (_, i) => pairs.slice(i * ON_PAGE, (i + 1) * ON_PAGE));
+  const parts = Array.from({ length: Math.ceil(pairs.length / ON_PAGE) }, (_, i) =>
+    pairs.slice(i * ON_PAGE, (i + 1) * ON_PAGE),
+  );
   return [...parts.map((some) => page(some, false)), ...(wish.answers ? parts.map((some) => page(some, true)) : [])];
 }
 
@@ -51,11 +53,21 @@ export function allTheWays(whole: number, wish: WritingWish): PrintPage[] {
   const sheet = sheetOf(wish.paper);
   const ways = waysOf(whole, wish.rule);
   const title = `All the ways to make ${whole}`;
-  const under = label(MARGIN_MM, 31, 4, `Counted here: ${OPTIONS.rule.values[wish.rule]}. That makes ${ways.length} ${ways.length === 1 ? 'way' : 'ways'}.`);
+  const under = label(
+    MARGIN_MM,
+    31,
+    4,
+    `Counted here: ${OPTIONS.rule.values[wish.rule]}. That makes ${ways.length} ${ways.length === 1 ? 'way' : 'ways'}.`,
+  );
   const [place] = places(sheet, 1, 1, HEAD_MM);
   const rows = Math.max(ways.length, 1);
   const open = ways.map((_, i) => {
-    const slot = { x: place!.x, y: place!.y + (i * place!.height) / Math.max(rows, 8), width: place!.width, height: place!.height / Math.max(rows, 8) };
+    const slot = {
+      x: place!.x,
+      y: place!.y + (i * place!.height) / Math.max(rows, 8),
+      width: place!.width,
+      height: place!.height / Math.max(rows, 8),
+    };
     return fitted(plain(drawSymbols(`? + ? = ${whole}`)), slot, 0.72);
   });
   const sheetOfWays = pageOf(sheet, head(title, sheet.width, false) + under + open.join(''));

@@ -51,7 +51,8 @@ export interface ChildData {
 
 function blocksOf(answers: readonly Response[], asOf: number, back: number | null): Block[] {
   const age = (r: Response): number => Math.max(0, (asOf - r.shownAt) / DAY_MS);
-  const key = (r: Response): string => `${BLOCK_EDGES.filter((edge) => age(r) >= edge).length} ${back !== null && r.shownAt < back}`;
+  const key = (r: Response): string =>
+    `${BLOCK_EDGES.filter((edge) => age(r) >= edge).length} ${back !== null && r.shownAt < back}`;
   const blocks: Block[] = [];
   for (let from = 0, to = 0; from < answers.length; from = to) {
     let sum = 0;
@@ -62,7 +63,8 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
 }
 
 /** Whether its time tells anything: building takes as long as it takes to put counters down. */
-const hasTime = (r: Response): r is Response & { responseMs: number } => r.answerMode !== 'build' && r.responseMs !== null && r.responseMs > 0;
+const hasTime = (r: Response): r is Response & { responseMs: number } =>
+  r.answerMode !== 'build' && r.responseMs !== null && r.responseMs > 0;
 
 /** End of the newest holiday of a child: the time of the first answer after it; null when there was none. */
 function afterBreak(inOrder: readonly Response[]): number | null {
@@ -78,7 +80,13 @@ function afterBreak(inOrder: readonly Response[]): number | null {
  * @param alsoFacts facts to judge even without an answer
  * @param newest how many of a fact's answers are used
  */
-export function childData(child: string, responses: readonly Response[], asOf: number, alsoFacts: readonly string[], newest = NEWEST): ChildData {
+export function childData(
+  child: string,
+  responses: readonly Response[],
+  asOf: number,
+  alsoFacts: readonly string[],
+  newest = NEWEST,
+): ChildData {
   const byFact = new Map<string, Response[]>();
   const measures: (Response & { responseMs: number })[] = [];
   const copies: Partial<Record<AnswerMode, number>> = {};
@@ -120,7 +128,13 @@ export function childData(child: string, responses: readonly Response[], asOf: n
         timed: answers.map((r) =>
           !hasTime(r)
             ? null
-            : { what: 'fact', mode: r.answerMode, seconds: r.responseMs / 1000, steps: { fromGreater: 0, all: 0 }, weights: [0.25, 0.25, 0.25, 0.25] },
+            : {
+                what: 'fact',
+                mode: r.answerMode,
+                seconds: r.responseMs / 1000,
+                steps: { fromGreater: 0, all: 0 },
+                weights: [0.25, 0.25, 0.25, 0.25],
+              },
         ),
       };
     });

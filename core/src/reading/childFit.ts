@@ -66,7 +66,14 @@ const LEAST_WEIGHT = 0.02;
  * The fields of a child fitted under some shapes, each from where they stand now, with the probability of each shape.
  * @param giveUp log-probability, beside the first shape's, below which what comes after is not tried: for changes that grow from one shape to the next
  */
-function fitUnder(state: ChildState, values: ClassValues, sweeps: number, priors: readonly number[], shape: (i: number) => Shape, giveUp = -Infinity) {
+function fitUnder(
+  state: ChildState,
+  values: ClassValues,
+  sweeps: number,
+  priors: readonly number[],
+  shape: (i: number) => Shape,
+  giveUp = -Infinity,
+) {
   const now = state.domains;
   const start = DOMAINS.map((domain): Marginals => {
     const { normal, sites } = now[domain];
@@ -103,7 +110,10 @@ export function chooseShape(state: ChildState, data: ChildData, values: ClassVal
     ? fitUnder(state, values, sweeps, values.forgettings, (forgetting) => ({ ...grown, forgetting })).shares
     : values.forgettings;
   const changed = state.shape;
-  const { shares: scatters, fitted } = fitUnder(state, values, sweeps, values.scatters, (scatter) => ({ ...changed, scatter }));
+  const { shares: scatters, fitted } = fitUnder(state, values, sweeps, values.scatters, (scatter) => ({
+    ...changed,
+    scatter,
+  }));
   state.scattered = fitted.flatMap((domains, scatter) =>
     scatters[scatter]! < LEAST_WEIGHT ? [] : [{ weight: scatters[scatter]!, shape: { ...changed, scatter }, domains }],
   );
@@ -119,14 +129,24 @@ const withSites = (domain: Domains[Domain]): Domains[Domain] => ({
 const STEP_TRUST = 1;
 
 /** One round for one child with its class frozen: its times, what each answer says, its field. Changes the state. */
-export function updateChild(state: ChildState, data: ChildData, values: ClassValues, round: { readonly timeRounds: number; readonly sweeps: number }): void {
+export function updateChild(
+  state: ChildState,
+  data: ChildData,
+  values: ClassValues,
+  round: { readonly timeRounds: number; readonly sweeps: number },
+): void {
   const { pace } = state.times;
   for (const domain of DOMAINS) {
     const { facts, field } = state.domains[domain];
     facts.forEach((fact, index) => {
       if (fact.answers.length === 0) return;
       const know = expectedKnow(priorOf(field, index));
-      const q = [know, (1 - know) * state.others[0], (1 - know) * state.others[1], (1 - know) * state.others[2]] as const;
+      const q = [
+        know,
+        (1 - know) * state.others[0],
+        (1 - know) * state.others[1],
+        (1 - know) * state.others[2],
+      ] as const;
       fact.timed.forEach((timed, i) => {
         if (!timed) return;
         const u = fact.untimed[i]!;
@@ -195,11 +215,21 @@ function settleChild(state: ChildState, values: ClassValues): void {
 /** The prior of a child's field: its class's, with the child's own steps. */
 function fieldPrior(state: ChildState, values: ClassValues, domain: Domain): FieldPrior {
   const { mean, variance, ...shared } = values.fields[domain];
-  return { ...shared, mean: Float64Array.from(mean), variance: state.domains[domain].stepVariance ?? Float64Array.from(variance) };
+  return {
+    ...shared,
+    mean: Float64Array.from(mean),
+    variance: state.domains[domain].stepVariance ?? Float64Array.from(variance),
+  };
 }
 
 /** The child's field in one domain from what its answers say now. Changes the state. */
-export function fitField(state: ChildState, values: ClassValues, domain: Domain, sweeps: number, start?: Marginals): void {
+export function fitField(
+  state: ChildState,
+  values: ClassValues,
+  domain: Domain,
+  sweeps: number,
+  start?: Marginals,
+): void {
   const at = state.domains[domain];
   if (at.facts.length === 0) return;
   const shared = values.fields[domain];

@@ -6,7 +6,16 @@ import { FEATURES, type Domain } from './features';
 import { gridNormal, type Field } from './field';
 import { noSites, NormalField, type Sites } from './normalField';
 import type { Likelihood } from './likelihood';
-import { accountOf, addShifted, likelihoodOn, Splitting, USUAL_SCATTER, Z_GRID, type Account, type Others } from './posterior';
+import {
+  accountOf,
+  addShifted,
+  likelihoodOn,
+  Splitting,
+  USUAL_SCATTER,
+  Z_GRID,
+  type Account,
+  type Others,
+} from './posterior';
 
 /** The span over which growth is counted, in days. */
 const GROWTH_DAYS = 42;
@@ -33,11 +42,16 @@ export class FactAccounts {
   }
   get blocks(): readonly Account[] {
     const { blocks } = this.fact;
-    return (this.#blocks ??= blocks.length === 1 ? [this.whole] : blocks.map(({ from, to }) => accountOf(this.answers.slice(from, to), this.splitting)));
+    return (this.#blocks ??=
+      blocks.length === 1
+        ? [this.whole]
+        : blocks.map(({ from, to }) => accountOf(this.answers.slice(from, to), this.splitting)));
   }
   /** Logarithm of each block's likelihood on the grid. */
   logs(scatter: number): readonly Float64Array[] {
-    return (this.#logs[scatter] ??= this.blocks.map((account) => likelihoodOn(account, scatter).map((x) => Math.log(Math.max(x, 1e-300)))));
+    return (this.#logs[scatter] ??= this.blocks.map((account) =>
+      likelihoodOn(account, scatter).map((x) => Math.log(Math.max(x, 1e-300))),
+    ));
   }
 }
 
@@ -59,14 +73,24 @@ export interface ChildState {
   others: Others;
   shape: Shape;
   /** Probabilities of the choices of shape given the child's answers, for the class. */
-  shapes: { readonly scatters: readonly number[]; readonly growths: readonly number[]; readonly forgettings: readonly number[] } | null;
+  shapes: {
+    readonly scatters: readonly number[];
+    readonly growths: readonly number[];
+    readonly forgettings: readonly number[];
+  } | null;
   domains: Domains;
   /** The same under each scatter that the answers leave possible, with the probability of it. */
   scattered: readonly { readonly weight: number; readonly shape: Shape; readonly domains: Domains }[];
   /** Per fact, in the order of the data's facts: what all its answers say together, and what each block of them says. */
   accounts: ReadonlyMap<ChildFact, FactAccounts>;
   /** E[times a strategy other than retrieving was used], how often anything was, lapses, counted answers, and those that counted all: for the class. */
-  sums: { others: readonly [number, number, number]; answers: number; lapses: number; counted: number; countedAll: number };
+  sums: {
+    others: readonly [number, number, number];
+    answers: number;
+    lapses: number;
+    counted: number;
+    countedAll: number;
+  };
 }
 
 export function freshState(data: ChildData, values: ClassValues): ChildState {
@@ -79,7 +103,12 @@ export function freshState(data: ChildData, values: ClassValues): ChildState {
     return { facts, normal, sites: noSites(facts.length), evidence: [], field: null, stepVariance: null };
   };
   return {
-    times: { ...startTimes(data.timed, values.times), lapseRate: values.lapseRate, lapseSeconds: values.lapseSeconds, countsAll: values.countsAll },
+    times: {
+      ...startTimes(data.timed, values.times),
+      lapseRate: values.lapseRate,
+      lapseSeconds: values.lapseSeconds,
+      countsAll: values.countsAll,
+    },
     others: values.others,
     shape: { scatter: USUAL_SCATTER, growth: 0, forgetting: 0 },
     shapes: null,

@@ -19,7 +19,8 @@ const simulated = (seed: number, plan: Partial<ClassPlan> = {}): readonly Respon
     ...plan,
   }).responses;
 };
-const weight = (values: ClassValues, name: string): number => values.fields.number.mean[FEATURES.number.findIndex((f) => f.name === name)]!;
+const weight = (values: ClassValues, name: string): number =>
+  values.fields.number.mean[FEATURES.number.findIndex((f) => f.name === name)]!;
 
 describe('what a class has in common', () => {
   it('is steep in the whole where knowledge stops at a number, and says how far children differ (seed 11)', () => {
@@ -39,7 +40,10 @@ describe('what a class has in common', () => {
   const random = seeded(5);
   it.each<[string, (r: Response) => Response | null]>([
     ['nothing but pictures', (r) => (r.kind === 'show' ? r : null)],
-    ['every answer after eight seconds and nothing measured', (r) => (r.kind === 'match' || r.kind === 'count' ? null : { ...r, responseMs: 8000 })],
+    [
+      'every answer after eight seconds and nothing measured',
+      (r) => (r.kind === 'match' || r.kind === 'count' ? null : { ...r, responseMs: 8000 }),
+    ],
     ['every answer nought', (r) => ({ ...r, given: '0', outcome: 'wrong' })],
     ['a thousandth of a second or ten minutes', (r) => ({ ...r, responseMs: random() < 0.5 ? 1 : 600_000 })],
     ['one answer in ten', (r) => (random() < 0.1 ? r : null)],
@@ -53,7 +57,8 @@ describe('what a class has in common', () => {
         expect(v).toBeLessThan(50);
       }
     }
-    for (const { median, sd } of Object.values(times)) expect(median > 0 && sd > 0 && Number.isFinite(median + sd)).toBe(true);
+    for (const { median, sd } of Object.values(times))
+      expect(median > 0 && sd > 0 && Number.isFinite(median + sd)).toBe(true);
   });
 });
 

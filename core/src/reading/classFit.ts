@@ -24,7 +24,10 @@ function sharedOf(logs: readonly number[], before: Shared): Shared {
   const guess = Math.log(before.median);
   const mean = (GUESS_CHILDREN * guess + logs.reduce((sum, x) => sum + x, 0)) / (GUESS_CHILDREN + logs.length);
   const square = logs.reduce((sum, x) => sum + (x - mean) ** 2, 0);
-  return { median: Math.exp(mean), sd: Math.sqrt((GUESS_CHILDREN * before.sd ** 2 + square) / (GUESS_CHILDREN + logs.length)) };
+  return {
+    median: Math.exp(mean),
+    sd: Math.sqrt((GUESS_CHILDREN * before.sd ** 2 + square) / (GUESS_CHILDREN + logs.length)),
+  };
 }
 
 const share = (hits: readonly number[], before: readonly number[], weight: number): number[] => {
@@ -51,7 +54,10 @@ function toldBy({ normal, sites, field }: DomainState): Told[] {
   const all = normal.effects();
   const of = (wanted: (effect: number) => boolean, variance: number): Effects => {
     const these = all.filter(({ effect }) => wanted(effect));
-    return { square: these.reduce((sum, e) => sum + e.mean ** 2, 0), settled: these.reduce((sum, e) => sum + 1 - e.variance / variance, 0) };
+    return {
+      square: these.reduce((sum, e) => sum + e.mean ** 2, 0),
+      settled: these.reduce((sum, e) => sum + 1 - e.variance / variance, 0),
+    };
   };
   return [
     {

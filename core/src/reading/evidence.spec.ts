@@ -10,7 +10,11 @@ const DAY = 86_400_000;
 const answer = (change: Partial<Response> = {}): Response => someResponse({ shownAt: DAY, ...change });
 const estimate = (times: Partial<ChildEstimate['times']> = {}, copies = 3): ChildEstimate => {
   const unknown = unknownEstimate('Nuru');
-  return { ...unknown, times: { ...unknown.times, hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7, countsAll: 0.3, ...times }, copies: { tap: copies } };
+  return {
+    ...unknown,
+    times: { ...unknown.times, hand: { tap: 1.2 }, retrieve: 0.6, pace: 0.7, countsAll: 0.3, ...times },
+    copies: { tap: copies },
+  };
 };
 
 describe('what counts as evidence', () => {
@@ -23,11 +27,24 @@ describe('what counts as evidence', () => {
       { flags: ['dropped-frame', 'blurred'] },
     ];
     expect(spoils.map((change) => isEvidence(answer(change)))).toEqual(spoils.map(() => false));
-    expect([{}, { flags: ['dropped-frame' as const, 'slow-handler' as const] }].map((change) => isEvidence(answer(change)))).toEqual([true, true]);
+    expect(
+      [{}, { flags: ['dropped-frame' as const, 'slow-handler' as const] }].map((change) => isEvidence(answer(change))),
+    ).toEqual([true, true]);
   });
 
   it('is of facts that can be known, not of the hand, the pace or a whole board', () => {
-    const kinds: FactKind[] = ['add', 'subtract', 'missing', 'bond', 'show', 'match', 'count', 'ways', 'bridge', 'three'];
+    const kinds: FactKind[] = [
+      'add',
+      'subtract',
+      'missing',
+      'bond',
+      'show',
+      'match',
+      'count',
+      'ways',
+      'bridge',
+      'three',
+    ];
     expect(kinds.filter((kind) => isJudged(answer({ kind })))).toEqual(['add', 'subtract', 'missing', 'bond', 'show']);
   });
 });
@@ -42,12 +59,20 @@ describe('evidence', () => {
       answer({ responseMs: null, shownAt: 3 * DAY }),
       answer({ responseMs: 8000, aid: 'prompt', shownAt: 4 * DAY }),
     ];
-    expect(evidenceFor('3+4', responses, estimate())).toMatchObject({ fact: '3+4', judged: 5, right: 4, days: 3, usualMs: 3000, mode: 'tap' });
+    expect(evidenceFor('3+4', responses, estimate())).toMatchObject({
+      fact: '3+4',
+      judged: 5,
+      right: 4,
+      days: 3,
+      usualMs: 3000,
+      mode: 'tap',
+    });
     expect(evidenceFor('3+4', [answer({ responseMs: null })], estimate()).usualMs).toBeNull();
   });
 
   it('is shown for the way most answers came in', () => {
-    const spoken = (n: number, change: Partial<Response> = {}) => Array.from({ length: n }, () => answer({ answerMode: 'spoken', ...change }));
+    const spoken = (n: number, change: Partial<Response> = {}) =>
+      Array.from({ length: n }, () => answer({ answerMode: 'spoken', ...change }));
     expect(evidenceFor('3+4', [answer(), ...spoken(2)], estimate()).mode).toBe('spoken');
     expect(evidenceFor('3+4', [answer(), ...spoken(2, { void: 'spoiled' })], estimate()).mode).toBe('tap');
     expect(evidenceFor('3+4', spoken(1, { void: 'spoiled' }), estimate()).mode).toBe('spoken');
@@ -75,6 +100,11 @@ describe('evidence', () => {
   it('says whether the hand was measured or borrowed', () => {
     expect([2, 3].map((copies) => evidenceFor('3+4', [], estimate({}, copies)).handIsOwn)).toEqual([false, true]);
     expect(evidenceFor('3+4', [answer({ answerMode: 'spoken' })], estimate()).handIsOwn).toBe(false);
-    expect(evidenceFor('3+4', [], unknownEstimate('Cleo'))).toMatchObject({ judged: 0, usualMs: null, handIsOwn: false, mode: 'tap' });
+    expect(evidenceFor('3+4', [], unknownEstimate('Cleo'))).toMatchObject({
+      judged: 0,
+      usualMs: null,
+      handIsOwn: false,
+      mode: 'tap',
+    });
   });
 });

@@ -4,7 +4,8 @@ import type { Flag, Response } from '../record/response';
 const HARMLESS: readonly Flag[] = ['dropped-frame', 'slow-handler'];
 
 /** True for an answer that the judgement may use: first look, unaided, not void, and not flagged in a way that spoils it (READING.md, section 2). */
-export const isEvidence = (r: Response): boolean => r.void === '' && r.aid === 'none' && r.flags.every((flag) => HARMLESS.includes(flag));
+export const isEvidence = (r: Response): boolean =>
+  r.void === '' && r.aid === 'none' && r.flags.every((flag) => HARMLESS.includes(flag));
 
 /** True for kinds that ask for a fact that can be known, as against measures of hand and pace and routines that record several facts. */
 export const isJudged = (r: Response): boolean => ['add', 'subtract', 'missing', 'bond', 'show'].includes(r.kind);

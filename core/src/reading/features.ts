@@ -50,7 +50,12 @@ const SEEING: readonly Feature[] = [
   { name: 'three or fewer', mean: 1, classSd: 0.8, childSd: 0.5 },
   { name: 'whole row', mean: 0.5, classSd: 0.7, childSd: 0.5 },
   { name: 'full frame', mean: 0.7, classSd: 0.7, childSd: 0.5 },
-  ...LAYOUTS.map((layout): Feature => ({ name: `layout ${layout}`, mean: layout === 'scatter' || layout === 'line' ? -0.8 : 0, classSd: 0.7, childSd: 0.5 })),
+  ...LAYOUTS.map((layout): Feature => ({
+    name: `layout ${layout}`,
+    mean: layout === 'scatter' || layout === 'line' ? -0.8 : 0,
+    classSd: 0.7,
+    childSd: 0.5,
+  })),
   { name: 'number', mean: -0.3, classSd: 0.8, childSd: 0.8 },
   ...stepFeatures('number reaches', STEPS, 0, 0.3, 0.7),
 ];

@@ -5,7 +5,8 @@ import { invert } from './linear';
 import { noSites, NormalField, type FieldPrior } from './normalField';
 import { Z_GRID } from './posterior';
 
-const bell = (mean: number, variance: number): Float64Array => Float64Array.from(Z_GRID, (z) => Math.exp((-0.5 * (z - mean) ** 2) / variance));
+const bell = (mean: number, variance: number): Float64Array =>
+  Float64Array.from(Z_GRID, (z) => Math.exp((-0.5 * (z - mean) ** 2) / variance));
 const PRIOR: FieldPrior = {
   mean: Float64Array.of(0.5, -0.3),
   variance: Float64Array.of(2, 0.5),
@@ -56,7 +57,9 @@ describe('a child’s field', () => {
 
   it('with other evidence agrees with sampling (seed 9)', () => {
     // Evidence as answers give it: one side all but excluded.
-    const evidence = [3, 3, -3, 0].map((centre) => Float64Array.from(Z_GRID, (z) => 1 / (1 + Math.exp(centre > 0 ? -(z - 1) * 2 : (z + 1) * 2))));
+    const evidence = [3, 3, -3, 0].map((centre) =>
+      Float64Array.from(Z_GRID, (z) => 1 / (1 + Math.exp(centre > 0 ? -(z - 1) * 2 : (z + 1) * 2))),
+    );
     const field = inferField(new NormalField(FACTS, 2), PRIOR, evidence, noSites(4), 30);
     const random = seeded(9);
     const at = (z: number, e: Float64Array): number => {
@@ -68,9 +71,15 @@ describe('a child’s field', () => {
     const draw = (variance: number): number => Math.sqrt(variance) * normal(random);
     for (let i = 0; i < 60_000; i++) {
       const w = [PRIOR.mean[0]! + draw(PRIOR.variance[0]!), PRIOR.mean[1]! + draw(PRIOR.variance[1]!)];
-      const effects = { a: [0, 1, 2].map((e) => draw(e === 0 ? 0.4 : 0.3)), b: [0, 1, 2].map((e) => draw(e === 0 ? 0.4 : 0.3)) };
+      const effects = {
+        a: [0, 1, 2].map((e) => draw(e === 0 ? 0.4 : 0.3)),
+        b: [0, 1, 2].map((e) => draw(e === 0 ? 0.4 : 0.3)),
+      };
       const z = FACTS.map(
-        (f) => f.features.reduce((s, x, d) => s + x * w[d]!, 0) + f.effects.reduce((s, e) => s + effects[f.family as 'a' | 'b'][e]!, 0) + draw(0.6),
+        (f) =>
+          f.features.reduce((s, x, d) => s + x * w[d]!, 0) +
+          f.effects.reduce((s, e) => s + effects[f.family as 'a' | 'b'][e]!, 0) +
+          draw(0.6),
       );
       const likelihoods = z.map((value, f) => at(value, evidence[f]!));
       FACTS.forEach((_, f) => {
@@ -99,7 +108,8 @@ describe('a child’s field', () => {
     const b = a.slice();
     invert(b, 3);
     for (let i = 0; i < 3; i++)
-      for (let j = 0; j < 3; j++) expect([0, 1, 2].reduce((sum, k) => sum + a[i * 3 + k]! * b[k * 3 + j]!, 0)).toBeCloseTo(Number(i === j), 10);
+      for (let j = 0; j < 3; j++)
+        expect([0, 1, 2].reduce((sum, k) => sum + a[i * 3 + k]! * b[k * 3 + j]!, 0)).toBeCloseTo(Number(i === j), 10);
     expect(() => invert(Float64Array.of(1, 2, 2, 1), 2)).toThrow(RangeError);
   });
 });

@@ -45,7 +45,12 @@ export function gridNormal(mean: number, variance: number, out: Float64Array): v
 }
 
 /** Mean and variance of z under a normal cavity times the evidence on the grid. */
-function tilted(mean: number, variance: number, evidence: Float64Array, work: Float64Array): { mean: number; variance: number } {
+function tilted(
+  mean: number,
+  variance: number,
+  evidence: Float64Array,
+  work: Float64Array,
+): { mean: number; variance: number } {
   gridNormal(mean, variance, work);
   let total = 0;
   let first = 0;
@@ -68,7 +73,12 @@ function cavity({ mean, variance }: Marginals, sites: Sites, f: number): { mean:
 }
 
 /** Renews every stand-in once, in place. */
-function sweep(marginals: Marginals, { ownVariance }: FieldPrior, evidence: readonly Float64Array[], sites: Sites): Effects {
+function sweep(
+  marginals: Marginals,
+  { ownVariance }: FieldPrior,
+  evidence: readonly Float64Array[],
+  sites: Sites,
+): Effects {
   const work = new Float64Array(Z_GRID.length);
   const own = { square: 0, settled: 0 };
   for (let f = 0; f < evidence.length; f++) {
@@ -96,7 +106,14 @@ function sweep(marginals: Marginals, { ownVariance }: FieldPrior, evidence: read
  * @param sweeps how often all stand-ins are renewed: at least once
  * @param start the marginals under this prior and these sites, where they are known
  */
-export function inferField(normal: NormalField, prior: FieldPrior, evidence: readonly Float64Array[], sites: Sites, sweeps: number, start?: Marginals): Field {
+export function inferField(
+  normal: NormalField,
+  prior: FieldPrior,
+  evidence: readonly Float64Array[],
+  sites: Sites,
+  sweeps: number,
+  start?: Marginals,
+): Field {
   let own: Effects = { square: 0, settled: 0 };
   if (!start) normal.solve(prior, sites);
   for (let i = 0; i < sweeps; i++) {

@@ -8,7 +8,8 @@ import { DEFAULT_READING_SETTINGS } from './reading';
 
 const OPTIONS = { settings: DEFAULT_READING_SETTINGS };
 const DAY = 86_400_000;
-const judgeChild = (child: string, responses: readonly Response[], options: JudgeOptions) => judgeInClass(child, responses, CLASS_BEFORE, options);
+const judgeChild = (child: string, responses: readonly Response[], options: JudgeOptions) =>
+  judgeInClass(child, responses, CLASS_BEFORE, options);
 
 const simulated = (seed: number, children = 8): SimulatedClass => {
   let id = 0;
@@ -22,13 +23,20 @@ const simulated = (seed: number, children = 8): SimulatedClass => {
 };
 
 /** Rows of one child by hand: seconds and days by fact, with copies of 1.2 s before. */
-function rows(answers: readonly [fact: string, seconds: number, day: number, given?: string][], handSeconds = 1.2): Response[] {
+function rows(
+  answers: readonly [fact: string, seconds: number, day: number, given?: string][],
+  handSeconds = 1.2,
+): Response[] {
   const copies = [1, 2, 3, 4].map((n) => [`match:${n}`, handSeconds, 0] as [string, number, number]);
   return [...copies, ...answers].map(([fact, seconds, day, given], i) => {
     const answer =
       given ??
       String(
-        fact.startsWith('match') ? fact.split(':')[1] : fact.startsWith('show') ? fact.split(':')[1] : fact.split('+').reduce((sum, n) => sum + Number(n), 0),
+        fact.startsWith('match')
+          ? fact.split(':')[1]
+          : fact.startsWith('show')
+            ? fact.split(':')[1]
+            : fact.split('+').reduce((sum, n) => sum + Number(n), 0),
       );
     return someResponse({
       id: String(i).padStart(4, '0'),
@@ -43,7 +51,8 @@ function rows(answers: readonly [fact: string, seconds: number, day: number, giv
     });
   });
 }
-const reading = (responses: readonly Response[], fact: string) => judgeChild('Nuru', responses, OPTIONS).readings.find((r) => r.fact === fact);
+const reading = (responses: readonly Response[], fact: string) =>
+  judgeChild('Nuru', responses, OPTIONS).readings.find((r) => r.fact === fact);
 
 describe('judging', () => {
   it('recovers what simulated children know, far better than chance and honestly (seeds 3, 4, 5)', () => {
@@ -91,23 +100,35 @@ describe('judging', () => {
 
   it('asks for another day before it says "knows"', () => {
     const oneDay = rows([1, 1, 1, 1, 1, 1, 1].map((day) => ['2+5', 1.7, day]));
-    expect(reading(oneDay, '2+5')).toMatchObject({ reading: 'too few answers', reason: { code: 'needs-another-day' }, days: 1 });
+    expect(reading(oneDay, '2+5')).toMatchObject({
+      reading: 'too few answers',
+      reason: { code: 'needs-another-day' },
+      days: 1,
+    });
   });
 
   it('says "not yet" when most answers are wrong, and asks for more when there is one', () => {
     expect(reading(rows([1, 2, 3, 4].map((day) => ['3+4', 2, day, '9'])), '3+4')?.reading).toBe('not yet');
-    expect(reading(rows([['3+4', 1.6, 1]]), '3+4')).toMatchObject({ reading: 'too few answers', reason: { code: 'needs-answers', more: 2 } });
+    expect(reading(rows([['3+4', 1.6, 1]]), '3+4')).toMatchObject({
+      reading: 'too few answers',
+      reason: { code: 'needs-answers', more: 2 },
+    });
   });
 
   it('leaves out void, flagged and aided answers, and says how many it judged', () => {
     const spoiled = rows([1, 2, 3, 4].map((day) => ['3+4', 6, day])).map((r, i): Response =>
-      r.kind === 'match' ? r : { ...r, ...[{ void: 'spoiled' }, { flags: ['hidden' as const] }, { aid: 'prompt' as const }, {}][i % 4] },
+      r.kind === 'match'
+        ? r
+        : { ...r, ...[{ void: 'spoiled' }, { flags: ['hidden' as const] }, { aid: 'prompt' as const }, {}][i % 4] },
     );
     expect(reading(spoiled, '3+4')?.responses).toBe(1);
   });
 
   it('judges an answer whose frame was dropped: its times carry their own stamps', () => {
-    const dropped = rows([1, 2, 3].map((day) => ['3+4', 1.7, day])).map((r): Response => ({ ...r, flags: ['dropped-frame', 'slow-handler'] }));
+    const dropped = rows([1, 2, 3].map((day) => ['3+4', 1.7, day])).map((r): Response => ({
+      ...r,
+      flags: ['dropped-frame', 'slow-handler'],
+    }));
     expect(reading(dropped, '3+4')?.responses).toBe(3);
   });
 
@@ -162,7 +183,8 @@ describe('judging', () => {
     ],
   ] as [string, Response[]][])('gives sensible readings for %s', (_, responses) => {
     const { estimate, readings } = judgeChild('Nuru', responses, OPTIONS);
-    for (const value of [estimate.times.retrieve, estimate.times.pace, ...Object.values(estimate.times.hand)]) expect(value).toBeGreaterThan(0);
+    for (const value of [estimate.times.retrieve, estimate.times.pace, ...Object.values(estimate.times.hand)])
+      expect(value).toBeGreaterThan(0);
     for (const r of readings) {
       expect(r.pAutomatic).toBeGreaterThanOrEqual(0);
       expect(r.pAutomatic).toBeLessThanOrEqual(1);
@@ -171,7 +193,10 @@ describe('judging', () => {
   });
 
   it('reads facts without answers from the child’s level when asked to', () => {
-    const { readings } = judgeChild('Nuru', rows([1, 2, 3].map((day) => ['3+4', 1.7, day])), { ...OPTIONS, alsoFacts: ['2+2', '4+5'] });
+    const { readings } = judgeChild('Nuru', rows([1, 2, 3].map((day) => ['3+4', 1.7, day])), {
+      ...OPTIONS,
+      alsoFacts: ['2+2', '4+5'],
+    });
     expect(readings.map((r) => [r.fact, r.responses])).toEqual([
       ['2+2', 0],
       ['3+4', 3],

@@ -27,17 +27,33 @@ export interface JudgeOptions {
 const DAY_MS = 86_400_000;
 const ROUNDS = 2;
 
-const inOrder = (responses: readonly Response[]): Response[] => [...responses].sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
-const newest = (responses: readonly Response[]): number => responses.reduce((latest, r) => Math.max(latest, r.shownAt), 0);
+const inOrder = (responses: readonly Response[]): Response[] =>
+  [...responses].sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
+const newest = (responses: readonly Response[]): number =>
+  responses.reduce((latest, r) => Math.max(latest, r.shownAt), 0);
 
 const rounded = (x: number): number => Math.round(x * 1e4) / 1e4;
 
-function readingOf(child: string, item: ChildFact, state: ChildState, index: number, settings: ReadingSettings): Reading {
+function readingOf(
+  child: string,
+  item: ChildFact,
+  state: ChildState,
+  index: number,
+  settings: ReadingSettings,
+): Reading {
   const posterior = averaged(
     state.scattered.map(({ weight, shape, domains }) => {
       const { today, before } = saidBy(item, state.accounts, shape);
       const prior = priorOf(domains[item.domain].field, index);
-      return { weight, posterior: factPosterior(today, shape.scatter, state.others, before === null ? prior : prior.map((p, g) => p * before[g]!)) };
+      return {
+        weight,
+        posterior: factPosterior(
+          today,
+          shape.scatter,
+          state.others,
+          before === null ? prior : prior.map((p, g) => p * before[g]!),
+        ),
+      };
     }),
   );
   const used = item.all.filter(isEvidence);
@@ -72,13 +88,29 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings,
     updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 2 });
   }
   chooseShape(state, data, values, 2);
-  const readings = data.facts.map((item) => readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings));
-  return { estimate: { child: data.child, times: state.times, copies: data.copies, counts: data.counts, halfLifeDays: halfLife }, readings };
+  const readings = data.facts.map((item) =>
+    readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings),
+  );
+  return {
+    estimate: {
+      child: data.child,
+      times: state.times,
+      copies: data.copies,
+      counts: data.counts,
+      halfLifeDays: halfLife,
+    },
+    readings,
+  };
 }
 
 /** What is known of the times of a child who has not answered yet: nothing but what its class has in common. */
 export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFORE): ChildEstimate =>
-  judged(childData(child, [], 0, []), values, { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1 }, USUAL_HALF_LIFE_DAYS).estimate;
+  judged(
+    childData(child, [], 0, []),
+    values,
+    { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1 },
+    USUAL_HALF_LIFE_DAYS,
+  ).estimate;
 
 /**
  * Judges one child from its responses, its class frozen: pure, and the same in Node and in the browser.
@@ -91,7 +123,12 @@ export function judgeChild(
   values: ClassValues,
   { settings, alsoFacts = [], asOf }: JudgeOptions,
 ): ChildJudgement {
-  return judged(childData(child, inOrder(responses), asOf ?? newest(responses), alsoFacts), values, settings, halfLifeDays(responses));
+  return judged(
+    childData(child, inOrder(responses), asOf ?? newest(responses), alsoFacts),
+    values,
+    settings,
+    halfLifeDays(responses),
+  );
 }
 
 function byChild(responses: readonly Response[]): Map<string, Response[]> {
@@ -106,11 +143,16 @@ function byChild(responses: readonly Response[]): Map<string, Response[]> {
 
 /** What the children of a class have in common, from all their responses, in any order. The newest CLASS_NEWEST of each child's answers to a fact are enough. */
 export const classValues = (responses: readonly Response[]): ClassValues =>
-  fitClass([...byChild(responses)].map(([child, own]) => childData(child, inOrder(own), newest(own), [], CLASS_NEWEST)));
+  fitClass(
+    [...byChild(responses)].map(([child, own]) => childData(child, inOrder(own), newest(own), [], CLASS_NEWEST)),
+  );
 
 /** Judges children with their class frozen, in the order in which they first appear. */
-export const judgeChildren = (responses: readonly Response[], values: ClassValues, options: JudgeOptions): ChildJudgement[] =>
-  [...byChild(responses)].map(([child, own]) => judgeChild(child, own, values, options));
+export const judgeChildren = (
+  responses: readonly Response[],
+  values: ClassValues,
+  options: JudgeOptions,
+): ChildJudgement[] => [...byChild(responses)].map(([child, own]) => judgeChild(child, own, values, options));
 
 /** Judges every child of a record within its class, in the order in which children first appear. */
 export const judgeClass = (responses: readonly Response[], options: JudgeOptions): ChildJudgement[] =>

@@ -49,7 +49,8 @@ describe('likelihood of one answer', () => {
 });
 
 describe('likelihood in numbers', () => {
-  const answer = (fact: string, given: string, outcome: Response['outcome'] = 'wrong') => answerLikelihood({ ...base, fact, given, outcome }, parseFact(fact));
+  const answer = (fact: string, given: string, outcome: Response['outcome'] = 'wrong') =>
+    answerLikelihood({ ...base, fact, given, outcome }, parseFact(fact));
 
   it('errs in counting the more, the more there is to count, up to a limit', () => {
     expect(answer('1+2', '3', 'correct')[2]).toBeCloseTo(0.92, 12);

@@ -50,7 +50,9 @@ export function answerLikelihood(response: Response, fact: Fact): Likelihood {
 /** Weight of the adult's sign by strategy; without a sign all ones. */
 export function signLikelihood(sign: Sign | null): Likelihood {
   if (sign === null) return [1, 1, 1, 1];
-  const [a, b, c, d] = STRATEGIES.map((strategy) => (SIGN_NAMES[sign] === strategy ? SIGN_TRUST : (1 - SIGN_TRUST) / 3));
+  const [a, b, c, d] = STRATEGIES.map((strategy) =>
+    SIGN_NAMES[sign] === strategy ? SIGN_TRUST : (1 - SIGN_TRUST) / 3,
+  );
   return [a ?? 1, b ?? 1, c ?? 1, d ?? 1];
 }
 

@@ -15,7 +15,12 @@ const read = (fact: string, reading: ReadingWord, pAutomatic: number, responses:
 
 describe('what new answers moved', () => {
   it('is another word, a first word, or a fifth of probability; never without a new answer', () => {
-    const before = [read('1+1', 'counts', 0.1, 3), read('1+2', 'knows', 0.9, 4), read('2+2', 'too few answers', 0.5, 1), read('2+3', 'knows', 0.85, 5)];
+    const before = [
+      read('1+1', 'counts', 0.1, 3),
+      read('1+2', 'knows', 0.9, 4),
+      read('2+2', 'too few answers', 0.5, 1),
+      read('2+3', 'knows', 0.85, 5),
+    ];
     const after = [
       read('1+1', 'knows', 0.9, 4),
       read('1+2', 'knows', 0.6, 5),

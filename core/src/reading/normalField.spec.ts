@@ -3,7 +3,13 @@ import { NormalField, noSites } from './normalField';
 
 describe('the field while all is normal', () => {
   it('is its prior where nothing was said', () => {
-    const prior = { mean: Float64Array.of(0.5, -1), variance: Float64Array.of(2, 0.5), familyVariance: 0.4, operationVariance: 0.3, ownVariance: 0.6 };
+    const prior = {
+      mean: Float64Array.of(0.5, -1),
+      variance: Float64Array.of(2, 0.5),
+      familyVariance: 0.4,
+      operationVariance: 0.3,
+      ownVariance: 0.6,
+    };
     const field = new NormalField(
       [
         { features: Float64Array.of(1, 2), family: 'a', effects: [0, 1] },
@@ -32,7 +38,13 @@ describe('the field while all is normal', () => {
 
 describe('the field with evidence everywhere', () => {
   it('is the normal regression written out over all facts at once', () => {
-    const prior = { mean: Float64Array.of(0.4, -0.7), variance: Float64Array.of(1.5, 0.6), familyVariance: 0.5, operationVariance: 0.25, ownVariance: 1 };
+    const prior = {
+      mean: Float64Array.of(0.4, -0.7),
+      variance: Float64Array.of(1.5, 0.6),
+      familyVariance: 0.5,
+      operationVariance: 0.25,
+      ownVariance: 1,
+    };
     const facts = [
       { features: Float64Array.of(1, 2), family: 'a', effects: [0, 1] },
       { features: Float64Array.of(1, -1.5), family: 'a', effects: [0, 2] },
@@ -43,11 +55,14 @@ describe('the field with evidence everywhere', () => {
     const n = facts.length;
     const all = [...facts.keys()];
     const effect = (e: number): number => (e === 0 ? 0.5 : 0.25);
-    const shared = (f: number, e: number, family: string): number => (facts[f]!.family === family && facts[f]!.effects.includes(e) ? effect(e) : 0);
+    const shared = (f: number, e: number, family: string): number =>
+      facts[f]!.family === family && facts[f]!.effects.includes(e) ? effect(e) : 0;
     const k = (i: number, j: number): number =>
       [0, 1].reduce((sum, w) => sum + facts[i]!.features[w]! * facts[j]!.features[w]! * prior.variance[w]!, 0) +
       facts[i]!.effects.reduce((sum, e) => sum + shared(j, e, facts[i]!.family), 0);
-    const seen = Float64Array.from(all.flatMap((i) => all.map((j) => k(i, j) + (i === j ? 1 / sites.precision[i]! : 0))));
+    const seen = Float64Array.from(
+      all.flatMap((i) => all.map((j) => k(i, j) + (i === j ? 1 / sites.precision[i]! : 0))),
+    );
     invert(seen, n);
     const mean = (f: number): number => facts[f]!.features.reduce((sum, x, w) => sum + x * prior.mean[w]!, 0);
     /** What something that varies along with the facts as `along` says gains in mean, and loses in variance. */

@@ -20,7 +20,10 @@ export interface Sites {
   readonly precision: Float64Array;
   readonly shift: Float64Array;
 }
-export const noSites = (facts: number): Sites => ({ precision: new Float64Array(facts), shift: new Float64Array(facts) });
+export const noSites = (facts: number): Sites => ({
+  precision: new Float64Array(facts),
+  shift: new Float64Array(facts),
+});
 
 /** Mean and variance of each fact's z, without its own deviation. */
 export interface Marginals {
@@ -225,7 +228,11 @@ export class NormalField implements Marginals {
     return this.#families.flatMap((family) =>
       family.effects.map((effect) => {
         family.features.forEach((_, a) => (this.#direction[a] = family.carried[a * B + effect]!));
-        return { effect, mean: family.effect[effect]!, variance: family.inverse[effect * B + effect]! + this.#quadratic(family.features, this.#direction) };
+        return {
+          effect,
+          mean: family.effect[effect]!,
+          variance: family.inverse[effect * B + effect]! + this.#quadratic(family.features, this.#direction),
+        };
       }),
     );
   }

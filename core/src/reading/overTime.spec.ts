@@ -2,7 +2,11 @@ import fc from 'fast-check';
 import { changesOf, countsByWeek, type WeekWords } from './overTime';
 import { READING_WORDS, type ReadingWord } from './reading';
 
-const week = (child: string, monday: string, words: Record<string, ReadingWord>): WeekWords => ({ child, week: monday, words });
+const week = (child: string, monday: string, words: Record<string, ReadingWord>): WeekWords => ({
+  child,
+  week: monday,
+  words,
+});
 
 describe('readings over time', () => {
   it('a child that was not asked in a week keeps what it had', () => {
@@ -43,7 +47,8 @@ describe('readings over time', () => {
           known.set(change.fact, change.to === 'knows');
         }
         const last = new Map<string, ReadingWord>();
-        for (const own of list) for (const [fact, word] of Object.entries(own)) if (word !== 'too few answers') last.set(fact, word);
+        for (const own of list)
+          for (const [fact, word] of Object.entries(own)) if (word !== 'too few answers') last.set(fact, word);
         for (const [fact, word] of last) expect(known.get(fact) ?? false).toBe(word === 'knows');
       }),
       { numRuns: 300 },

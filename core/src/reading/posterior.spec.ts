@@ -82,13 +82,19 @@ describe('the exact posterior', () => {
     const prior = Float64Array.from(Z_GRID, (z) => Math.exp(-0.1 * z * z));
     const exact = factPosterior(account(ANSWERS), 1, OTHERS, prior);
     expect(exact.shares.reduce((x, y) => x + y, 0)).toBeCloseTo(1, 10);
-    for (const other of [ANSWERS.map(([a, b, c, d]): Likelihood => [a * 1e-40, b * 1e-40, c * 1e-40, d * 1e-40]), [...ANSWERS].reverse()]) {
+    for (const other of [
+      ANSWERS.map(([a, b, c, d]): Likelihood => [a * 1e-40, b * 1e-40, c * 1e-40, d * 1e-40]),
+      [...ANSWERS].reverse(),
+    ]) {
       expect(factPosterior(account(other), 1, OTHERS, prior).pAutomatic).toBeCloseTo(exact.pAutomatic, 10);
     }
   });
 
   it('averages posteriors as their mixture', () => {
-    const [a, b] = [0, 2].map((scatter) => factPosterior(account(ANSWERS), scatter, OTHERS, onlyAt(18))) as [FactPosterior, FactPosterior];
+    const [a, b] = [0, 2].map((scatter) => factPosterior(account(ANSWERS), scatter, OTHERS, onlyAt(18))) as [
+      FactPosterior,
+      FactPosterior,
+    ];
     const both = averaged([
       { weight: 3, posterior: a },
       { weight: 1, posterior: b },
@@ -96,7 +102,10 @@ describe('the exact posterior', () => {
     expect(both.pAutomatic).toBeCloseTo(0.75 * a.pAutomatic + 0.25 * b.pAutomatic, 12);
     expect(both.shares.reduce((x, y) => x + y, 0)).toBeCloseTo(1, 10);
     // Within each, and between the two.
-    expect(both.variance).toBeCloseTo(0.75 * a.variance + 0.25 * b.variance + 0.75 * 0.25 * (a.shares[0] - b.shares[0]) ** 2, 12);
+    expect(both.variance).toBeCloseTo(
+      0.75 * a.variance + 0.25 * b.variance + 0.75 * 0.25 * (a.shares[0] - b.shares[0]) ** 2,
+      12,
+    );
   });
 
   it('moves a likelihood along the grid', () => {

@@ -17,14 +17,22 @@ interface PriorPart {
   readonly b: (know: number) => number;
 }
 /** Shares that lie around know: the fewer answers the prior is worth, the wider. */
-const around = (answers: number, weight = 1): PriorPart => ({ weight: () => weight, a: (know) => answers * know, b: (know) => answers * (1 - know) });
+const around = (answers: number, weight = 1): PriorPart => ({
+  weight: () => weight,
+  a: (know) => answers * know,
+  b: (know) => answers * (1 - know),
+});
 /** A fact that is known or not, and know is only the chance of it: nearly always retrieved, or nearly never. */
 const allOrNothing = (weight: number): PriorPart[] => [
   { weight: (know) => weight * know, a: () => 30, b: () => 1 },
   { weight: (know) => weight * (1 - know), a: () => 1, b: () => 25 },
 ];
 /** How a child's shares may lie around what is expected of them, to choose from by evidence: widely, closely, or mostly all or nothing. */
-export const SCATTERS: readonly (readonly PriorPart[])[] = [[around(2)], [around(12)], [...allOrNothing(0.5), around(12, 0.5)]];
+export const SCATTERS: readonly (readonly PriorPart[])[] = [
+  [around(2)],
+  [around(12)],
+  [...allOrNothing(0.5), around(12, 0.5)],
+];
 /** Until the answers speak. */
 export const USUAL_SCATTER = 1;
 /** The same for the split of what is not retrieved: a counted fact tends to be counted every time. */
@@ -108,7 +116,11 @@ export class Splitting {
   readonly rising: readonly [Float64Array, Float64Array, Float64Array];
   readonly all = risingOf(OTHERS_WEIGHT);
   constructor(others: Others) {
-    this.rising = [risingOf(OTHERS_WEIGHT * others[0]), risingOf(OTHERS_WEIGHT * others[1]), risingOf(OTHERS_WEIGHT * others[2])];
+    this.rising = [
+      risingOf(OTHERS_WEIGHT * others[0]),
+      risingOf(OTHERS_WEIGHT * others[1]),
+      risingOf(OTHERS_WEIGHT * others[2]),
+    ];
   }
 }
 
@@ -116,7 +128,8 @@ export class Splitting {
 export function accountOf(answers: readonly Likelihood[], splitting: Splitting): Account {
   const m = answers.length;
   const c = COEFFICIENTS;
-  for (let i = 0; i <= m; i++) for (let j = 0; j <= m - i; j++) c.fill(0, (i * SIZE + j) * SIZE, (i * SIZE + j) * SIZE + m - i - j + 1);
+  for (let i = 0; i <= m; i++)
+    for (let j = 0; j <= m - i; j++) c.fill(0, (i * SIZE + j) * SIZE, (i * SIZE + j) * SIZE + m - i - j + 1);
   c[0] = 1;
   for (let i = 0; i < m; i++) addAnswer(c, i, answers[i]!);
   return contracted(c, m, splitting);
@@ -208,7 +221,12 @@ export interface FactPosterior {
  * @param scatter a choice in SCATTERS
  * @param prior weights of z on the grid from everything but these answers, any scale
  */
-export function factPosterior({ m, ways, split }: Account, scatter: number, others: Others, prior: Float64Array): FactPosterior {
+export function factPosterior(
+  { m, ways, split }: Account,
+  scatter: number,
+  others: Others,
+  prior: Float64Array,
+): FactPosterior {
   const tables = tablesFor(scatter, m);
   let total = 0;
   let automatic = 0;
@@ -237,9 +255,12 @@ export function factPosterior({ m, ways, split }: Account, scatter: number, othe
 }
 
 /** Several posteriors of one fact as one, by the weight of each. */
-export function averaged(posteriors: readonly { readonly weight: number; readonly posterior: FactPosterior }[]): FactPosterior {
+export function averaged(
+  posteriors: readonly { readonly weight: number; readonly posterior: FactPosterior }[],
+): FactPosterior {
   const total = posteriors.reduce((sum, { weight }) => sum + weight, 0);
-  const mean = (of: (p: FactPosterior) => number): number => posteriors.reduce((sum, { weight, posterior }) => sum + weight * of(posterior), 0) / total;
+  const mean = (of: (p: FactPosterior) => number): number =>
+    posteriors.reduce((sum, { weight, posterior }) => sum + weight * of(posterior), 0) / total;
   const shares = ([0, 1, 2, 3] as const).map((s) => mean((p) => p.shares[s]));
   return {
     pAutomatic: mean((p) => p.pAutomatic),

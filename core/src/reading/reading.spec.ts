@@ -1,7 +1,15 @@
 import { DEFAULT_READING_SETTINGS, wordFor, type Judged } from './reading';
 
 describe('words', () => {
-  const judged: Judged = { pAutomatic: 0.9, shares: [0.9, 0.04, 0.04, 0.02], answers: 5, days: 3, wrong: 0, tooShort: false, signed: false };
+  const judged: Judged = {
+    pAutomatic: 0.9,
+    shares: [0.9, 0.04, 0.04, 0.02],
+    answers: 5,
+    days: 3,
+    wrong: 0,
+    tooShort: false,
+    signed: false,
+  };
   it.each([
     [{}, 'knows', { code: 'quick-on-days' }],
     [{ tooShort: true }, 'knows', { code: 'time-cannot-tell' }],

@@ -16,7 +16,12 @@ export interface ReadingSettings {
   readonly leastDays: number;
 }
 
-export const DEFAULT_READING_SETTINGS: ReadingSettings = { knowsFrom: 0.8, countsUpTo: 0.2, leastAnswers: 3, leastDays: 2 };
+export const DEFAULT_READING_SETTINGS: ReadingSettings = {
+  knowsFrom: 0.8,
+  countsUpTo: 0.2,
+  leastAnswers: 3,
+  leastDays: 2,
+};
 
 /** Why a reading is what it is, as data; words are added at the edge. */
 export type Reason =
@@ -81,11 +86,17 @@ export function wordFor(judged: Judged, settings: ReadingSettings): { reading: R
   if (pAutomatic >= settings.knowsFrom) {
     if (answers < settings.leastAnswers) return waits({ code: 'needs-answers', more: settings.leastAnswers - answers });
     if (days < settings.leastDays) return waits({ code: 'needs-another-day' });
-    return { reading: 'knows', reason: judged.tooShort && !judged.signed ? { code: 'time-cannot-tell' } : { code: 'quick-on-days' } };
+    return {
+      reading: 'knows',
+      reason: judged.tooShort && !judged.signed ? { code: 'time-cannot-tell' } : { code: 'quick-on-days' },
+    };
   }
   if (pAutomatic <= settings.countsUpTo && leader.share > shares[0]) {
     if (leader.strategy === 'guess') return { reading: 'not yet', reason: { code: 'leads', strategy: 'guess' } };
-    return { reading: leader.strategy === 'derive' ? 'works out' : 'counts', reason: { code: 'leads', strategy: leader.strategy } };
+    return {
+      reading: leader.strategy === 'derive' ? 'works out' : 'counts',
+      reason: { code: 'leads', strategy: leader.strategy },
+    };
   }
   return waits(judged.tooShort ? { code: 'time-cannot-tell' } : { code: 'in-between' });
 }

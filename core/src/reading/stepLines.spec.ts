@@ -5,7 +5,8 @@ import { unknownEstimate } from './judge';
 import { stepLines } from './stepLines';
 
 const FACTS = ['8+0', '7+1', '6+2', '5+3', '4+4', '5+4'];
-const row = (fact: string, ms: number, i: number): Response => someResponse({ id: String(i), shownAt: i, fact, responseMs: ms, given: '8' });
+const row = (fact: string, ms: number, i: number): Response =>
+  someResponse({ id: String(i), shownAt: i, fact, responseMs: ms, given: '8' });
 
 describe('time against steps', () => {
   it.each([

@@ -5,7 +5,8 @@ export const ANSWER_MODES = ['tap', 'spoken', 'build', 'show', 'write', 'pad', '
 export type AnswerMode = (typeof ANSWER_MODES)[number];
 
 /** True where an adult stops the clock when the child answers, and marks the answer afterwards. */
-export const adultMarks = (mode: AnswerMode): boolean => mode === 'spoken' || mode === 'show' || mode === 'write' || mode === 'voice';
+export const adultMarks = (mode: AnswerMode): boolean =>
+  mode === 'spoken' || mode === 'show' || mode === 'write' || mode === 'voice';
 
 export const OUTCOMES = ['correct', 'wrong', 'none'] as const;
 export type Outcome = (typeof OUTCOMES)[number];
@@ -18,7 +19,16 @@ export const SIGNS = ['knew', 'derived', 'counted', 'guessed'] as const;
 /** The strategy which an adult's sign names. */
 export type Sign = (typeof SIGNS)[number];
 
-export const FLAGS = ['hidden', 'blurred', 'paused', 'dropped-frame', 'exposure-off', 'slow-handler', 'early', 'remarked'] as const;
+export const FLAGS = [
+  'hidden',
+  'blurred',
+  'paused',
+  'dropped-frame',
+  'exposure-off',
+  'slow-handler',
+  'early',
+  'remarked',
+] as const;
 /**
  * Why a measured time or exposure may not be what it seems. A flagged response is kept and shown, and never judged silently.
  * hidden, blurred: the page lost sight or focus; paused: the adult paused; dropped-frame: the screen missed a frame while the show was on;

@@ -19,7 +19,8 @@ const SIGN_OF: Record<Strategy, Sign> = { retrieve: 'knew', derive: 'derived', c
 const SIGNED = 0.12;
 const SIGN_TRUE = 0.88;
 
-const fetched = (child: SimulatedChild, random: Random): number => child.fetchSeconds * Math.pow(-Math.log(1 - random()), 1 / 1.7);
+const fetched = (child: SimulatedChild, random: Random): number =>
+  child.fetchSeconds * Math.pow(-Math.log(1 - random()), 1 / 1.7);
 
 function counted(child: SimulatedChild, steps: number, random: Random): number {
   let seconds = 0.25 + gamma(random, 2, 0.18);
@@ -28,9 +29,18 @@ function counted(child: SimulatedChild, steps: number, random: Random): number {
 }
 
 /** One time, in seconds, of answering a fact in a way: everything a clock would see. */
-export function answerSeconds(child: SimulatedChild, fact: Fact, strategy: Strategy | 'copy', mode: AnswerMode, random: Random): number {
+export function answerSeconds(
+  child: SimulatedChild,
+  fact: Fact,
+  strategy: Strategy | 'copy',
+  mode: AnswerMode,
+  random: Random,
+): number {
   const late = random() < child.lapseRate ? 1.5 + 7 * random() : 0;
-  const hand = child.handSeconds - child.handTail * Math.log(1 - random()) + (mode === 'spoken' ? gamma(random, 3, child.adultLag / 3) - 0.3 : 0);
+  const hand =
+    child.handSeconds -
+    child.handTail * Math.log(1 - random()) +
+    (mode === 'spoken' ? gamma(random, 3, child.adultLag / 3) - 0.3 : 0);
   const steps = countingSteps(fact);
   const words = fact.kind === 'count' || random() < child.countsAll ? steps.all : steps.fromGreater;
   const extra = {
@@ -55,7 +65,8 @@ function chooseStrategy(child: SimulatedChild, fact: Fact, moment: Moment, rando
 /** Where a strategy goes wrong, it goes wrong in its own way. */
 function slip(strategy: Strategy, fact: Fact, random: Random): number {
   const within = (n: number): number => Math.max(0, Math.min(10, n));
-  if (strategy === 'guess') return isNumberFact(fact) && random() < 0.3 ? pick(random, [...fact.parts]) : Math.floor(11 * random());
+  if (strategy === 'guess')
+    return isNumberFact(fact) && random() < 0.3 ? pick(random, [...fact.parts]) : Math.floor(11 * random());
   const size = isNumberFact(fact) ? fact.whole : fact.answer;
   const rate = { retrieve: 0.02, derive: 0.06, count: 0.03 + 0.018 * size }[strategy];
   if (random() >= rate) return fact.answer;
@@ -63,10 +74,18 @@ function slip(strategy: Strategy, fact: Fact, random: Random): number {
 }
 
 /** One answer. */
-export function answerFact(child: SimulatedChild, fact: Fact, mode: AnswerMode, moment: Moment, random: Random): SimulatedAnswer {
-  const strategy = fact.kind === 'match' ? 'copy' : fact.kind === 'count' ? 'count' : chooseStrategy(child, fact, moment, random);
+export function answerFact(
+  child: SimulatedChild,
+  fact: Fact,
+  mode: AnswerMode,
+  moment: Moment,
+  random: Random,
+): SimulatedAnswer {
+  const strategy =
+    fact.kind === 'match' ? 'copy' : fact.kind === 'count' ? 'count' : chooseStrategy(child, fact, moment, random);
   const responseMs = Math.round(10_000 * answerSeconds(child, fact, strategy, mode, random)) / 10;
   if (strategy === 'copy') return { given: fact.answer, responseMs, strategy, sign: null };
-  const sign = random() < SIGNED ? (random() < SIGN_TRUE ? SIGN_OF[strategy] : pick(random, Object.values(SIGN_OF))) : null;
+  const sign =
+    random() < SIGNED ? (random() < SIGN_TRUE ? SIGN_OF[strategy] : pick(random, Object.values(SIGN_OF))) : null;
   return { given: slip(strategy, fact, random), responseMs, strategy, sign };
 }

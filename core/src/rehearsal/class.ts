@@ -44,7 +44,9 @@ const weekday = (dayMs: number): number => (dayMs / DAY_MS + 4) % 7;
 /** Weekdays in the weeks before `until`, oldest first, as midnights UTC. */
 function schoolDays(until: number, weeks: number): number[] {
   const today = Math.floor(until / DAY_MS) * DAY_MS;
-  return Array.from({ length: weeks * 7 }, (_, i) => today - (weeks * 7 - i) * DAY_MS).filter((day) => ![0, 6].includes(weekday(day)));
+  return Array.from({ length: weeks * 7 }, (_, i) => today - (weeks * 7 - i) * DAY_MS).filter(
+    (day) => ![0, 6].includes(weekday(day)),
+  );
 }
 
 /** Facts a teacher would put to this child: around its working number, some below and a few beyond. */
@@ -84,11 +86,22 @@ function questions(child: SimulatedChild, number: number, warmUps: boolean, rand
           .slice(0, 4)
           .map((n) => `match:${n}`)
       : [];
-  const counts = warmUps && number % 4 === 1 ? [`count:${3 + Math.floor(3 * random())}:scatter`, `count:${6 + Math.floor(4 * random())}:scatter`] : [];
+  const counts =
+    warmUps && number % 4 === 1
+      ? [`count:${3 + Math.floor(3 * random())}:scatter`, `count:${6 + Math.floor(4 * random())}:scatter`]
+      : [];
   return [...copies, ...counts, ...showTexts(random), ...numberFacts(child, random)];
 }
 
-function toResponse(child: SimulatedChild, fact: Fact, sitting: SimulatedSitting, shownAt: number, moment: Moment, plan: ClassPlan, random: Random): Response {
+function toResponse(
+  child: SimulatedChild,
+  fact: Fact,
+  sitting: SimulatedSitting,
+  shownAt: number,
+  moment: Moment,
+  plan: ClassPlan,
+  random: Random,
+): Response {
   const answer = answerFact(child, fact, sitting.answerMode, moment, random);
   const frames = Math.round(FLASH_MS / FRAME_MS);
   return {
@@ -120,7 +133,9 @@ const FEW = 3;
 function daysOf(index: number, days: readonly number[], { until, condition }: ClassPlan): number[] {
   const age = (day: number): number => (until - day) / DAY_MS;
   const away = (day: number): boolean =>
-    condition === 'holiday' ? age(day) > HOLIDAY.endedDaysAgo && age(day) <= HOLIDAY.endedDaysAgo + HOLIDAY.days : index % 7 === 6 && age(day) <= 9;
+    condition === 'holiday'
+      ? age(day) > HOLIDAY.endedDaysAgo && age(day) <= HOLIDAY.endedDaysAgo + HOLIDAY.days
+      : index % 7 === 6 && age(day) <= 9;
   const sat = days.filter((day) => !away(day)).filter((_, d) => (d * 3 + index) % 5 < 3);
   return condition === 'few answers' ? sat.slice(-FEW) : sat;
 }
@@ -139,7 +154,12 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
     const asked = new Set<string>();
     daysOf(index, days, plan).forEach((day, number, own) => {
       const startedAt = day + NINE_MS + index * 90_000;
-      const sitting: SimulatedSitting = { id: plan.makeId(startedAt), child: name, startedAt, answerMode: spoken ? 'spoken' : 'tap' };
+      const sitting: SimulatedSitting = {
+        id: plan.makeId(startedAt),
+        child: name,
+        startedAt,
+        answerMode: spoken ? 'spoken' : 'tap',
+      };
       sittings.push(sitting);
       const since = (plan.until - day) / DAY_MS;
       const moment = {
@@ -153,7 +173,8 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
       });
     });
     const end: Moment = condition === 'holiday' ? { back: 0, sinceHoliday: HOLIDAY.endedDaysAgo } : TODAY;
-    for (const fact of asked) truth.push({ child: name, fact, retrieveShare: retrieveShare(child, parseFact(fact), end) });
+    for (const fact of asked)
+      truth.push({ child: name, fact, retrieveShare: retrieveShare(child, parseFact(fact), end) });
     return child;
   });
   return { sittings, responses, truth, children };

@@ -43,7 +43,9 @@ export class InformedJudge {
     let times = this.#densities.get(key);
     if (!times) {
       const random = seeded(key.length * 7919 + fromGreater * 31 + all);
-      times = Float64Array.from({ length: SAMPLES }, () => Math.log(answerSeconds(this.child, fact, strategy, mode, random)));
+      times = Float64Array.from({ length: SAMPLES }, () =>
+        Math.log(answerSeconds(this.child, fact, strategy, mode, random)),
+      );
       this.#densities.set(key, times);
     }
     return times;
@@ -60,7 +62,11 @@ export class InformedJudge {
         if (r.responseMs === null) return u;
         const at = Math.log(r.responseMs / 1000);
         const density = STRATEGIES.map(
-          (s) => this.#logTimes(fact, s, r.answerMode).reduce((sum, x) => sum + Math.exp(-0.5 * ((at - x) / WIDTH) ** 2), 0) + 1e-3,
+          (s) =>
+            this.#logTimes(fact, s, r.answerMode).reduce(
+              (sum, x) => sum + Math.exp(-0.5 * ((at - x) / WIDTH) ** 2),
+              0,
+            ) + 1e-3,
         );
         return [u[0] * density[0]!, u[1] * density[1]!, u[2] * density[2]!, u[3] * density[3]!];
       });

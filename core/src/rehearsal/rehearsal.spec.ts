@@ -37,7 +37,8 @@ describe('a simulated class', () => {
   it('has a truth for every fact that was asked', () => {
     const { responses, truth } = run(5);
     const known = new Set(truth.map((t) => `${t.child} ${t.fact}`));
-    for (const r of responses) if (r.kind !== 'match' && r.kind !== 'count') expect(known).toContain(`${r.child} ${r.fact}`);
+    for (const r of responses)
+      if (r.kind !== 'match' && r.kind !== 'count') expect(known).toContain(`${r.child} ${r.fact}`);
     for (const { retrieveShare } of truth) expect(retrieveShare).toBeGreaterThan(0);
   });
 });
@@ -82,7 +83,13 @@ describe('judges to compare with', () => {
         flags: [],
         void: '',
       }));
-    expect([usualRule(five(2, 5)), usualRule(five(2, 4)), usualRule(five(2, 3)), usualRule(five(3.5, 5)), usualRule([])]).toEqual([1, 1, 0, 0, 0]);
+    expect([
+      usualRule(five(2, 5)),
+      usualRule(five(2, 4)),
+      usualRule(five(2, 3)),
+      usualRule(five(3.5, 5)),
+      usualRule([]),
+    ]).toEqual([1, 1, 0, 0, 0]);
   });
 
   it('one told the true times is surer the more it has seen, and right', () => {
@@ -101,7 +108,8 @@ describe('judges to compare with', () => {
     expect(all).toBeGreaterThan(100);
     expect(right / all).toBeGreaterThan(0.75);
   });
-  const own = (responses: readonly Response[], child: string, fact: string): Response[] => responses.filter((r) => r.child === child && r.fact === fact);
+  const own = (responses: readonly Response[], child: string, fact: string): Response[] =>
+    responses.filter((r) => r.child === child && r.fact === fact);
 });
 
 describe('chance', () => {

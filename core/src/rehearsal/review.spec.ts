@@ -16,11 +16,18 @@ const reading = (fact: string, change: Partial<Reading>): Reading => ({
 });
 const judged = (...readings: Reading[]): ChildJudgement[] => [
   {
-    estimate: { child: 'Odo', times: { hand: {}, retrieve: 1, pace: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 }, copies: {}, counts: 0, halfLifeDays: 8 },
+    estimate: {
+      child: 'Odo',
+      times: { hand: {}, retrieve: 1, pace: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 },
+      copies: {},
+      counts: 0,
+      halfLifeDays: 8,
+    },
     readings,
   },
 ];
-const truth = (shares: Record<string, number>) => Object.entries(shares).map(([fact, retrieveShare]) => ({ child: 'Odo', fact, retrieveShare }));
+const truth = (shares: Record<string, number>) =>
+  Object.entries(shares).map(([fact, retrieveShare]) => ({ child: 'Odo', fact, retrieveShare }));
 
 describe('truth against reading', () => {
   const result = review(

@@ -16,9 +16,20 @@ export interface Review {
   /** By word: how many facts were read so, and how many of them are known in truth. */
   readonly words: readonly { readonly word: ReadingWord; readonly facts: number; readonly known: number }[];
   /** By probability said, in tenths: how many facts, what was said on average, how often it was so. */
-  readonly bands: readonly { readonly from: number; readonly facts: number; readonly said: number; readonly true: number }[];
+  readonly bands: readonly {
+    readonly from: number;
+    readonly facts: number;
+    readonly said: number;
+    readonly true: number;
+  }[];
   /** By number of answers: how many facts, how many settled (any word but "too few answers"), how many of these rightly. */
-  readonly byAnswers: readonly { readonly from: number; readonly to: number; readonly facts: number; readonly settled: number; readonly right: number }[];
+  readonly byAnswers: readonly {
+    readonly from: number;
+    readonly to: number;
+    readonly facts: number;
+    readonly settled: number;
+    readonly right: number;
+  }[];
   readonly brier: number | null;
   readonly calibration: number | null;
   /** Settled but wrong, the surest first. */
@@ -74,7 +85,11 @@ export function review(
     calibration: calibrationError(said),
     errors: settled
       .filter((c) => !isRight(c))
-      .sort((a, b) => Math.abs(b.reading.pAutomatic - 0.5) - Math.abs(a.reading.pAutomatic - 0.5) || (a.reading.fact < b.reading.fact ? -1 : 1))
+      .sort(
+        (a, b) =>
+          Math.abs(b.reading.pAutomatic - 0.5) - Math.abs(a.reading.pAutomatic - 0.5) ||
+          (a.reading.fact < b.reading.fact ? -1 : 1),
+      )
       .slice(0, MOST_ERRORS),
   };
 }

@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './score';
 
-const judgements = fc.array(fc.record({ p: fc.constantFrom(0, 0.1, 0.25, 0.5, 0.8, 1), truth: fc.boolean() }), { minLength: 1, maxLength: 60 });
+const judgements = fc.array(fc.record({ p: fc.constantFrom(0, 0.1, 0.25, 0.5, 0.8, 1), truth: fc.boolean() }), {
+  minLength: 1,
+  maxLength: 60,
+});
 
 describe('scores', () => {
   const sure: Judged01[] = [
@@ -19,7 +22,12 @@ describe('scores', () => {
   });
 
   it('do not exist where there is nothing to score', () => {
-    expect([brier([]), calibrationError([]), auc(sure.slice(0, 1)), balancedAccuracy(sure.slice(0, 1))]).toEqual([null, null, null, null]);
+    expect([brier([]), calibrationError([]), auc(sure.slice(0, 1)), balancedAccuracy(sure.slice(0, 1))]).toEqual([
+      null,
+      null,
+      null,
+      null,
+    ]);
   });
 
   it('the area is the share of pairs in the right order, counted one by one', () => {

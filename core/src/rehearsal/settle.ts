@@ -26,7 +26,13 @@ const FACTS = (['add', 'subtract', 'missing'] as const).flatMap((operation) => f
  * @param most answers after which it gives up
  * @returns answers, and at least `most` when that was not enough
  */
-export function answersUntil(child: SimulatedChild, chosen: Chosen, random: Random, until: number, most: number): number {
+export function answersUntil(
+  child: SimulatedChild,
+  chosen: Chosen,
+  random: Random,
+  until: number,
+  most: number,
+): number {
   const responses: Response[] = [];
   const lastAsked = new Map<string, number>();
   // Any moment will do: only the days between count.
@@ -54,7 +60,9 @@ export function answersUntil(child: SimulatedChild, chosen: Chosen, random: Rand
       flags: [],
     });
   };
-  [...COPIES.map((n) => `match:${n}`), ...COUNTS.map((n) => `count:${n}:scatter`)].forEach((text, i) => ask(text, start + i * 9_000));
+  [...COPIES.map((n) => `match:${n}`), ...COUNTS.map((n) => `count:${n}:scatter`)].forEach((text, i) =>
+    ask(text, start + i * 9_000),
+  );
   const sweep: string[] = [];
   let readings: readonly Reading[] = [];
   for (let day = 0; responses.length < most; day++) {
@@ -63,15 +71,25 @@ export function answersUntil(child: SimulatedChild, chosen: Chosen, random: Rand
     const facts =
       chosen === 'shuffled'
         ? sweep.splice(0, A_SITTING)
-        : proposeFacts({ readings, lastAsked, now, aim: 'judge', count: A_SITTING, without: SHOWN }).map(({ fact }) => fact);
+        : proposeFacts({ readings, lastAsked, now, aim: 'judge', count: A_SITTING, without: SHOWN }).map(
+            ({ fact }) => fact,
+          );
     facts.forEach((text, i) => ask(text, now + i * 9_000));
-    ({ readings } = judgeChild(child.name, responses, CLASS_BEFORE, { settings: DEFAULT_READING_SETTINGS, alsoFacts: FACTS, asOf: now + 3_600_000 }));
+    ({ readings } = judgeChild(child.name, responses, CLASS_BEFORE, {
+      settings: DEFAULT_READING_SETTINGS,
+      alsoFacts: FACTS,
+      asOf: now + 3_600_000,
+    }));
     const p = new Map(readings.map((r) => [r.fact, r.pAutomatic]));
-    const right = FACTS.filter((text) => (p.get(text) ?? 0) >= 0.5 === retrieveShare(child, parseFact(text), TODAY) >= KNOWN).length;
+    const right = FACTS.filter(
+      (text) => (p.get(text) ?? 0) >= 0.5 === retrieveShare(child, parseFact(text), TODAY) >= KNOWN,
+    ).length;
     if (right >= until * FACTS.length) break;
   }
   return responses.length;
 }
 
 /** Seeing is not among the facts within ten that are counted here. */
-const SHOWN: ReadonlySet<string> = new Set(Array.from({ length: 10 }, (_, i) => [`show:${i + 1}:five`, `show:${i + 1}:frame-fives`]).flat());
+const SHOWN: ReadonlySet<string> = new Set(
+  Array.from({ length: 10 }, (_, i) => [`show:${i + 1}:five`, `show:${i + 1}:frame-fives`]).flat(),
+);

@@ -32,7 +32,8 @@ const threeParts: Routine = {
   id: 'three-parts',
   title: 'Three parts',
   group: 'three parts and past ten',
-  about: 'Three parts in all: the two that make ten are found first, or they are added from left to right; every third time one is missing.',
+  about:
+    'Three parts in all: the two that make ten are found first, or they are added from left to right; every third time one is missing.',
   choices: ['three', 'length'],
   asks: (random, wish) =>
     Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
@@ -45,7 +46,15 @@ const threeParts: Routine = {
       if (ten === null) return [total];
       const among = [`${a}+${b}`, `${a}+${c}`, `${b}+${c}`];
       const accepts = [`${ten[0]}+${ten[1]}`, `${ten[1]}+${ten[0]}`];
-      return [put(null, { show: 'sentence', fact }, { say: 'find-ten' }, { want: { by: 'choice', among }, accepts, after: { say: 'thanks' } }), total];
+      return [
+        put(
+          null,
+          { show: 'sentence', fact },
+          { say: 'find-ten' },
+          { want: { by: 'choice', among }, accepts, after: { say: 'thanks' } },
+        ),
+        total,
+      ];
     }).flat(),
 };
 
@@ -68,7 +77,8 @@ const pastTenRoutine: Routine = {
   id: 'past-ten',
   title: 'Past ten by making ten',
   group: 'three parts and past ten',
-  about: 'The number nearer ten is kept, just enough is moved to fill it, then ten and the rest; at last the sentences, both ways round.',
+  about:
+    'The number nearer ten is kept, just enough is moved to fill it, then ten and the rest; at last the sentences, both ways round.',
   choices: ['past', 'length'],
   asks: (random, wish) =>
     pastTen(random, wish, 8).flatMap(([a, b]): Ask[] => {
@@ -80,7 +90,12 @@ const pastTenRoutine: Routine = {
       const full = { show: 'two-frames', first: 10, second: rest, outside } as const;
       const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
       const sentence = (fact: string): Ask =>
-        put(fact, { show: 'sentence', fact }, { say: 'sentence', fact }, { want: number(10 + rest), after: { say: 'thanks' } });
+        put(
+          fact,
+          { show: 'sentence', fact },
+          { say: 'sentence', fact },
+          { want: number(10 + rest), after: { say: 'thanks' } },
+        );
       return [
         put(
           `more:${a}:${b}`,
@@ -99,7 +114,10 @@ const pastTenRoutine: Routine = {
           { say: 'move-enough' },
           {
             aid: 'picture',
-            want: { by: 'board', plan: { layout: 'frame-fives', frames: 2, start: [near, far], moves: true, byRule: false } },
+            want: {
+              by: 'board',
+              plan: { layout: 'frame-fives', frames: 2, start: [near, far], moves: true, byRule: false },
+            },
             after: { say: 'thanks' },
           },
         ),
@@ -120,10 +138,16 @@ const hidesTen: Routine = {
   choices: ['length'],
   asks: (random, wish) =>
     Array.from({ length: wish.shows }, (_, i): Ask => {
-      const hiding = i % 2 === 0 ? withTen(random).parts.join('+') : pick(random, ['8+5', '7+6', '9+4', '6+8', '5+7', '9+6']);
+      const hiding =
+        i % 2 === 0 ? withTen(random).parts.join('+') : pick(random, ['8+5', '7+6', '9+4', '6+8', '5+7', '9+6']);
       const others = i % 2 === 0 ? ['2+4+3', '1+6+2', '5+1+3', '4+4+1'] : ['4+5', '3+6', '2+7', '6+2'];
       const lines = shuffled(random, [hiding, ...shuffled(random, others).slice(0, 2)]);
-      return put(`hides:${lines.join(':')}`, { show: 'sentences', lines }, { say: 'hides-ten' }, { want: { by: 'choice', among: lines } });
+      return put(
+        `hides:${lines.join(':')}`,
+        { show: 'sentences', lines },
+        { say: 'hides-ten' },
+        { want: { by: 'choice', among: lines } },
+      );
     }),
 };
 

@@ -54,6 +54,7 @@ export function slipOf(layout: FrameLayout, frame: Board): Slip | null {
   const filled = frame.filter(Boolean).length;
   if (frame.slice(0, filled).every(Boolean)) return null;
   const [firstRow, secondRow] = [frame.slice(0, 5), frame.slice(5)];
-  if (layout === 'frame-fives' && secondRow.some(Boolean) && !firstRow.every(Boolean) && frame[0]) return 'second-row-too-soon';
+  if (layout === 'frame-fives' && secondRow.some(Boolean) && !firstRow.every(Boolean) && frame[0])
+    return 'second-row-too-soon';
   return frame[0] ? 'with-gaps' : 'start-elsewhere';
 }

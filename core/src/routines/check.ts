@@ -58,7 +58,8 @@ export function checkState(claim: number, soFar: readonly Answered[], times: Rou
   const failed = Math.min(MOST + 1, ...tried.filter(([, { no }]) => no >= FAILED).map(([n]) => n));
   const passed = Math.max(LEAST - 1, ...tried.filter(([n, { yes }]) => n < failed && yes >= needed(n)).map(([n]) => n));
   if (failed - passed <= 1 || soFar.length >= MOST_ASKED) return { known: passed, next: null };
-  if (passed >= LEAST && failed > MOST) return { known: passed, next: Math.min(MOST, passed + (passed <= claim ? 1 : 2)) };
+  if (passed >= LEAST && failed > MOST)
+    return { known: passed, next: Math.min(MOST, passed + (passed <= claim ? 1 : 2)) };
   if (failed <= MOST && passed < LEAST) return { known: passed, next: Math.max(LEAST, failed - 2) };
   const between = failed > MOST ? Math.min(MOST, Math.max(LEAST, claim)) : Math.floor((passed + failed) / 2);
   return { known: passed, next: between };
@@ -78,7 +79,9 @@ function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): As
   const asked = soFar.map((a) => a.ask.fact);
   const last = asked[asked.length - 1];
   const times = (part: number): number => asked.filter((fact) => fact === `bond:${whole}:${part}`).length;
-  const parts = shuffled(random, partsOf(whole)).filter((part, _, all) => all.length === 1 || `bond:${whole}:${part}` !== last);
+  const parts = shuffled(random, partsOf(whole)).filter(
+    (part, _, all) => all.length === 1 || `bond:${whole}:${part}` !== last,
+  );
   const part = parts.reduce((best, one) => (times(one) < times(best) ? one : best));
   return put(`bond:${whole}:${part}`, { show: 'part-whole', whole, first: part, second: null }, { say: 'find-part' });
 }

@@ -4,10 +4,16 @@ import type { RoutineWish } from './routine';
 import type { Pair } from './ways';
 
 /** The items over and over, in their order. */
-const inOrder = <T>(items: readonly T[], length: number): T[] => Array.from({ length }, (_, i) => items[i % items.length]!);
+const inOrder = <T>(items: readonly T[], length: number): T[] =>
+  Array.from({ length }, (_, i) => items[i % items.length]!);
 
 /** Numbers from one, or nothing, to `most`: mixed, each as often as any other; or rising. */
-export function numbersTo(random: Random, most: number, { zeroToo, shows, options }: RoutineWish, perNumber = 1): number[] {
+export function numbersTo(
+  random: Random,
+  most: number,
+  { zeroToo, shows, options }: RoutineWish,
+  perNumber = 1,
+): number[] {
   const from = zeroToo ? 0 : 1;
   const numbers = Array.from({ length: most + 1 - from }, (_, i) => i + from);
   const length = Math.ceil(shows / perNumber);
@@ -24,7 +30,8 @@ export function pairs(
   const all: Pair[] = [];
   const least = zeroToo ? 0 : 1;
   for (let whole = wholeFrom; whole <= wholeTo; whole++) {
-    for (let first = least; first <= whole - least; first++) if (fits([first, whole - first])) all.push([first, whole - first]);
+    for (let first = least; first <= whole - least; first++)
+      if (fits([first, whole - first])) all.push([first, whole - first]);
   }
   if (all.length === 0) all.push([1, 1]);
   if (options.order === 'rising') return inOrder(all, shows);
@@ -45,4 +52,5 @@ export const first = ([a]: Pair): number => a;
 export const second = ([, b]: Pair): number => b;
 
 /** One whole of those asked for. */
-export const oneWhole = (random: Random, { wholeFrom, wholeTo }: RoutineWish): number => wholeFrom + Math.floor(random() * (wholeTo - wholeFrom + 1));
+export const oneWhole = (random: Random, { wholeFrom, wholeTo }: RoutineWish): number =>
+  wholeFrom + Math.floor(random() * (wholeTo - wholeFrom + 1));

@@ -8,12 +8,21 @@ import { CARDS } from './tens';
 /** The frame in two kinds that stands below a sentence when a picture helps: the parts of a sum, or what stays and what goes. */
 function helped(wish: RoutineWish, fact: string, [a, b]: Pair, aid: 'picture' | 'none' | 'objects'): Ask {
   const over =
-    aid === 'picture' ? ({ show: 'two-part', first: a, second: b, direction: wish.options.direction, counters: countersOf(wish) } as const) : undefined;
+    aid === 'picture'
+      ? ({
+          show: 'two-part',
+          first: a,
+          second: b,
+          direction: wish.options.direction,
+          counters: countersOf(wish),
+        } as const)
+      : undefined;
   return put(fact, { show: 'sentence', fact, ...(over ? { over } : {}) }, { say: 'sentence', fact }, { aid });
 }
 
 /** A fact as the wish has it: in symbols, over a picture, or with objects in hand. */
-const asWished = (wish: RoutineWish, fact: string, pair: Pair): Ask => helped(wish, fact, pair, wish.options.help === 'symbols' ? 'none' : wish.options.help);
+const asWished = (wish: RoutineWish, fact: string, pair: Pair): Ask =>
+  helped(wish, fact, pair, wish.options.help === 'symbols' ? 'none' : wish.options.help);
 
 const FACT_CHOICES = ['wholes', 'help', 'length', 'order', 'zero'] as const;
 
@@ -32,7 +41,8 @@ const doubles: Routine = {
   group: 'facts',
   about: 'The same number twice.',
   choices: FACT_CHOICES,
-  asks: (random, wish) => pairs(random, wish, sum, ([a, b]) => a === b).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
+  asks: (random, wish) =>
+    pairs(random, wish, sum, ([a, b]) => a === b).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
 };
 
 const takeAway: Routine = {
@@ -41,11 +51,19 @@ const takeAway: Routine = {
   group: 'facts',
   about: 'Take-away, mixed. Best once the sums are safe.',
   choices: FACT_CHOICES,
-  asks: (random, wish) => pairs(random, wish, second).map(([a, b]) => asWished(wish, factText('subtract', a + b, a), [b, a])),
+  asks: (random, wish) =>
+    pairs(random, wish, second).map(([a, b]) => asWished(wish, factText('subtract', a + b, a), [b, a])),
 };
 
 /** Where the gap can stand: the last part first, then anywhere, with the total on either side. */
-const gapTexts = ([a, b]: Pair): string[] => [`${a}+?=${a + b}`, `?+${a}=${a + b}`, `${a + b}=${a}+?`, `${a + b}=?+${a}`, `${a + b}-?=${a}`, `?-${a}=${b}`];
+const gapTexts = ([a, b]: Pair): string[] => [
+  `${a}+?=${a + b}`,
+  `?+${a}=${a + b}`,
+  `${a + b}=${a}+?`,
+  `${a + b}=?+${a}`,
+  `${a + b}-?=${a}`,
+  `?-${a}=${b}`,
+];
 
 const missingPart: Routine = {
   id: 'missing-part',
@@ -53,7 +71,10 @@ const missingPart: Routine = {
   group: 'facts',
   about: 'The gap at the end, or anywhere in the sentence with the total on either side.',
   choices: [...FACT_CHOICES, 'gap'],
-  asks: (random, wish) => pairs(random, wish, second).map((pair, i) => asWished(wish, gapTexts(pair)[wish.options.gap === 'last' ? 0 : i % 6]!, pair)),
+  asks: (random, wish) =>
+    pairs(random, wish, second).map((pair, i) =>
+      asWished(wish, gapTexts(pair)[wish.options.gap === 'last' ? 0 : i % 6]!, pair),
+    ),
 };
 
 /** a + b, b + a, c − a, c − b: asked together, recorded separately. */
@@ -93,7 +114,8 @@ const goingAway: Routine = {
   id: 'crossed-off',
   title: 'Some go away',
   group: 'facts',
-  about: 'Counters on the frame are crossed off, moved out, or go by the row; how many are left? The picture stays in view, so this is practice, not proof.',
+  about:
+    'Counters on the frame are crossed off, moved out, or go by the row; how many are left? The picture stays in view, so this is practice, not proof.',
   choices: ['wholes', 'away', 'direction', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const { away, direction } = wish.options;
@@ -103,7 +125,14 @@ const goingAway: Routine = {
       : pairs(random, { ...wish, zeroToo: false }, second);
     return drawn.map(([gone, left]) => {
       const show = away === 'moved' ? ('moved-out' as const) : ('crossed-off' as const);
-      const picture = { show, count: gone + left, gone, direction, counters: countersOf(wish), ...(row ? { firstRow: true } : {}) };
+      const picture = {
+        show,
+        count: gone + left,
+        gone,
+        direction,
+        counters: countersOf(wish),
+        ...(row ? { firstRow: true } : {}),
+      };
       return put(factText('subtract', gone + left, gone), picture, { say: 'left' }, { aid: 'picture' });
     });
   },
@@ -128,4 +157,14 @@ const story: Routine = {
     ]),
 };
 
-export const FACT_ROUTINES: readonly Routine[] = [...CARDS, story, cards, sums, doubles, goingAway, takeAway, missingPart, family];
+export const FACT_ROUTINES: readonly Routine[] = [
+  ...CARDS,
+  story,
+  cards,
+  sums,
+  doubles,
+  goingAway,
+  takeAway,
+  missingPart,
+  family,
+];

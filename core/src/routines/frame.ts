@@ -9,13 +9,27 @@ const framed = ({ layout }: RoutineWish): Framed => (layout === 'five' ? 'five' 
 const sizeOf = (layout: Framed): 5 | 10 => (layout === 'five' ? 5 : 10);
 
 const NOTHING: Picture = { show: 'nothing' };
-export const boardOf = (layout: BoardPlan['layout'], byRule = true): BoardPlan => ({ layout, frames: 1, start: [0], moves: false, byRule });
+export const boardOf = (layout: BoardPlan['layout'], byRule = true): BoardPlan => ({
+  layout,
+  frames: 1,
+  start: [0],
+  moves: false,
+  byRule,
+});
 
 /** A number built on the frame by its rule: the numeral is heard, not seen. */
 function build(wish: RoutineWish, n: number): Ask {
   const layout = framed(wish);
-  const prompt = n === 0 ? ({ say: 'fill-empty' } as const) : n === sizeOf(layout) ? ({ say: 'fill-full' } as const) : ({ say: 'fill', n } as const);
-  return put(`match:${n}`, NOTHING, prompt, { want: { by: 'board', plan: boardOf(layout) }, after: { say: 'follow-up', n } });
+  const prompt =
+    n === 0
+      ? ({ say: 'fill-empty' } as const)
+      : n === sizeOf(layout)
+        ? ({ say: 'fill-full' } as const)
+        : ({ say: 'fill', n } as const);
+  return put(`match:${n}`, NOTHING, prompt, {
+    want: { by: 'board', plan: boardOf(layout) },
+    after: { say: 'follow-up', n },
+  });
 }
 
 const frameOf = (wish: RoutineWish, count: number): Picture => ({
@@ -32,16 +46,27 @@ const learnFrame: Routine = {
   untimed: true,
   title: 'Learn the frame',
   group: 'learn the frame',
-  about: 'How many boxes, where the first counter goes, how a row is filled before the next, empty and full. Not to be rushed.',
+  about:
+    'How many boxes, where the first counter goes, how a row is filled before the next, empty and full. Not to be rushed.',
   choices: ['layout', 'direction', 'startBox', 'counters'],
   asks: (random, wish) => {
     const size = sizeOf(framed(wish));
     const small = pick(random, [2, 4]);
     return [
       put(null, frameOf(wish, 0), { say: 'boxes' }, { accepts: [String(size)], after: { say: 'thanks' } }),
-      put(null, NOTHING, { say: 'start-box' }, { want: { by: 'board', plan: boardOf(framed(wish)) }, accepts: ['1'], after: { say: 'thanks' } }),
+      put(
+        null,
+        NOTHING,
+        { say: 'start-box' },
+        { want: { by: 'board', plan: boardOf(framed(wish)) }, accepts: ['1'], after: { say: 'thanks' } },
+      ),
       ...(size === 5 ? [small] : [small, 5, pick(random, [6, 7, 8])]).map((n) => build(wish, n)),
-      put(null, NOTHING, { say: 'anywhere', n: 3 }, { want: { by: 'board', plan: boardOf(framed(wish), false) }, accepts: ['3'], after: { say: 'thanks' } }),
+      put(
+        null,
+        NOTHING,
+        { say: 'anywhere', n: 3 },
+        { want: { by: 'board', plan: boardOf(framed(wish), false) }, accepts: ['3'], after: { say: 'thanks' } },
+      ),
       build(wish, 3),
       build(wish, 0),
       build(wish, size),
@@ -56,7 +81,12 @@ const WRONG_BY = [-2, -1, 1, 2];
 function askMe(random: Random, fact: string, answer: number): Ask {
   const wrong = WRONG_BY.map((by) => answer + by).filter((n) => n >= 0 && n <= 10);
   const claim = random() < 0.5 ? answer : pick(random, wrong);
-  return put(`check:${fact}=${claim}`, NOTHING, { say: 'ask-me', fact, claim }, { want: { by: 'choice', among: ['yes', 'no'] } });
+  return put(
+    `check:${fact}=${claim}`,
+    NOTHING,
+    { say: 'ask-me', fact, claim },
+    { want: { by: 'choice', among: ['yes', 'no'] } },
+  );
 }
 
 /** A number is named → the frame is filled by the rule → to five, to ten → the whole fact → the child asks the adult. */
@@ -65,7 +95,8 @@ const makeIt: Routine = {
   untimed: true,
   title: 'Make it, then ask me',
   group: 'learn the frame',
-  about: 'The child fills the frame, says how many more to five or ten and the whole fact; then it asks you, and judges whether your answer is right.',
+  about:
+    'The child fills the frame, says how many more to five or ten and the whole fact; then it asks you, and judges whether your answer is right.',
   choices: ['layout', 'direction', 'startBox', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const layout = framed(wish);
@@ -76,7 +107,12 @@ const makeIt: Routine = {
       const whole = `${n}+${goal - n}`;
       return [
         build(wish, n),
-        put(`${n}+?=${goal}`, picture, { say: 'how-many-more', to: goal }, { aid: 'picture', after: { say: 'thanks' } }),
+        put(
+          `${n}+?=${goal}`,
+          picture,
+          { say: 'how-many-more', to: goal },
+          { aid: 'picture', after: { say: 'thanks' } },
+        ),
         put(whole, picture, { say: 'whole-sentence', fact: whole }, { aid: 'picture', after: { say: 'thanks' } }),
         askMe(random, `${n}+?=${goal}`, goal - n),
       ];
@@ -95,7 +131,12 @@ const objectsToNumeral: Routine = {
   objects: true,
   asks: (random, wish) =>
     numbersTo(random, 10, wish).map((n) =>
-      put(`match:${n}`, { show: 'numeral', n }, { say: 'match-objects' }, { aid: 'objects', after: { say: 'how-known' } }),
+      put(
+        `match:${n}`,
+        { show: 'numeral', n },
+        { say: 'match-objects' },
+        { aid: 'objects', after: { say: 'how-known' } },
+      ),
     ),
 };
 

@@ -12,7 +12,16 @@ import { SEEING } from './seeing';
 import { TENS } from './tens';
 
 /** Every routine, in the order in which children usually meet them. */
-export const ROUTINES: readonly Routine[] = [...FRAME_ROUTINES, ...SEEING, ...TENS, ...PAIR_ROUTINES, ...FACT_ROUTINES, ...BEYOND, planned, ...CHECKS];
+export const ROUTINES: readonly Routine[] = [
+  ...FRAME_ROUTINES,
+  ...SEEING,
+  ...TENS,
+  ...PAIR_ROUTINES,
+  ...FACT_ROUTINES,
+  ...BEYOND,
+  planned,
+  ...CHECKS,
+];
 
 /** @throws RangeError for an id that is none */
 export function routineOf(id: string): Routine {
@@ -35,8 +44,15 @@ function warmUpAsks(random: Random, warmUp: WarmUp): Ask[] {
   const more = { after: { say: 'thanks' }, warmUp: true } as const;
   if (warmUp === 'none') return [];
   if (warmUp === 'copies')
-    return drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) => put(`match:${n}`, { show: 'numeral', n }, { say: 'copy' }, more));
+    return drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) =>
+      put(`match:${n}`, { show: 'numeral', n }, { say: 'copy' }, more),
+    );
   return drawNumbers(random, SETS, WARM_UPS).map((count, i) =>
-    put(`count:${count}:scatter`, { show: 'scatter', count, seed: Math.floor(random() * 1e6) + i }, { say: 'count' }, more),
+    put(
+      `count:${count}:scatter`,
+      { show: 'scatter', count, seed: Math.floor(random() * 1e6) + i },
+      { say: 'count' },
+      more,
+    ),
   );
 }

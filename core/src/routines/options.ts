@@ -88,6 +88,9 @@ export type Options = { readonly [O in OptionName]: keyof (typeof OPTIONS)[O]['v
 export const OPTION_NAMES = Object.keys(OPTIONS) as OptionName[];
 
 /** The values of an option, the usual one first. */
-export const valuesOf = <O extends OptionName>(name: O): Options[O][] => Object.keys(OPTIONS[name].values) as Options[O][];
+export const valuesOf = <O extends OptionName>(name: O): Options[O][] =>
+  Object.keys(OPTIONS[name].values) as Options[O][];
 
-export const USUAL_OPTIONS = Object.fromEntries(OPTION_NAMES.map((name) => [name, valuesOf(name)[0]])) as unknown as Options;
+export const USUAL_OPTIONS = Object.fromEntries(
+  OPTION_NAMES.map((name) => [name, valuesOf(name)[0]]),
+) as unknown as Options;

@@ -10,12 +10,18 @@ const oneCut: Routine = {
   untimed: true,
   title: 'One cut',
   group: 'pairs',
-  about: 'A row is counted, then cut once, and the two parts are told; put together again, another cut. A cut makes no empty part.',
+  about:
+    'A row is counted, then cut once, and the two parts are told; put together again, another cut. A cut makes no empty part.',
   choices: ['wholes', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
     return [
-      put(`show:${whole}:line`, { show: 'row', count: whole, cuts: [], counters: countersOf(wish) }, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+      put(
+        `show:${whole}:line`,
+        { show: 'row', count: whole, cuts: [], counters: countersOf(wish) },
+        { say: 'how-many-now' },
+        { after: { say: 'thanks' } },
+      ),
       cutAsk(wish, whole, []),
     ];
   },
@@ -28,7 +34,14 @@ const oneCut: Routine = {
     const at = cuts[cuts.length - 1]!;
     if (last.ask.want.by === 'cut') {
       const picture = { show: 'row', count: want.count, cuts: [at], counters: countersOf(wish) } as const;
-      return [put(`bond:${want.count}:${at}`, picture, { say: 'other-side', first: at }, { aid: 'picture', after: { say: 'thanks' } })];
+      return [
+        put(
+          `bond:${want.count}:${at}`,
+          picture,
+          { say: 'other-side', first: at },
+          { aid: 'picture', after: { say: 'thanks' } },
+        ),
+      ];
     }
     return cuts.length < Math.min(wish.shows, want.count - 1) ? [cutAsk(wish, want.count, cuts)] : [];
   },
@@ -52,8 +65,17 @@ const stick: Routine = {
   objects: true,
   asks: (random, wish) =>
     pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 2) }, sum).flatMap(([a, b]): Ask[] => [
-      put(`${a}+${b}`, { show: 'stick', first: a, second: b, hidden: false }, { say: 'in-all' }, { aid: 'picture', after: { say: 'thanks' } }),
-      put(`bond:${a + b}:${a}`, { show: 'stick', first: a, second: b, hidden: true }, { say: 'hidden-part', whole: a + b }),
+      put(
+        `${a}+${b}`,
+        { show: 'stick', first: a, second: b, hidden: false },
+        { say: 'in-all' },
+        { aid: 'picture', after: { say: 'thanks' } },
+      ),
+      put(
+        `bond:${a + b}:${a}`,
+        { show: 'stick', first: a, second: b, hidden: true },
+        { say: 'hidden-part', whole: a + b },
+      ),
     ]),
 };
 
@@ -63,13 +85,19 @@ const movingCounters: Routine = {
   untimed: true,
   title: 'One moves across',
   group: 'pairs',
-  about: 'All on one tray; one after another moves to the other, and the whole stays the same. Nothing on a tray is a part too.',
+  about:
+    'All on one tray; one after another moves to the other, and the whole stays the same. Nothing on a tray is a part too.',
   choices: ['wholes', 'counters', 'length'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
     return Array.from({ length: whole + 1 }, (_, second) => {
       const picture = { show: 'trays', first: whole - second, second, counters: countersOf(wish) } as const;
-      return put(`bond:${whole}:${whole - second}`, picture, { say: 'moved-one', whole }, { aid: 'picture', after: { say: 'thanks' } });
+      return put(
+        `bond:${whole}:${whole - second}`,
+        picture,
+        { say: 'moved-one', whole },
+        { aid: 'picture', after: { say: 'thanks' } },
+      );
     });
   },
 };
@@ -83,11 +111,27 @@ const dominoes: Routine = {
   choices: ['wholes', 'length', 'order', 'zero'],
   objects: true,
   asks: (random, wish) =>
-    pairs(random, { ...wish, shows: Math.ceil(wish.shows / 3) }, sum, ([a, b]) => a <= 9 && b <= 9).flatMap(([a, b]): Ask[] => [
-      put(`${a}+${b}`, { show: 'halves', first: a, second: b, covered: false }, { say: 'in-all' }, { aid: 'picture', after: { say: 'thanks' } }),
-      put(`${b}+${a}`, { show: 'halves', first: b, second: a, covered: false }, { say: 'turned' }, { aid: 'picture', after: { say: 'thanks' } }),
-      put(`bond:${a + b}:${a}`, { show: 'halves', first: a, second: b, covered: true }, { say: 'hidden-part', whole: a + b }),
-    ]),
+    pairs(random, { ...wish, shows: Math.ceil(wish.shows / 3) }, sum, ([a, b]) => a <= 9 && b <= 9).flatMap(
+      ([a, b]): Ask[] => [
+        put(
+          `${a}+${b}`,
+          { show: 'halves', first: a, second: b, covered: false },
+          { say: 'in-all' },
+          { aid: 'picture', after: { say: 'thanks' } },
+        ),
+        put(
+          `${b}+${a}`,
+          { show: 'halves', first: b, second: a, covered: false },
+          { say: 'turned' },
+          { aid: 'picture', after: { say: 'thanks' } },
+        ),
+        put(
+          `bond:${a + b}:${a}`,
+          { show: 'halves', first: a, second: b, covered: true },
+          { say: 'hidden-part', whole: a + b },
+        ),
+      ],
+    ),
 };
 
 const partWhole: Routine = {
@@ -100,7 +144,8 @@ const partWhole: Routine = {
     pairs(random, wish, first).map(([a, b], i): Ask => {
       const whole = a + b;
       const turn = wish.options.parts === 'whole' ? 0 : wish.options.parts === 'part' ? 1 + (i % 2) : i % 3;
-      if (turn === 0) return put(`${a}+${b}`, { show: 'part-whole', whole: null, first: a, second: b }, { say: 'find-whole' });
+      if (turn === 0)
+        return put(`${a}+${b}`, { show: 'part-whole', whole: null, first: a, second: b }, { say: 'find-whole' });
       const picture = turn === 1 ? { whole, first: b, second: null } : { whole, first: null, second: b };
       return put(`bond:${whole}:${b}`, { show: 'part-whole', ...picture }, { say: 'find-part' });
     }),
@@ -111,7 +156,8 @@ const chance: Routine = {
   id: 'chance',
   title: 'A die picks',
   group: 'pairs',
-  about: 'A die gives the first part, the child says the other. A die shuts pairs out: for measuring, take a balanced draw.',
+  about:
+    'A die gives the first part, the child says the other. A die shuts pairs out: for measuring, take a balanced draw.',
   choices: ['wholes', 'length'],
   objects: true,
   asks: (random, wish) => {
@@ -119,7 +165,12 @@ const chance: Routine = {
     const shut = outOfReach(whole);
     const faces = Array.from({ length: whole + 1 }, (_, n) => n).filter((n) => !shut.includes(n));
     return drawNumbers(random, faces, wish.shows).map((face) =>
-      put(`bond:${whole}:${face}`, { show: 'die', face, whole }, { say: 'die', whole }, { note: { say: 'die-shuts-out', whole } }),
+      put(
+        `bond:${whole}:${face}`,
+        { show: 'die', face, whole },
+        { say: 'die', whole },
+        { note: { say: 'die-shuts-out', whole } },
+      ),
     );
   },
 };
@@ -130,7 +181,8 @@ const allTheWays: Routine = {
   untimed: true,
   title: 'All the ways',
   group: 'pairs',
-  about: 'Every way to make one number: found, told twice and left are kept apart; stop half way and ask whether that is all.',
+  about:
+    'Every way to make one number: found, told twice and left are kept apart; stop half way and ask whether that is all.',
   choices: ['wholes', 'rule', 'ways'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
@@ -156,14 +208,19 @@ const allTheWays: Routine = {
     const { found, repeated, left } = sortWays(whole, rule, offeredIn(soFar));
     const all = waysOf(whole, rule);
     // Three times as many offers as there are ways: then enough has been tried.
-    if (left.length === 0 || soFar.length >= 3 * all.length) return [talk({ show: 'ways', whole, ways: all }, { say: 'ways-done', whole })];
+    if (left.length === 0 || soFar.length >= 3 * all.length)
+      return [talk({ show: 'ways', whole, ways: all }, { say: 'ways-done', whole })];
     const next = wayAsk(wish, whole, soFar);
     if (found.length !== Math.ceil(all.length / 2) || said('ways-so-far')) return [next];
-    return [talk(next.picture, { say: 'ways-so-far', found: found.length, repeated: repeated.length, left: left.length }), next];
+    return [
+      talk(next.picture, { say: 'ways-so-far', found: found.length, repeated: repeated.length, left: left.length }),
+      next,
+    ];
   },
 };
 
-const offeredIn = (soFar: readonly Answered[]): Pair[] => soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
+const offeredIn = (soFar: readonly Answered[]): Pair[] =>
+  soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
 
 /** The next way: any that is left, or in order the next one. */
 function wayAsk({ options }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
@@ -174,8 +231,22 @@ function wayAsk({ options }: RoutineWish, whole: number, soFar: readonly Answere
     `ways:${whole}`,
     { show: 'ways', whole, ways: [...found, ...open.map(() => null)] },
     { say: inOrder && soFar.length > 0 ? 'next-way' : 'a-way', whole },
-    { want: { by: 'pair' }, accepts: pairTexts(open, options.rule), after: { say: 'thanks' }, note: { say: 'ways-totals', whole } },
+    {
+      want: { by: 'pair' },
+      accepts: pairTexts(open, options.rule),
+      after: { say: 'thanks' },
+      note: { say: 'ways-totals', whole },
+    },
   );
 }
 
-export const PAIR_ROUTINES: readonly Routine[] = [oneCut, stick, movingCounters, dominoes, partWhole, foldedFingers, chance, allTheWays];
+export const PAIR_ROUTINES: readonly Routine[] = [
+  oneCut,
+  stick,
+  movingCounters,
+  dominoes,
+  partWhole,
+  foldedFingers,
+  chance,
+  allTheWays,
+];

@@ -2,7 +2,16 @@ import { factInPrint, isNumberFact, parseFact } from '../facts/fact';
 import { isFact } from '../facts/question';
 import { below, beside, drawCounter, toSvg, type Counters, type Drawn } from '../layouts/drawn';
 import { frame, type Direction, type FrameLayout } from '../layouts/frame';
-import { drawCover, drawCrossedOff, drawDots, drawGroups, drawMovedOut, drawRow, drawStick, drawTrays } from '../layouts/framesDrawn';
+import {
+  drawCover,
+  drawCrossedOff,
+  drawDots,
+  drawGroups,
+  drawMovedOut,
+  drawRow,
+  drawStick,
+  drawTrays,
+} from '../layouts/framesDrawn';
 import { scatter } from '../layouts/scatter';
 import { drawDie, drawDomino, drawSpots, type SpotLayout } from '../layouts/spotsDrawn';
 import { drawNumeral, drawPartWhole, drawSymbols, drawWays } from '../layouts/symbolsDrawn';
@@ -29,7 +38,13 @@ export type Picture =
       readonly counters?: Counters;
       readonly firstRow?: boolean;
     }
-  | { readonly show: 'two-part'; readonly first: number; readonly second: number; readonly direction: Direction; readonly counters?: Counters }
+  | {
+      readonly show: 'two-part';
+      readonly first: number;
+      readonly second: number;
+      readonly direction: Direction;
+      readonly counters?: Counters;
+    }
   | { readonly show: 'two-frames'; readonly first: number; readonly second: number; readonly outside: boolean }
   | { readonly show: 'spots'; readonly layout: SpotLayout; readonly count: number }
   | { readonly show: 'scatter'; readonly count: number; readonly seed: number }
@@ -44,7 +59,12 @@ export type Picture =
   | { readonly show: 'numeral'; readonly n: number }
   | { readonly show: 'sentence'; readonly fact: string; readonly over?: Picture }
   | { readonly show: 'sentences'; readonly lines: readonly string[] }
-  | { readonly show: 'part-whole'; readonly whole: number | null; readonly first: number | null; readonly second: number | null };
+  | {
+      readonly show: 'part-whole';
+      readonly whole: number | null;
+      readonly first: number | null;
+      readonly second: number | null;
+    };
 
 /** Names give nothing away: the child may hear them read. */
 const NAMES: Record<Picture['show'], string> = {
@@ -92,14 +112,22 @@ function draw(picture: Picture): Drawn {
     case 'frame':
       return mixed(picture.layout, picture.count, picture.direction, picture.open, picture.counters);
     case 'crossed-off':
-      return drawCrossedOff(frame('frame-fives', picture.count, picture.direction), picture.gone, picture.firstRow, picture.counters);
+      return drawCrossedOff(
+        frame('frame-fives', picture.count, picture.direction),
+        picture.gone,
+        picture.firstRow,
+        picture.counters,
+      );
     case 'moved-out':
       return drawMovedOut(picture.count, picture.gone, picture.direction, picture.counters);
     case 'two-part':
       return mixed('frame-fives', picture.first + picture.second, picture.direction, picture.first, picture.counters);
     case 'two-frames': {
       const second = frame('frame-fives', picture.second, 'rows');
-      return beside([mixed('frame-fives', picture.first, 'rows'), drawDots(picture.outside ? { ...second, boxes: [] } : second, 0)], 0.8);
+      return beside(
+        [mixed('frame-fives', picture.first, 'rows'), drawDots(picture.outside ? { ...second, boxes: [] } : second, 0)],
+        0.8,
+      );
     }
     case 'spots':
       return drawSpots(picture.layout, picture.count);

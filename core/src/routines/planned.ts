@@ -7,8 +7,14 @@ import { seenPicture } from './seeing';
 /** A fact as it is put when nothing else is said: a quantity is flashed, a pair stands in its picture, the rest in symbols. */
 function askFor(random: Random, fact: string, wish: RoutineWish): Ask {
   const read = parseFact(fact);
-  if (!isNumberFact(read)) return put(fact, seenPicture(wish, read.answer, random, read.layout!), { say: 'how-many-seen' }, { flash: true });
-  if (read.kind === 'bond') return put(fact, { show: 'part-whole', whole: read.whole, first: read.parts[0], second: null }, { say: 'find-part' });
+  if (!isNumberFact(read))
+    return put(fact, seenPicture(wish, read.answer, random, read.layout!), { say: 'how-many-seen' }, { flash: true });
+  if (read.kind === 'bond')
+    return put(
+      fact,
+      { show: 'part-whole', whole: read.whole, first: read.parts[0], second: null },
+      { say: 'find-part' },
+    );
   return put(fact, { show: 'sentence', fact }, { say: 'sentence', fact });
 }
 
@@ -17,8 +23,11 @@ export const planned: Routine = {
   id: 'planned',
   title: 'As planned',
   group: 'check and close',
-  about: 'Each child is asked what its plan proposes: something sure first, new and known mixed. A child without a plan is asked sums.',
+  about:
+    'Each child is asked what its plan proposes: something sure first, new and known mixed. A child without a plan is asked sums.',
   choices: ['exposure', 'direction', 'wholes', 'length'],
   asks: (random, wish) =>
-    (wish.facts.length > 0 ? wish.facts : pairs(random, wish, sum).map(([a, b]) => `${a}+${b}`)).map((fact) => askFor(random, fact, wish)),
+    (wish.facts.length > 0 ? wish.facts : pairs(random, wish, sum).map(([a, b]) => `${a}+${b}`)).map((fact) =>
+      askFor(random, fact, wish),
+    ),
 };

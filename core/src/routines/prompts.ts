@@ -57,7 +57,19 @@ export type Prompt =
   | { readonly say: 'follow-up' | 'fill' | 'anywhere' | 'and-one-more'; readonly n: number }
   | { readonly say: 'count-in'; readonly of: 2 | 5 }
   | { readonly say: 'other-side'; readonly first: number }
-  | { readonly say: 'hidden-part' | 'moved-one' | 'die' | 'a-way' | 'next-way' | 'withheld-way' | 'ways-done' | 'recap' | 'tell-one'; readonly whole: number }
+  | {
+      readonly say:
+        | 'hidden-part'
+        | 'moved-one'
+        | 'die'
+        | 'a-way'
+        | 'next-way'
+        | 'withheld-way'
+        | 'ways-done'
+        | 'recap'
+        | 'tell-one';
+      readonly whole: number;
+    }
   | { readonly say: 'ways-so-far'; readonly found: number; readonly repeated: number; readonly left: number }
   | { readonly say: 'ways-totals' | 'die-shuts-out'; readonly whole: number }
   | { readonly say: 'three-parts'; readonly parts: readonly number[] }

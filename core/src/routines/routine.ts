@@ -61,7 +61,8 @@ export const put = (fact: string | null, picture: Picture, prompt: Prompt, more:
 });
 
 /** Something said and shown that wants no answer. */
-export const talk = (picture: Picture, prompt: Prompt): Ask => put(null, picture, prompt, { want: { by: 'talk' }, after: { say: 'thanks' } });
+export const talk = (picture: Picture, prompt: Prompt): Ask =>
+  put(null, picture, prompt, { want: { by: 'talk' }, after: { say: 'thanks' } });
 
 /** Whether an answer is right. What has no right answer, such as where to cut, is never wrong. */
 export function isRight(ask: Ask, given: string): boolean {
@@ -116,7 +117,15 @@ export interface RoutineWish {
 export const countersOf = (wish: RoutineWish): Counters => (wish.options.counters === 'things' ? wish.things : 'dots');
 
 export type Choice = 'layout' | 'exposure' | 'zero' | 'wholes' | 'length' | OptionName;
-export const ROUTINE_GROUPS = ['learn the frame', 'seeing', 'the frame and ten', 'pairs', 'facts', 'three parts and past ten', 'check and close'] as const;
+export const ROUTINE_GROUPS = [
+  'learn the frame',
+  'seeing',
+  'the frame and ten',
+  'pairs',
+  'facts',
+  'three parts and past ten',
+  'check and close',
+] as const;
 export type RoutineGroup = (typeof ROUTINE_GROUPS)[number];
 
 /** A routine of the carpet: what it is called, what can be set, and the questions it puts, in the order in which practitioners put them. */
@@ -140,7 +149,9 @@ export interface Routine {
 /** The options as a routine uses them: what it does not offer is as usual, whatever was chosen for another. */
 export const optionsFor = (routine: Routine, options: Options): Options => ({
   ...USUAL_OPTIONS,
-  ...Object.fromEntries(OPTION_NAMES.filter((name) => routine.choices.includes(name)).map((name) => [name, options[name]])),
+  ...Object.fromEntries(
+    OPTION_NAMES.filter((name) => routine.choices.includes(name)).map((name) => [name, options[name]]),
+  ),
 });
 
 /** What a routine brings with it that can hurt: shown where it begins. */

@@ -6,12 +6,23 @@ import { ROUTINES, routineOf, sittingAsks } from './index';
 import { drawPicture } from './picture';
 import { factAloud, say, type Prompt } from './prompts';
 import { OPTION_NAMES, USUAL_OPTIONS, valuesOf, type Options } from './options';
-import { cautionsOf, isRight, optionsFor, SEEN_LAYOUTS, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
+import {
+  cautionsOf,
+  isRight,
+  optionsFor,
+  SEEN_LAYOUTS,
+  type Answered,
+  type Ask,
+  type Routine,
+  type RoutineWish,
+} from './routine';
 import { USUAL_WORDS, WORD_CHOICES, type Words } from './words';
 
 const wishes = fc.record({
   layout: fc.constantFrom(...SEEN_LAYOUTS),
-  options: fc.record(Object.fromEntries(OPTION_NAMES.map((name) => [name, fc.constantFrom(...valuesOf(name))]))) as unknown as fc.Arbitrary<Options>,
+  options: fc.record(
+    Object.fromEntries(OPTION_NAMES.map((name) => [name, fc.constantFrom(...valuesOf(name))])),
+  ) as unknown as fc.Arbitrary<Options>,
   things: fc.constantFrom(...WORD_CHOICES.things),
   facts: fc.constantFrom<readonly string[]>([], ['3+4', 'show:6:dice', 'bond:7:3', '4+?=10']),
   times: fc.constantFrom(null, { handSeconds: 1.2, paceSeconds: 0.7 }),
@@ -34,7 +45,8 @@ const WISH: RoutineWish = {
   times: null,
 };
 const count = (text: string, what: string): number => text.split(what).length - 1;
-const asksOf = (id: string, change: Partial<RoutineWish> = {}, seed = 3): Ask[] => routineOf(id).asks(seeded(seed), { ...WISH, ...change });
+const asksOf = (id: string, change: Partial<RoutineWish> = {}, seed = 3): Ask[] =>
+  routineOf(id).asks(seeded(seed), { ...WISH, ...change });
 
 /** Everything that can be given to an ask. */
 function every({ want }: Ask): string[] {
@@ -60,7 +72,12 @@ function every({ want }: Ask): string[] {
 const possible = (ask: Ask, random: Random): string => pick(random, every(ask));
 
 /** Plays a routine to its end. */
-function play(routine: Routine, wish: RoutineWish, seed: number, answer: (ask: Ask, random: Random) => string): Answered[] {
+function play(
+  routine: Routine,
+  wish: RoutineWish,
+  seed: number,
+  answer: (ask: Ask, random: Random) => string,
+): Answered[] {
   const random = seeded(seed);
   const asks = routine.asks(random, wish);
   const soFar: Answered[] = [];
@@ -109,7 +126,9 @@ describe('routines', () => {
     const asks = sittingAsks(seeded(1), routineOf('sums'), { ...WISH, warmUp: 'counts' });
     expect(asks.map((a) => a.warmUp)).toEqual([...Array<boolean>(4).fill(true), ...Array<boolean>(12).fill(false)]);
     expect(asks[0]?.fact).toMatch(/^count:[4-9]:scatter$/);
-    expect(sittingAsks(seeded(1), routineOf('learn-frame'), { ...WISH, warmUp: 'copies' }).some((a) => a.warmUp)).toBe(false);
+    expect(sittingAsks(seeded(1), routineOf('learn-frame'), { ...WISH, warmUp: 'copies' }).some((a) => a.warmUp)).toBe(
+      false,
+    );
   });
 
   it('never ask for the same answer twice running where that can be helped', () => {
@@ -128,17 +147,20 @@ describe('routines', () => {
   it('keep the order that practitioners keep', () => {
     const [n, empties, both, left] = asksOf('ten-card');
     const number = Number(n?.fact?.split(':')[1]);
-    expect([empties?.fact, both?.fact, left?.fact]).toEqual([`${number}+?=10`, `${number}+${10 - number}`, `10-${10 - number}`]);
-    expect([n?.aid, empties?.aid, left?.aid]).toEqual(['none', 'picture', 'picture']);
-    expect(asksOf('family', { wholeFrom: 5, wholeTo: 5, shows: 4 }).map((a) => parseQuestion(a.fact ?? '').kind)).toEqual([
-      'add',
-      'add',
-      'subtract',
-      'subtract',
+    expect([empties?.fact, both?.fact, left?.fact]).toEqual([
+      `${number}+?=10`,
+      `${number}+${10 - number}`,
+      `10-${10 - number}`,
     ]);
+    expect([n?.aid, empties?.aid, left?.aid]).toEqual(['none', 'picture', 'picture']);
+    expect(
+      asksOf('family', { wholeFrom: 5, wholeTo: 5, shows: 4 }).map((a) => parseQuestion(a.fact ?? '').kind),
+    ).toEqual(['add', 'add', 'subtract', 'subtract']);
     const [told, read] = asksOf('story');
     expect([told?.aid, read?.aid, told?.fact]).toEqual(['picture', 'none', read?.fact]);
-    const gaps = asksOf('missing-part', { shows: 6, options: { ...USUAL_OPTIONS, gap: 'anywhere' } }).map((a) => a.fact ?? '');
+    const gaps = asksOf('missing-part', { shows: 6, options: { ...USUAL_OPTIONS, gap: 'anywhere' } }).map(
+      (a) => a.fact ?? '',
+    );
     expect(gaps.map((g) => g.replace(/\d+/g, 'n'))).toEqual(['n+?=n', '?+n=n', 'n=n+?', 'n=?+n', 'n-?=n', '?-n=n']);
     expect(asksOf('missing-part').every((a) => /^\d\+\?=\d+$/.test(a.fact ?? ''))).toBe(true);
   });
@@ -151,7 +173,9 @@ describe('routines', () => {
 
   it('rising means in order, and objects are never a proof', () => {
     const rising = { options: { ...USUAL_OPTIONS, order: 'rising' as const, help: 'objects' as const } };
-    expect(asksOf('flash-and-say', { ...rising, shows: 4 }).map((a) => a.fact)).toEqual([1, 2, 3, 4].map((n) => `show:${n}:frame-fives`));
+    expect(asksOf('flash-and-say', { ...rising, shows: 4 }).map((a) => a.fact)).toEqual(
+      [1, 2, 3, 4].map((n) => `show:${n}:frame-fives`),
+    );
     expect(asksOf('sums', rising).map((a) => a.aid)).toEqual(Array<string>(12).fill('objects'));
     expect(cautionsOf(routineOf('sums'), rising.options)).toEqual(['objects']);
     expect(cautionsOf(routineOf('sums'))).toEqual([]);
@@ -188,7 +212,15 @@ describe('routines', () => {
 
   it('one cut goes on where the child cut, and never makes an empty part', () => {
     const played = play(routineOf('one-cut'), { ...WISH, shows: 3, wholeFrom: 6, wholeTo: 6 }, 4, rightly);
-    expect(played.map((a) => a.ask.fact)).toEqual(['show:6:line', null, 'bond:6:1', null, 'bond:6:2', null, 'bond:6:3']);
+    expect(played.map((a) => a.ask.fact)).toEqual([
+      'show:6:line',
+      null,
+      'bond:6:1',
+      null,
+      'bond:6:2',
+      null,
+      'bond:6:3',
+    ]);
   });
 
   it('all the ways: found once each, checked half way, done when none is left', () => {
@@ -198,8 +230,16 @@ describe('routines', () => {
     const stubborn = play(routineOf('all-the-ways'), wish, 1, () => '1+3');
     expect(stubborn.filter((a) => a.right && a.given !== '')).toHaveLength(1);
     expect(stubborn).toHaveLength(16);
-    const [held] = play(routineOf('all-the-ways'), { ...wish, options: { ...USUAL_OPTIONS, ways: 'withheld' } }, 1, rightly);
-    expect([held?.right, held?.ask.picture]).toEqual([true, expect.objectContaining({ ways: expect.arrayContaining([null]) as unknown })]);
+    const [held] = play(
+      routineOf('all-the-ways'),
+      { ...wish, options: { ...USUAL_OPTIONS, ways: 'withheld' } },
+      1,
+      rightly,
+    );
+    expect([held?.right, held?.ask.picture]).toEqual([
+      true,
+      expect.objectContaining({ ways: expect.arrayContaining([null]) as unknown }),
+    ]);
   });
 });
 
@@ -207,14 +247,18 @@ describe('pictures', () => {
   it('hold as many dots as they say, in every layout', () => {
     for (const layout of ['dice', 'domino', 'mirror', 'line'] as const) {
       for (let n = 0; n <= (layout === 'dice' ? 9 : 10); n++)
-        expect([layout, n, count(drawPicture({ show: 'spots', layout, count: n }).svg, '<circle')]).toEqual([layout, n, n]);
+        expect([layout, n, count(drawPicture({ show: 'spots', layout, count: n }).svg, '<circle')]).toEqual([
+          layout,
+          n,
+          n,
+        ]);
     }
     for (let n = 0; n <= 10; n++) {
       const beads = drawPicture({ show: 'spots', layout: 'beads', count: n }).svg;
-      expect([count(beads, 'fill="currentColor"'), count(beads, 'fill="none" stroke="currentColor" stroke-width="0.08"')]).toEqual([
-        Math.min(5, n),
-        Math.max(0, n - 5),
-      ]);
+      expect([
+        count(beads, 'fill="currentColor"'),
+        count(beads, 'fill="none" stroke="currentColor" stroke-width="0.08"'),
+      ]).toEqual([Math.min(5, n), Math.max(0, n - 5)]);
       expect(count(drawPicture({ show: 'spots', layout: 'fingers', count: n }).svg, 'fill="currentColor"')).toBe(n);
     }
   });
@@ -238,7 +282,8 @@ describe('pictures', () => {
         .match(/\d+/g),
     ).toEqual(['9', '4']);
     for (const routine of ROUTINES) {
-      for (const ask of routine.asks(seeded(2), WISH)) expect(/aria-label="([^"]*)"/.exec(drawPicture(ask.picture).svg)?.[1]).not.toMatch(/\d/);
+      for (const ask of routine.asks(seeded(2), WISH))
+        expect(/aria-label="([^"]*)"/.exec(drawPicture(ask.picture).svg)?.[1]).not.toMatch(/\d/);
     }
   });
 
@@ -251,25 +296,32 @@ describe('pictures', () => {
 describe('the class’s words', () => {
   const prompts = (): Prompt[] => [
     ...ROUTINES.flatMap((routine) =>
-      play(routine, { ...WISH, shows: 24, zeroToo: true }, 5, rightly).flatMap(({ ask }) => [ask.prompt, ask.after, ...(ask.note ? [ask.note] : [])]),
+      play(routine, { ...WISH, shows: 24, zeroToo: true }, 5, rightly).flatMap(({ ask }) => [
+        ask.prompt,
+        ask.after,
+        ...(ask.note ? [ask.note] : []),
+      ]),
     ),
     { say: 'count' },
     { say: 'copy' },
     { say: 'ready' },
   ];
 
-  it.each(Object.keys(WORD_CHOICES) as (keyof Words)[])('are used for "%s" in every prompt, and the usual word nowhere beside them', (word) => {
-    const usual = USUAL_WORDS[word];
-    const used = prompts().filter((prompt) => new RegExp(`\\b${usual}s?\\b`).test(say(prompt, USUAL_WORDS)));
-    for (const other of WORD_CHOICES[word].slice(1)) {
-      const words = { ...USUAL_WORDS, [word]: other };
-      for (const prompt of used) {
-        const said = say(prompt, words);
-        expect(said).toMatch(new RegExp(`\\b${other}s?\\b`));
-        expect(said).not.toMatch(new RegExp(`\\b${usual}s?\\b`));
+  it.each(Object.keys(WORD_CHOICES) as (keyof Words)[])(
+    'are used for "%s" in every prompt, and the usual word nowhere beside them',
+    (word) => {
+      const usual = USUAL_WORDS[word];
+      const used = prompts().filter((prompt) => new RegExp(`\\b${usual}s?\\b`).test(say(prompt, USUAL_WORDS)));
+      for (const other of WORD_CHOICES[word].slice(1)) {
+        const words = { ...USUAL_WORDS, [word]: other };
+        for (const prompt of used) {
+          const said = say(prompt, words);
+          expect(said).toMatch(new RegExp(`\\b${other}s?\\b`));
+          expect(said).not.toMatch(new RegExp(`\\b${usual}s?\\b`));
+        }
       }
-    }
-  });
+    },
+  );
 
   it('read a fact aloud', () => {
     expect(factAloud('3+5', USUAL_WORDS)).toBe('3 and 5 makes what?');

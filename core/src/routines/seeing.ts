@@ -22,7 +22,14 @@ const MOST: Record<SeenLayout, number> = {
 export function seenPicture(wish: RoutineWish, count: number, random: Random, layout = wish.layout): Picture {
   if (layout === 'five' || layout === 'frame-fives' || layout === 'frame-pairs') {
     const open = wish.options.kinds === 'fives' ? Math.min(5, count) : undefined;
-    return { show: 'frame', layout, count, direction: wish.options.direction, counters: countersOf(wish), ...(open === undefined ? {} : { open }) };
+    return {
+      show: 'frame',
+      layout,
+      count,
+      direction: wish.options.direction,
+      counters: countersOf(wish),
+      ...(open === undefined ? {} : { open }),
+    };
   }
   if (layout === 'scatter') return { show: 'scatter', count, seed: Math.floor(random() * 1e6) };
   return { show: 'spots', layout, count };
@@ -52,7 +59,8 @@ const flashAndBuild: Routine = {
   id: 'flash-and-build',
   title: 'Flash and build',
   group: 'seeing',
-  about: 'A frame is seen for a moment; the child builds it, sees it again and checks its own work, then comes the question that suits the number.',
+  about:
+    'A frame is seen for a moment; the child builds it, sees it again and checks its own work, then comes the question that suits the number.',
   choices: ['layout', 'direction', 'startBox', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const layout = wish.layout === 'five' || wish.layout === 'frame-pairs' ? wish.layout : 'frame-fives';
@@ -66,7 +74,12 @@ const flashAndBuild: Routine = {
           { say: 'build-seen' },
           { flash: true, want: { by: 'board', plan: boardOf(layout) }, after: { say: rows ? 'rows' : 'thanks' } },
         ),
-        put(`show:${n}:${layout}`, picture, { say: 'check-own' }, { flash: true, aid: 'second-look', after: { say: 'thanks' } }),
+        put(
+          `show:${n}:${layout}`,
+          picture,
+          { say: 'check-own' },
+          { flash: true, aid: 'second-look', after: { say: 'thanks' } },
+        ),
         ...followUps(n, picture).slice(0, 1),
       ];
     });
@@ -95,21 +108,29 @@ const talkAboutIt: Routine = {
   id: 'talk-about-it',
   title: 'What can you say about it?',
   group: 'the frame and ten',
-  about: 'One frame stays in view, and every question that suits its number is asked: to five, top and below, in all, empty, one more, one less.',
+  about:
+    'One frame stays in view, and every question that suits its number is asked: to five, top and below, in all, empty, one more, one less.',
   choices: ['direction', 'counters', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const asks: Ask[] = [];
     for (const n of numbersTo(random, 10, wish)) {
       if (asks.length >= wish.shows) break;
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
-      asks.push(put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }), ...followUps(n, picture));
+      asks.push(
+        put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+        ...followUps(n, picture),
+      );
     }
     return asks;
   },
 };
 
 /** Two numbers that are one apart or two, or the same, balanced; and which side the larger stands on. */
-function twoSets(random: Random, wish: RoutineWish, mayBeSame: boolean): { readonly left: number; readonly right: number; readonly picture: Picture }[] {
+function twoSets(
+  random: Random,
+  wish: RoutineWish,
+  mayBeSame: boolean,
+): { readonly left: number; readonly right: number; readonly picture: Picture }[] {
   const most = Math.min(8, MOST[wish.layout]);
   return numbersTo(random, most, { ...wish, zeroToo: false }, mayBeSame ? 1 : 2).map((n, i) => {
     const same = mayBeSame && i % 2 === 0;
@@ -122,7 +143,11 @@ function twoSets(random: Random, wish: RoutineWish, mayBeSame: boolean): { reado
     return {
       left,
       right,
-      picture: { show: 'sets', left: seenPicture(wish, left, random, layouts[0]), right: seenPicture(wish, right, random, layouts[1]) },
+      picture: {
+        show: 'sets',
+        left: seenPicture(wish, left, random, layouts[0]),
+        right: seenPicture(wish, right, random, layouts[1]),
+      },
     };
   });
 }
@@ -135,7 +160,12 @@ const sameOrDifferent: Routine = {
   choices: ['layout', 'exposure', 'length'],
   asks: (random, wish) =>
     twoSets(random, wish, true).map(({ left, right, picture }) =>
-      put(`same:${left}:${right}`, picture, { say: 'same-or-different' }, { flash: true, want: { by: 'choice', among: ['same', 'different'] } }),
+      put(
+        `same:${left}:${right}`,
+        picture,
+        { say: 'same-or-different' },
+        { flash: true, want: { by: 'choice', among: ['same', 'different'] } },
+      ),
     ),
 };
 
@@ -147,7 +177,12 @@ const whichMore: Routine = {
   choices: ['layout', 'length'],
   asks: (random, wish) =>
     twoSets(random, wish, false).flatMap(({ left, right, picture }) => [
-      put(`more:${left}:${right}`, picture, { say: 'which-more' }, { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } }),
+      put(
+        `more:${left}:${right}`,
+        picture,
+        { say: 'which-more' },
+        { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } },
+      ),
       put(`${Math.min(left, right)}+?=${Math.max(left, right)}`, picture, { say: 'make-equal' }, { aid: 'picture' }),
     ]),
 };
@@ -185,10 +220,24 @@ const equalGroups: Routine = {
       const whole = count * of;
       return [
         put(null, picture, { say: 'how-many-groups' }, { accepts: [String(count)], after: { say: 'thanks' } }),
-        put(`groups:${count}:${of}`, picture, { say: 'count-in', of }, { aid: 'picture', want: { by: 'number', from: whole > 10 ? 10 : 0 } }),
+        put(
+          `groups:${count}:${of}`,
+          picture,
+          { say: 'count-in', of },
+          { aid: 'picture', want: { by: 'number', from: whole > 10 ? 10 : 0 } },
+        ),
       ];
     });
   },
 };
 
-export const SEEING: readonly Routine[] = [flashAndSay, flashAndBuild, sameOrDifferent, whichMore, oneMore, equalGroups, changingFrame, talkAboutIt];
+export const SEEING: readonly Routine[] = [
+  flashAndSay,
+  flashAndBuild,
+  sameOrDifferent,
+  whichMore,
+  oneMore,
+  equalGroups,
+  changingFrame,
+  talkAboutIt,
+];

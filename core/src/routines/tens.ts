@@ -17,7 +17,9 @@ const toFive: Routine = {
   about: 'A five frame is seen for a moment; the child says how many more make five.',
   choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 5, wish).map((n) => put(`${n}+?=5`, framePicture(wish, 'five', n), { say: 'how-many-more', to: 5 }, { flash: true })),
+    numbersTo(random, 5, wish).map((n) =>
+      put(`${n}+?=5`, framePicture(wish, 'five', n), { say: 'how-many-more', to: 5 }, { flash: true }),
+    ),
 };
 
 /** See the card and its rule → the card goes → picture it in the head → the missing part. */
@@ -25,10 +27,18 @@ const hideAndPicture: Routine = {
   id: 'hide-and-picture',
   title: 'Hide and picture',
   group: 'the frame and ten',
-  about: 'The card is seen, then goes; the child pictures it and says what makes ten. Second look brings the card back to check.',
+  about:
+    'The card is seen, then goes; the child pictures it and says what makes ten. Second look brings the card back to check.',
   choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 10, wish).map((n) => put(`${n}+?=10`, framePicture(wish, 'frame-fives', n), { say: 'picture-it', first: n, whole: 10 }, { flash: true })),
+    numbersTo(random, 10, wish).map((n) =>
+      put(
+        `${n}+?=10`,
+        framePicture(wish, 'frame-fives', n),
+        { say: 'picture-it', first: n, whole: 10 },
+        { flash: true },
+      ),
+    ),
 };
 
 /** Look → say n → empties → n + e = whole → whole − e = n. */
@@ -50,9 +60,11 @@ const tenCard: Routine = {
   id: 'ten-card',
   title: 'Ten facts from a card',
   group: 'facts',
-  about: 'One card: how many, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
+  about:
+    'One card: how many, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
   choices: ['direction', 'counters', 'length', 'order', 'zero'],
-  asks: (random, wish) => numbersTo(random, 10, wish, 4).flatMap((n) => cardOf(10)(n, framePicture(wish, 'frame-fives', n))),
+  asks: (random, wish) =>
+    numbersTo(random, 10, wish, 4).flatMap((n) => cardOf(10)(n, framePicture(wish, 'frame-fives', n))),
 };
 
 const fiveCard: Routine = {
@@ -71,7 +83,9 @@ export const foldedFingers: Routine = {
   about: 'Ten fingers, some folded: the child says how many are folded.',
   choices: ['exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 10, wish).map((n) => put(`${n}+?=10`, { show: 'spots', layout: 'fingers', count: n }, { say: 'folded' }, { flash: true })),
+    numbersTo(random, 10, wish).map((n) =>
+      put(`${n}+?=10`, { show: 'spots', layout: 'fingers', count: n }, { say: 'folded' }, { flash: true }),
+    ),
 };
 
 export const TENS: readonly Routine[] = [toFive, hideAndPicture];

@@ -7,7 +7,12 @@ const RULES = valuesOf('rule');
 describe('ways to make a number', () => {
   it('are n + 1, n − 1, half of n and one, or half of n, as the rule has it', () => {
     for (let n = 1; n <= 10; n++) {
-      expect(waysTotals(n)).toEqual({ 'turned-zero': n + 1, turned: n - 1, zero: Math.floor(n / 2) + 1, plain: Math.floor(n / 2) });
+      expect(waysTotals(n)).toEqual({
+        'turned-zero': n + 1,
+        turned: n - 1,
+        zero: Math.floor(n / 2) + 1,
+        plain: Math.floor(n / 2),
+      });
     }
     expect(waysTotals(10)).toEqual({ 'turned-zero': 11, turned: 9, zero: 6, plain: 5 });
   });

@@ -20,7 +20,8 @@ export const waysTotals = (whole: number): Record<WaysRule, number> => ({
 });
 
 /** A pair as the rule counts it. */
-const counted = ([a, b]: Pair, rule: WaysRule): string => (rule === 'zero' || rule === 'plain' ? [Math.min(a, b), Math.max(a, b)] : [a, b]).join('+');
+const counted = ([a, b]: Pair, rule: WaysRule): string =>
+  (rule === 'zero' || rule === 'plain' ? [Math.min(a, b), Math.max(a, b)] : [a, b]).join('+');
 
 export interface WaysSoFar {
   readonly found: readonly Pair[];
@@ -63,4 +64,5 @@ export function parsePair(text: string): Pair | null {
 }
 
 /** First parts of a whole that a die with six faces can never roll. */
-export const outOfReach = (whole: number): number[] => waysOf(whole, 'turned-zero').flatMap(([first]) => (first < 1 || first > 6 ? [first] : []));
+export const outOfReach = (whole: number): number[] =>
+  waysOf(whole, 'turned-zero').flatMap(([first]) => (first < 1 || first > 6 ? [first] : []));

@@ -30,8 +30,14 @@ function play(state: TrialState, events: readonly TrialEvent[]): { state: TrialS
 /** Frames from `from` (inclusive), one display frame apart. */
 const frames = (from: number, count: number, frameMs = FRAME): TrialEvent[] =>
   Array.from({ length: count }, (_, i) => ({ type: 'frame', at: from + i * frameMs }));
-const begun = (ask: TrialAsk, count: number): TrialState => play(readyTrial(ask), [{ type: 'begin' }, ...frames(1000, count, ask.frameMs)]).state;
-const answer = (given: string, at: number, handledAt = at + 2): TrialEvent => ({ type: 'answer', given, at, handledAt });
+const begun = (ask: TrialAsk, count: number): TrialState =>
+  play(readyTrial(ask), [{ type: 'begin' }, ...frames(1000, count, ask.frameMs)]).state;
+const answer = (given: string, at: number, handledAt = at + 2): TrialEvent => ({
+  type: 'answer',
+  given,
+  at,
+  handledAt,
+});
 
 describe('a trial', () => {
   it('shows in the first frame, covers when the time is up, then clears', () => {
@@ -46,23 +52,40 @@ describe('a trial', () => {
     const covered = begun({ ...TAP, frameMs: 10 }, 76);
     expect([covered.phase, covered.offsetAt]).toEqual(['mask', 1750]);
     expect(play(covered, [{ type: 'frame', at: 1750 + COVER_MS - 1 }]).state.phase).toBe('mask');
-    expect(play(covered, [{ type: 'frame', at: 1750 + COVER_MS }])).toMatchObject({ state: { phase: 'answer' }, effects: ['clear'] });
+    expect(play(covered, [{ type: 'frame', at: 1750 + COVER_MS }])).toMatchObject({
+      state: { phase: 'answer' },
+      effects: ['clear'],
+    });
   });
 
   it('tells when every frame came, counted from the first', () => {
     expect(measured(begun({ ...TAP, frameMs: 10 }, 4)).framesMs).toEqual([0, 10, 20, 30]);
-    const never = play(readyTrial({ ...TAP, frameMs: 10 }), [{ type: 'begin' }, { type: 'disturbed', why: 'hidden' }]).state;
-    expect(measured(never)).toEqual({ exposureMs: null, responseMs: null, framesMs: [], droppedFrames: 0, flags: ['hidden'], frameMs: 10 });
+    const never = play(readyTrial({ ...TAP, frameMs: 10 }), [
+      { type: 'begin' },
+      { type: 'disturbed', why: 'hidden' },
+    ]).state;
+    expect(measured(never)).toEqual({
+      exposureMs: null,
+      responseMs: null,
+      framesMs: [],
+      droppedFrames: 0,
+      flags: ['hidden'],
+      frameMs: 10,
+    });
   });
 
   it('keeps every exposure within half a frame of what was asked, at any rate of the display', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 200, max: 3000 }), fc.double({ min: 4, max: 34, noNaN: true }), (exposureMs, frameMs) => {
-        const count = Math.ceil((exposureMs + COVER_MS) / frameMs) + 4;
-        const state = begun({ exposureMs, answerMode: 'tap', frameMs }, count);
-        expect(exposureError(state)).toBeLessThanOrEqual(frameMs / 2 + 1e-6);
-        expect(measured(state).droppedFrames).toBe(0);
-      }),
+      fc.property(
+        fc.integer({ min: 200, max: 3000 }),
+        fc.double({ min: 4, max: 34, noNaN: true }),
+        (exposureMs, frameMs) => {
+          const count = Math.ceil((exposureMs + COVER_MS) / frameMs) + 4;
+          const state = begun({ exposureMs, answerMode: 'tap', frameMs }, count);
+          expect(exposureError(state)).toBeLessThanOrEqual(frameMs / 2 + 1e-6);
+          expect(measured(state).droppedFrames).toBe(0);
+        },
+      ),
     );
   });
 
@@ -93,13 +116,18 @@ describe('a trial', () => {
   });
 
   it('times a spoken answer at the stop and takes the number later', () => {
-    const { state, effects } = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [{ type: 'stop', at: 2400, handledAt: 2401 }, answer('6', 4000)]);
+    const { state, effects } = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [
+      { type: 'stop', at: 2400, handledAt: 2401 },
+      answer('6', 4000),
+    ]);
     expect(effects).toEqual(['stopped', 'clear', 'answered']);
     expect(measured(state)).toMatchObject({ responseMs: 1400 });
   });
 
   it('keeps the first stop: what comes after it is the adult, not the child', () => {
-    const stopped = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [{ type: 'stop', at: 2400, handledAt: 2401 }]).state;
+    const stopped = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [
+      { type: 'stop', at: 2400, handledAt: 2401 },
+    ]).state;
     const later: TrialEvent[] = [
       { type: 'stop', at: 5000, handledAt: 5000 },
       { type: 'disturbed', why: 'blurred' },
@@ -137,7 +165,12 @@ describe('a trial', () => {
 
   it('ignores what means nothing after the answer', () => {
     const done = play(begun(TAP, 90), [answer('7', 2500)]).state;
-    for (const event of [{ type: 'begin' }, { type: 'stop', at: 2600, handledAt: 2600 }, { type: 'no-answer' }, { type: 'frame', at: 2600 }] as const) {
+    for (const event of [
+      { type: 'begin' },
+      { type: 'stop', at: 2600, handledAt: 2600 },
+      { type: 'no-answer' },
+      { type: 'frame', at: 2600 },
+    ] as const) {
       expect(play(done, [event])).toEqual({ state: done, effects: [] });
     }
   });
@@ -157,12 +190,21 @@ describe('a trial', () => {
     });
 
     it('no missed frame in a show that stays', () => {
-      const { state } = play(readyTrial({ ...TAP, exposureMs: null }), [{ type: 'begin' }, ...frames(1000, 10), ...frames(1500, 10)]);
+      const { state } = play(readyTrial({ ...TAP, exposureMs: null }), [
+        { type: 'begin' },
+        ...frames(1000, 10),
+        ...frames(1500, 10),
+      ]);
       expect(state.flags).toEqual([]);
     });
 
     it('an exposure that a frozen page made too long', () => {
-      const { state } = play(readyTrial(TAP), [{ type: 'begin' }, ...frames(1000, 40), { type: 'frame', at: 2000 }, answer('7', 2600)]);
+      const { state } = play(readyTrial(TAP), [
+        { type: 'begin' },
+        ...frames(1000, 40),
+        { type: 'frame', at: 2000 },
+        answer('7', 2600),
+      ]);
       expect(state.flags).toEqual(expect.arrayContaining(['dropped-frame', 'exposure-off']));
       expect(measured(state).exposureMs).toBe(1000);
     });
@@ -177,13 +219,20 @@ describe('a trial', () => {
 
   describe('taking back', () => {
     it('keeps the moment at which the child spoke', () => {
-      const spoken = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [{ type: 'stop', at: 2400, handledAt: 2401 }, answer('6', 4000), { type: 'take-back' }]);
+      const spoken = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [
+        { type: 'stop', at: 2400, handledAt: 2401 },
+        answer('6', 4000),
+        { type: 'take-back' },
+      ]);
       expect(spoken.effects.slice(-1)).toEqual(['stopped']);
       expect(measured(play(spoken.state, [answer('7', 9000)]).state)).toMatchObject({ responseMs: 1400, flags: [] });
     });
 
     it('leaves a spoken answer without a time when nobody stopped the clock', () => {
-      const { state, effects } = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [answer('6', 4000), { type: 'take-back' }]);
+      const { state, effects } = play(begun({ ...TAP, answerMode: 'spoken' }, 90), [
+        answer('6', 4000),
+        { type: 'take-back' },
+      ]);
       expect([state.flags, effects]).toEqual([['remarked'], ['clear', 'answered']]);
     });
 

@@ -77,7 +77,8 @@ function onFrame(state: TrialState, at: number): TrialStep {
     const next = { ...state, frames: [...state.frames, at], flags };
     return due ? [{ ...next, phase: 'mask', offsetAt: at }, ['cover']] : [next, []];
   }
-  if (state.phase === 'mask' && state.offsetAt !== null && at - state.offsetAt >= COVER_MS) return [{ ...state, phase: 'answer' }, ['clear']];
+  if (state.phase === 'mask' && state.offsetAt !== null && at - state.offsetAt >= COVER_MS)
+    return [{ ...state, phase: 'answer' }, ['clear']];
   return [state, []];
 }
 
@@ -85,7 +86,11 @@ function onFrame(state: TrialState, at: number): TrialStep {
 function pressed(state: TrialState, at: number, handledAt: number): TrialState {
   const start = onset(state);
   if (start === null || state.pressedAt !== null) return state;
-  return { ...state, pressedAt: at, flags: flagged(state, handledAt - at > SLOW_HANDLER_MS && 'slow-handler', at - start < EARLIEST_MS && 'early') };
+  return {
+    ...state,
+    pressedAt: at,
+    flags: flagged(state, handledAt - at > SLOW_HANDLER_MS && 'slow-handler', at - start < EARLIEST_MS && 'early'),
+  };
 }
 
 const asking = (phase: TrialPhase): boolean => phase === 'show' || phase === 'mask' || phase === 'answer';
@@ -93,7 +98,12 @@ const asking = (phase: TrialPhase): boolean => phase === 'show' || phase === 'ma
 function finished(state: TrialState, given: string): TrialStep {
   const off = exposureError(state);
   return [
-    { ...state, phase: 'feedback', given, flags: flagged(state, off !== null && off > 1.05 * state.ask.frameMs && 'exposure-off') },
+    {
+      ...state,
+      phase: 'feedback',
+      given,
+      flags: flagged(state, off !== null && off > 1.05 * state.ask.frameMs && 'exposure-off'),
+    },
     ['clear', 'answered'],
   ];
 }
@@ -120,11 +130,16 @@ export function trial(state: TrialState, event: TrialEvent): TrialStep {
     case 'answer':
       if (!asking(state.phase) || onset(state) === null) return [state, []];
       // A spoken answer that was marked without stopping the clock has no time: the adult's search for the key is not the child's.
-      return finished(adultMarks(state.ask.answerMode) ? state : pressed(state, event.at, event.handledAt), event.given);
+      return finished(
+        adultMarks(state.ask.answerMode) ? state : pressed(state, event.at, event.handledAt),
+        event.given,
+      );
     case 'no-answer':
       return asking(state.phase) && onset(state) !== null ? finished(state, '') : [state, []];
     case 'disturbed':
-      return asking(state.phase) && state.pressedAt === null ? [{ ...state, flags: flagged(state, event.why) }, []] : [state, []];
+      return asking(state.phase) && state.pressedAt === null
+        ? [{ ...state, flags: flagged(state, event.why) }, []]
+        : [state, []];
     case 'take-back':
       return takeBack(state);
   }
@@ -134,5 +149,8 @@ export function trial(state: TrialState, event: TrialEvent): TrialStep {
 function takeBack(state: TrialState): TrialStep {
   if (state.phase !== 'feedback') return [state, []];
   const keepsTime = adultMarks(state.ask.answerMode) && state.pressedAt !== null;
-  return [{ ...state, phase: 'answer', given: null, flags: keepsTime ? state.flags : flagged(state, 'remarked') }, keepsTime ? ['stopped'] : []];
+  return [
+    { ...state, phase: 'answer', given: null, flags: keepsTime ? state.flags : flagged(state, 'remarked') },
+    keepsTime ? ['stopped'] : [],
+  ];
 }

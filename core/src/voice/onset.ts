@@ -59,7 +59,10 @@ export class OnsetDetector {
     const loud = this.#windows > SETTLES && power > Math.max(ABOVE * this.#room, LEAST);
     if (!loud) {
       // What is loud must not become the room.
-      this.#room = this.#windows <= SETTLES ? this.#room + (power - this.#room) / this.#windows : this.#room + FOLLOWS * (power - this.#room);
+      this.#room =
+        this.#windows <= SETTLES
+          ? this.#room + (power - this.#room) / this.#windows
+          : this.#room + FOLLOWS * (power - this.#room);
       this.#run = 0;
       return null;
     }

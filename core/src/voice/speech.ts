@@ -1,7 +1,19 @@
 import type { Random } from '../random/random';
 
 /** How the number begins: its first sound decides how soon a level key hears it. */
-const BEGINS: readonly ('voiced' | 'stop' | 'hiss')[] = ['voiced', 'voiced', 'stop', 'hiss', 'hiss', 'hiss', 'hiss', 'hiss', 'voiced', 'voiced', 'stop'];
+const BEGINS: readonly ('voiced' | 'stop' | 'hiss')[] = [
+  'voiced',
+  'voiced',
+  'stop',
+  'hiss',
+  'hiss',
+  'hiss',
+  'hiss',
+  'hiss',
+  'voiced',
+  'voiced',
+  'stop',
+];
 
 export interface Utterance {
   /** −1 … 1. */
@@ -16,7 +28,10 @@ export interface Utterance {
  * @param n 0 to 10
  * @param noise level of the room, as an amplitude (RMS); 0.003 is a quiet room
  */
-export function utterance(n: number, { sampleRate, leadS, noise, random }: { sampleRate: number; leadS: number; noise: number; random: Random }): Utterance {
+export function utterance(
+  n: number,
+  { sampleRate, leadS, noise, random }: { sampleRate: number; leadS: number; noise: number; random: Random },
+): Utterance {
   const onset = Math.round(leadS * sampleRate);
   const begins = BEGINS[n] ?? 'voiced';
   const hissS = begins === 'hiss' ? 0.08 + 0.04 * random() : begins === 'stop' ? 0.015 : 0;

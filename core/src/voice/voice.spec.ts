@@ -49,7 +49,8 @@ describe('the voice key', () => {
   it('tells one onset each time it is asked, and follows a room that grows louder', () => {
     const random = seeded(3);
     const detector = new OnsetDetector(RATE);
-    const noise = (level: number, seconds: number): Float32Array => Float32Array.from({ length: seconds * RATE }, () => level * 2 * (random() - 0.5));
+    const noise = (level: number, seconds: number): Float32Array =>
+      Float32Array.from({ length: seconds * RATE }, () => level * 2 * (random() - 0.5));
     detector.feed(noise(0.002, 1));
     expect(detector.feed(noise(0.3, 1))).toBeNull();
     detector.feed(noise(0.002, 1));

@@ -7,19 +7,32 @@ beforeEach(async () => {
 });
 afterEach(() => harness.close());
 
-const signIn = (browser: Browser, email: string = SET_UP.email, password: string = SET_UP.password): Promise<Response> =>
-  browser.send('POST', '/api/sign-in', { email, password });
+const signIn = (
+  browser: Browser,
+  email: string = SET_UP.email,
+  password: string = SET_UP.password,
+): Promise<Response> => browser.send('POST', '/api/sign-in', { email, password });
 const later = (ms: number): void => void (harness.clock = new Date(harness.clock.getTime() + ms));
 const codeOf = async (answer: Response): Promise<string> => ((await answer.json()) as { code: string }).code;
 
 /** The link in the newest letter. */
-const newestLink = (): string => /https:\/\/vane\.example\/\w+\/([\w-]+)/.exec(harness.letters.at(-1)?.text ?? '')?.[1] ?? '';
+const newestLink = (): string =>
+  /https:\/\/vane\.example\/\w+\/([\w-]+)/.exec(harness.letters.at(-1)?.text ?? '')?.[1] ?? '';
 
 async function invited(lead: Browser, wish: object = {}): Promise<Browser> {
-  const answer = await lead.send('POST', '/api/school/invites', { name: 'Mate', email: 'mate@saltmarsh.example', role: 'teacher', classes: [], ...wish });
+  const answer = await lead.send('POST', '/api/school/invites', {
+    name: 'Mate',
+    email: 'mate@saltmarsh.example',
+    role: 'teacher',
+    classes: [],
+    ...wish,
+  });
   expect(answer.status).toBe(201);
   const mate = harness.browser();
-  expect((await mate.send('POST', '/api/join', { token: newestLink(), name: 'Mate', password: 'gulls-over-the-quay' })).status).toBe(201);
+  expect(
+    (await mate.send('POST', '/api/join', { token: newestLink(), name: 'Mate', password: 'gulls-over-the-quay' }))
+      .status,
+  ).toBe(201);
   return mate;
 }
 
@@ -33,8 +46,15 @@ describe('adults', () => {
     expect([me.adult.role, me.classes.map((c) => c.name)]).toEqual(['teacher', ['Sandpiper']]);
     expect((await mate.get('/api/school')).status).toBe(403);
     const token = newestLink();
-    expect(await codeOf(await mate.send('POST', '/api/join', { token, name: 'Again', password: 'gulls-over-the-quay' }))).toBe('link-used');
-    await lead.send('POST', '/api/school/invites', { name: 'Late', email: 'late@saltmarsh.example', role: 'teacher', classes: [] });
+    expect(
+      await codeOf(await mate.send('POST', '/api/join', { token, name: 'Again', password: 'gulls-over-the-quay' })),
+    ).toBe('link-used');
+    await lead.send('POST', '/api/school/invites', {
+      name: 'Late',
+      email: 'late@saltmarsh.example',
+      role: 'teacher',
+      classes: [],
+    });
     expect((await harness.browser().get(`/api/join/${newestLink()}`)).status).toBe(200);
     later(8 * 86_400_000);
     expect((await harness.browser().get(`/api/join/${newestLink()}`)).status).toBe(410);
@@ -44,13 +64,19 @@ describe('adults', () => {
     const lead = harness.browser();
     const { classId } = await setUp(lead);
     const mate = await invited(lead);
-    const school = async () => (await (await lead.get('/api/school')).json()) as { adults: { id: string; name: string; role: string }[]; invites: unknown[] };
+    const school = async () =>
+      (await (await lead.get('/api/school')).json()) as {
+        adults: { id: string; name: string; role: string }[];
+        invites: unknown[];
+      };
     const { adults, invites } = await school();
     const idOf = (name: string): string => adults.find((a) => a.name === name)?.id ?? '';
     expect([adults.map((a) => a.role), invites]).toEqual([['lead', 'teacher'], []]);
     expect((await lead.send('PUT', `/api/school/adults/${idOf('Mate')}`, { classes: [classId] })).status).toBe(204);
     expect((await mate.get(`/api/classes/${classId}`)).status).toBe(200);
-    expect(await codeOf(await lead.send('PUT', `/api/school/adults/${idOf(SET_UP.name)}`, { role: 'teacher' }))).toBe('last-lead');
+    expect(await codeOf(await lead.send('PUT', `/api/school/adults/${idOf(SET_UP.name)}`, { role: 'teacher' }))).toBe(
+      'last-lead',
+    );
     expect(await codeOf(await lead.send('DELETE', `/api/school/adults/${idOf(SET_UP.name)}`, {}))).toBe('last-lead');
     expect((await lead.get('/api/me')).status).toBe(200);
     expect((await lead.send('DELETE', `/api/school/adults/${idOf('Mate')}`, {})).status).toBe(204);
@@ -90,8 +116,12 @@ describe('adults', () => {
     expect(harness.letters.map((l) => l.to)).toEqual([SET_UP.email]);
     const token = newestLink();
     expect((await harness.browser().send('POST', '/api/reset', { token, password: 'short' })).status).toBe(400);
-    expect((await harness.browser().send('POST', '/api/reset', { token, password: 'a-new-tide-every-day' })).status).toBe(204);
-    expect((await harness.browser().send('POST', '/api/reset', { token, password: 'another-one-still' })).status).toBe(410);
+    expect(
+      (await harness.browser().send('POST', '/api/reset', { token, password: 'a-new-tide-every-day' })).status,
+    ).toBe(204);
+    expect((await harness.browser().send('POST', '/api/reset', { token, password: 'another-one-still' })).status).toBe(
+      410,
+    );
     expect((await browser.get('/api/me')).status).toBe(401);
     expect((await signIn(browser, SET_UP.email, 'a-new-tide-every-day')).status).toBe(200);
   });
@@ -100,8 +130,12 @@ describe('adults', () => {
     const [here, there] = [harness.browser(), harness.browser()];
     await setUp(here);
     await signIn(there);
-    expect(await codeOf(await here.send('PUT', '/api/me/password', { old: 'wrong', password: 'a-new-tide-every-day' }))).toBe('wrong-password');
-    expect((await here.send('PUT', '/api/me/password', { old: SET_UP.password, password: 'a-new-tide-every-day' })).status).toBe(204);
+    expect(
+      await codeOf(await here.send('PUT', '/api/me/password', { old: 'wrong', password: 'a-new-tide-every-day' })),
+    ).toBe('wrong-password');
+    expect(
+      (await here.send('PUT', '/api/me/password', { old: SET_UP.password, password: 'a-new-tide-every-day' })).status,
+    ).toBe(204);
     expect([(await here.get('/api/me')).status, (await there.get('/api/me')).status]).toEqual([200, 401]);
     await signIn(there, SET_UP.email, 'a-new-tide-every-day');
     await here.send('POST', '/api/me/sign-out-everywhere', {});
@@ -115,7 +149,8 @@ describe('adults', () => {
     expect((await browser.send('PUT', '/api/me/pin', { pin: '12' })).status).toBe(400);
     await browser.send('PUT', '/api/me/pin', { pin: '4711' });
     await browser.send('POST', '/api/me/lock', {});
-    for (const closed of [path, `${path}/log`, `${path}/readings`, '/api/school']) expect([closed, (await browser.get(closed)).status]).toEqual([closed, 423]);
+    for (const closed of [path, `${path}/log`, `${path}/readings`, '/api/school'])
+      expect([closed, (await browser.get(closed)).status]).toEqual([closed, 423]);
     expect((await browser.send('PUT', '/api/me/pin', { pin: null })).status).toBe(423);
     expect((await browser.send('POST', `${path}/record`, { sittings: [], responses: [] })).status).toBe(200);
     expect(((await (await browser.get('/api/me')).json()) as { locked: boolean }).locked).toBe(true);
@@ -131,7 +166,8 @@ describe('adults', () => {
     const lead = harness.browser();
     const { path, children } = await setUp(lead);
     await lead.send('PUT', `${path}/children/${children.get('Odo')}`, { archived: true });
-    const due = async () => ((await (await lead.get('/api/school')).json()) as { due: { nickname: string }[] }).due.map((d) => d.nickname);
+    const due = async () =>
+      ((await (await lead.get('/api/school')).json()) as { due: { nickname: string }[] }).due.map((d) => d.nickname);
     expect(await due()).toEqual([]);
     later(40 * 86_400_000);
     await signIn(lead);

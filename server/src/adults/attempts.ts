@@ -12,7 +12,8 @@ const FORGOTTEN_MS = 24 * 3_600_000;
 
 const keyOf = (email: string): string => createHash('sha256').update(email.trim().toLowerCase()).digest('hex');
 
-export const waitAfter = (failures: number): number => (failures < FREE ? 0 : Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (failures - FREE)));
+export const waitAfter = (failures: number): number =>
+  failures < FREE ? 0 : Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** (failures - FREE));
 
 /** Refuses an address that has been tried too often, whether anybody has it or not: the answer tells nobody who is here. */
 export async function mayTry(em: EntityManager, email: string, now: Date): Promise<void> {
@@ -20,7 +21,9 @@ export async function mayTry(em: EntityManager, email: string, now: Date): Promi
   if (found === null) return;
   const left = found.lastAt.getTime() + waitAfter(found.failures) - now.getTime();
   if (left > 0)
-    throw new RequestProblem('try-later', { detail: `in ${left > 90_000 ? `${Math.ceil(left / 60_000)} minutes` : `${Math.ceil(left / 1000)} seconds`}` });
+    throw new RequestProblem('try-later', {
+      detail: `in ${left > 90_000 ? `${Math.ceil(left / 60_000)} minutes` : `${Math.ceil(left / 1000)} seconds`}`,
+    });
 }
 
 export async function failed(em: EntityManager, email: string, now: Date): Promise<void> {
@@ -32,4 +35,5 @@ export async function failed(em: EntityManager, email: string, now: Date): Promi
   );
 }
 
-export const succeeded = (em: EntityManager, email: string): Promise<number> => em.nativeDelete(SignInAttempt, { emailHash: keyOf(email) });
+export const succeeded = (em: EntityManager, email: string): Promise<number> =>
+  em.nativeDelete(SignInAttempt, { emailHash: keyOf(email) });

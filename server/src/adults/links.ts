@@ -17,10 +17,23 @@ const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
 export async function makeLink(
   em: EntityManager,
   now: Date,
-  link: { schoolId: string; purpose: 'join' | 'reset'; adultId: string | null; name: string; email: string; role: 'teacher' | 'lead'; classes: string[] },
+  link: {
+    schoolId: string;
+    purpose: 'join' | 'reset';
+    adultId: string | null;
+    name: string;
+    email: string;
+    role: 'teacher' | 'lead';
+    classes: string[];
+  },
 ): Promise<string> {
   const token = randomBytes(24).toString('base64url');
-  await em.insert(AdultLink, { ...link, id: v7(), tokenHash: hashOf(token), expiresAt: new Date(now.getTime() + LASTS[link.purpose]) });
+  await em.insert(AdultLink, {
+    ...link,
+    id: v7(),
+    tokenHash: hashOf(token),
+    expiresAt: new Date(now.getTime() + LASTS[link.purpose]),
+  });
   return token;
 }
 
@@ -92,7 +105,15 @@ async function sendReset(deps: Deps, email: string): Promise<void> {
   if (!adult) return;
   const { schoolId, id, name, role } = adult;
   await em.nativeDelete(AdultLink, { schoolId, adultId: id, purpose: 'reset' });
-  const token = await makeLink(em, deps.now(), { schoolId, purpose: 'reset', adultId: id, name, email, role, classes: [] });
+  const token = await makeLink(em, deps.now(), {
+    schoolId,
+    purpose: 'reset',
+    adultId: id,
+    name,
+    email,
+    role,
+    classes: [],
+  });
   const text = `Somebody asked for a new password for Vane. If it was you, open this link within an hour:\n\n${deps.publicUrl}/reset/${token}\n\nIf it was not you, nothing has changed.`;
   await deps.mail.send({ to: email, subject: 'A new password for Vane', text, at: deps.now() });
 }

@@ -30,7 +30,14 @@ export class MailFolder implements Mail {
 
   async send({ to, subject, text, at }: Letter): Promise<void> {
     await mkdir(this.folder, { recursive: true, mode: 0o700 });
-    const lines = [`Date: ${at.toUTCString()}`, `To: ${headed(to)}`, `Subject: ${headed(subject)}`, 'Content-Type: text/plain; charset=utf-8', '', text];
+    const lines = [
+      `Date: ${at.toUTCString()}`,
+      `To: ${headed(to)}`,
+      `Subject: ${headed(subject)}`,
+      'Content-Type: text/plain; charset=utf-8',
+      '',
+      text,
+    ];
     const name = `${at.toISOString().replaceAll(':', '-')}-${process.pid}-${this.#count++}.eml`;
     await writeFile(join(this.folder, name), lines.join('\r\n'), { mode: 0o600 });
   }
@@ -41,15 +48,21 @@ export class MailFolder implements Mail {
       throw error;
     });
     const letters = await Promise.all(
-      names.filter((name) => name.endsWith('.eml')).map(async (name) => readLetter(await readFile(join(this.folder, name), 'utf8'))),
+      names
+        .filter((name) => name.endsWith('.eml'))
+        .map(async (name) => readLetter(await readFile(join(this.folder, name), 'utf8'))),
     );
-    return letters.filter((letter) => to === undefined || to.includes(letter.to)).sort((a, b) => (a.at < b.at ? 1 : -1));
+    return letters
+      .filter((letter) => to === undefined || to.includes(letter.to))
+      .sort((a, b) => (a.at < b.at ? 1 : -1));
   }
 }
 
 function readLetter(eml: string): LetterView {
   const [head = '', ...text] = eml.split('\r\n\r\n');
-  const headers = new Map(head.split('\r\n').map((line) => [line.slice(0, line.indexOf(':')), line.slice(line.indexOf(':') + 2)]));
+  const headers = new Map(
+    head.split('\r\n').map((line) => [line.slice(0, line.indexOf(':')), line.slice(line.indexOf(':') + 2)]),
+  );
   return {
     to: headers.get('To') ?? '',
     subject: headers.get('Subject') ?? '',

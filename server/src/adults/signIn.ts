@@ -1,4 +1,12 @@
-import { passwordChange, pinChange, signInRequest, setUpRequest, unlockRequest, type Door, type Me } from '@vane/contract';
+import {
+  passwordChange,
+  pinChange,
+  signInRequest,
+  setUpRequest,
+  unlockRequest,
+  type Door,
+  type Me,
+} from '@vane/contract';
 import { hash, verify } from '@node-rs/argon2';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { createHash, randomBytes } from 'node:crypto';
@@ -36,8 +44,22 @@ export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId
   const expiresAt = new Date(now.getTime() + LASTS_MS);
   const em = c.var.em;
   await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, expiresAt: { $lt: now } });
-  await em.insert(SignIn, { tokenHash: hashOf(token), schoolId: adult.schoolId, adultId: adult.id, createdAt: now, expiresAt, locked: false, wrongPins: 0 });
-  setCookie(c, COOKIE, token, { httpOnly: true, sameSite: 'Strict', path: '/', expires: expiresAt, secure: deps.secureCookie });
+  await em.insert(SignIn, {
+    tokenHash: hashOf(token),
+    schoolId: adult.schoolId,
+    adultId: adult.id,
+    createdAt: now,
+    expiresAt,
+    locked: false,
+    wrongPins: 0,
+  });
+  setCookie(c, COOKIE, token, {
+    httpOnly: true,
+    sameSite: 'Strict',
+    path: '/',
+    expires: expiresAt,
+    secure: deps.secureCookie,
+  });
 }
 
 /** What a locked device may still ask: to be unlocked or signed out, and to hand in what was marked before. */
@@ -120,7 +142,14 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .post('/set-up', jsonBody(setUpRequest), async (c) => {
       const wish = c.req.valid('json');
       const now = deps.now();
-      const adult = { schoolId: v7(), id: v7(), name: wish.name, email: wish.email.toLowerCase(), role: 'lead' as const, createdAt: now };
+      const adult = {
+        schoolId: v7(),
+        id: v7(),
+        name: wish.name,
+        email: wish.email.toLowerCase(),
+        role: 'lead' as const,
+        createdAt: now,
+      };
       const password = await passwordHash(wish.password);
       await c.var.em.transactional(async (em) => {
         // One at a time: two browsers at the set-up page must not both become the first.
@@ -143,7 +172,11 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       const { old, password } = c.req.valid('json');
       const { passwordHash: stored } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
       if (!(await verify(stored, old))) throw new RequestProblem('wrong-password');
-      await em.nativeUpdate(Adult, { schoolId: adult.schoolId, id: adult.id }, { passwordHash: await passwordHash(password) });
+      await em.nativeUpdate(
+        Adult,
+        { schoolId: adult.schoolId, id: adult.id },
+        { passwordHash: await passwordHash(password) },
+      );
       await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, tokenHash: { $ne: signIn } });
       await audit(em, adult, deps.now(), 'password changed');
       return c.body(null, 204);
@@ -156,7 +189,11 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .put('/me/pin', jsonBody(pinChange), async (c) => {
       const { em, adult } = c.var;
       const { pin } = c.req.valid('json');
-      await em.nativeUpdate(Adult, { schoolId: adult.schoolId, id: adult.id }, { pinHash: pin === null ? null : await passwordHash(pin) });
+      await em.nativeUpdate(
+        Adult,
+        { schoolId: adult.schoolId, id: adult.id },
+        { pinHash: pin === null ? null : await passwordHash(pin) },
+      );
       return c.body(null, 204);
     })
     .post('/me/lock', async (c) => {
@@ -169,9 +206,10 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       const { em, adult, signIn } = c.var;
       const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
       if (pinHash && !(await verify(pinHash, c.req.valid('json').pin))) {
-        const wrong = await em.execute<{ wrong_pins: number }[]>('update sign_in set wrong_pins = wrong_pins + 1 where token_hash = ? returning wrong_pins', [
-          signIn,
-        ]);
+        const wrong = await em.execute<{ wrong_pins: number }[]>(
+          'update sign_in set wrong_pins = wrong_pins + 1 where token_hash = ? returning wrong_pins',
+          [signIn],
+        );
         if ((wrong[0]?.wrong_pins ?? 0) >= MOST_PINS) await em.nativeDelete(SignIn, { tokenHash: signIn });
         throw new RequestProblem('wrong-pin');
       }

@@ -8,7 +8,10 @@ export class BackupTrouble extends Error {}
 /** PostgreSQL's own programs: where Vane found them, else those of the path. */
 function run(program: string, args: readonly string[]): void {
   const ran = spawnSync(join(process.env['VANE_PG_BIN'] ?? '', program), args, { encoding: 'utf8', cwd: '/' });
-  if (ran.error) throw new BackupTrouble(`${program} could not be started (${ran.error.message}): is Debian's package postgresql-client installed?`);
+  if (ran.error)
+    throw new BackupTrouble(
+      `${program} could not be started (${ran.error.message}): is Debian's package postgresql-client installed?`,
+    );
   if (ran.status !== 0) throw new BackupTrouble(`${program} failed:\n${ran.stderr.trim()}`);
 }
 
@@ -54,7 +57,13 @@ export async function dump(url: string, file: string): Promise<Digest> {
     await client.query('begin isolation level repeatable read read only');
     const { rows } = await client.query<{ snapshot: string }>('select pg_export_snapshot() as snapshot');
     const digest = await digestOf(client);
-    run('pg_dump', ['--format=custom', '--no-owner', `--snapshot=${rows[0]?.snapshot ?? ''}`, `--file=${file}`, `--dbname=${url}`]);
+    run('pg_dump', [
+      '--format=custom',
+      '--no-owner',
+      `--snapshot=${rows[0]?.snapshot ?? ''}`,
+      `--file=${file}`,
+      `--dbname=${url}`,
+    ]);
     await client.query('commit');
     return digest;
   });
@@ -81,6 +90,8 @@ export function differences(wanted: Digest, found: Digest): string[] {
     const [a, b] = [wanted[table], found[table]];
     return a?.rows === b?.rows && a?.sum === b?.sum
       ? []
-      : [`${table}: ${a?.rows ?? 'no table'} rows written, ${b?.rows ?? 'no table'} read back${a?.rows === b?.rows ? ', of other content' : ''}`];
+      : [
+          `${table}: ${a?.rows ?? 'no table'} rows written, ${b?.rows ?? 'no table'} read back${a?.rows === b?.rows ? ', of other content' : ''}`,
+        ];
   });
 }

@@ -13,7 +13,12 @@ export interface ClassKey {
 }
 
 /** Adds children by nickname. */
-export async function addChildren(em: EntityManager, key: ClassKey, nicknames: readonly string[], now: Date): Promise<void> {
+export async function addChildren(
+  em: EntityManager,
+  key: ClassKey,
+  nicknames: readonly string[],
+  now: Date,
+): Promise<void> {
   if (nicknames.length > 0)
     await taken(() =>
       em.insertMany(
@@ -37,13 +42,22 @@ export async function taken<T>(act: () => Promise<T>): Promise<T> {
 const CHILD_TABLES = ['response', 'reading', 'judgement', 'overrule', 'week_reading', 'note'] as const;
 
 /** Moves children to another class of the school, with their whole record. A sitting goes along when all its children do; one that was shared stays. */
-export async function moveChildren(em: EntityManager, key: ClassKey, children: readonly string[], toClass: string): Promise<void> {
+export async function moveChildren(
+  em: EntityManager,
+  key: ClassKey,
+  children: readonly string[],
+  toClass: string,
+): Promise<void> {
   const { schoolId, classId } = key;
   const moved = await taken(() => em.nativeUpdate(Child, { ...key, id: { $in: [...children] } }, { classId: toClass }));
   if (moved !== children.length) throw new RequestProblem('not-found');
   const which = children.map(() => '?').join(', ');
   for (const table of CHILD_TABLES)
-    await em.execute(`update ${table} set class_id = ? where school_id = ? and child_id in (${which})`, [toClass, schoolId, ...children]);
+    await em.execute(`update ${table} set class_id = ? where school_id = ? and child_id in (${which})`, [
+      toClass,
+      schoolId,
+      ...children,
+    ]);
   await em.execute(
     `update correction c set class_id = ? from response r
      where c.school_id = ? and r.school_id = c.school_id and r.id = c.response_id and r.child_id in (${which})`,
@@ -76,12 +90,18 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
   if (erased === 0) throw new RequestProblem('not-found');
   // An answer that went to the wrong child first says so in its corrections.
   for (const side of ['before', 'after'])
-    await em.execute(`update correction set ${side} = jsonb_set(${side}, '{childId}', '""') where school_id = ? and ${side} ->> 'childId' = ?`, [
-      schoolId,
-      childId,
-    ]);
-  await em.execute(`update audit set child_id = null, detail = '' where school_id = ? and child_id = ?`, [schoolId, childId]);
-  await em.execute('update group_sheet set children = children - ? where school_id = ? and children @> to_jsonb(?::text)', [childId, schoolId, childId]);
+    await em.execute(
+      `update correction set ${side} = jsonb_set(${side}, '{childId}', '""') where school_id = ? and ${side} ->> 'childId' = ?`,
+      [schoolId, childId],
+    );
+  await em.execute(`update audit set child_id = null, detail = '' where school_id = ? and child_id = ?`, [
+    schoolId,
+    childId,
+  ]);
+  await em.execute(
+    'update group_sheet set children = children - ? where school_id = ? and children @> to_jsonb(?::text)',
+    [childId, schoolId, childId],
+  );
   if (counted.length > 0)
     await em.execute(
       `delete from sitting s where s.school_id = ? and s.id in (${counted.map(() => '?').join(', ')})

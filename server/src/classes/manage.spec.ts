@@ -10,21 +10,32 @@ interface View {
   children: { id: string; nickname: string; lastAskedAt: string | null }[];
   away: { id: string; nickname: string }[];
 }
-const viewOf = async (browser: Browser, path: string): Promise<View> => (await (await browser.get(path)).json()) as View;
+const viewOf = async (browser: Browser, path: string): Promise<View> =>
+  (await (await browser.get(path)).json()) as View;
 const names = (view: View): string[] => view.children.map((c) => c.nickname);
 
 /** Every row of every table as text. */
 async function everything(): Promise<string> {
   const em = harness.orm.em.fork();
-  const tables: { name: string }[] = await em.execute(`select table_name as name from information_schema.tables where table_schema = 'public'`);
-  const rows = await Promise.all(tables.map(({ name }) => em.execute<{ row: string }[]>(`select '${name} ' || to_jsonb(t)::text as row from "${name}" t`)));
+  const tables: { name: string }[] = await em.execute(
+    `select table_name as name from information_schema.tables where table_schema = 'public'`,
+  );
+  const rows = await Promise.all(
+    tables.map(({ name }) =>
+      em.execute<{ row: string }[]>(`select '${name} ' || to_jsonb(t)::text as row from "${name}" t`),
+    ),
+  );
   return rows
     .flat()
     .map((r) => r.row)
     .join('\n');
 }
 
-async function answers(browser: Browser, path: string, of: readonly (readonly [id: string, child: string, sitting: string])[]): Promise<void> {
+async function answers(
+  browser: Browser,
+  path: string,
+  of: readonly (readonly [id: string, child: string, sitting: string])[],
+): Promise<void> {
   const sittings = [...new Set(of.map(([, , sitting]) => sitting))].map((id) => ({ ...SITTING, id }));
   const responses = of.map(([response_id, child, sitting]) => rowFor(child, { response_id, sitting }));
   expect((await browser.send('POST', `${path}/record`, { sittings, responses })).status).toBe(200);
@@ -36,14 +47,20 @@ describe('the children of a class', () => {
     const { path, children } = await setUp(browser);
     expect((await browser.send('POST', `${path}/children`, { nicknames: ['Fenn', 'Kesi'] })).status).toBe(204);
     expect((await browser.send('POST', `${path}/children`, { nicknames: ['Marlo', 'fenn'] })).status).toBe(409);
-    expect((await browser.send('PUT', `${path}/children/${children.get('Ivo')}`, { nickname: 'Odo' })).status).toBe(409);
-    expect((await browser.send('PUT', `${path}/children/${children.get('Ivo')}`, { nickname: 'Seven' })).status).toBe(204);
+    expect((await browser.send('PUT', `${path}/children/${children.get('Ivo')}`, { nickname: 'Odo' })).status).toBe(
+      409,
+    );
+    expect((await browser.send('PUT', `${path}/children/${children.get('Ivo')}`, { nickname: 'Seven' })).status).toBe(
+      204,
+    );
     expect((await browser.send('PUT', `${path}/children/${children.get('Odo')}`, { archived: true })).status).toBe(204);
     const view = await viewOf(browser, path);
     expect([names(view), view.away.map((c) => c.nickname)]).toEqual([['Fenn', 'Kesi', 'Seven', 'Zadie'], ['Odo']]);
     await browser.send('PUT', `${path}/children/${children.get('Odo')}`, { archived: false });
     expect(names(await viewOf(browser, path))).toContain('Odo');
-    expect((await browser.send('PUT', `${path}/children/${children.get('Odo')}`, { nickname: 'A', archived: true })).status).toBe(400);
+    expect(
+      (await browser.send('PUT', `${path}/children/${children.get('Odo')}`, { nickname: 'A', archived: true })).status,
+    ).toBe(400);
   });
 
   it('deleted, leave nothing in any table but counts', async () => {
@@ -57,20 +74,28 @@ describe('the children of a class', () => {
       ['r4', zadie, 'both'],
     ]);
     await browser.send('POST', `${path}/corrections`, { responses: ['r4'], change: { what: 'child', child: ivo } });
-    await browser.send('POST', `${path}/children/${zadie}/overrules`, { fact: 'show:7:frame-fives', reading: 'knows', reason: 'seen it often' });
+    await browser.send('POST', `${path}/children/${zadie}/overrules`, {
+      fact: 'show:7:frame-fives',
+      reading: 'knows',
+      reason: 'seen it often',
+    });
     await browser.send('POST', `${path}/notes`, { child: zadie, text: 'likes shells' });
     await browser.send('POST', `${path}/notes`, { sitting: 'alone', text: 'noisy morning' });
     await browser.get(`${path}/readings`);
     await browser.get(`${path}/over-time`);
     await browser.send('PUT', `${path}/children/${zadie}`, { archived: true });
-    const gone = (await (await browser.send('DELETE', `${path}/children/${zadie}`, {})).json()) as { responses: number };
+    const gone = (await (await browser.send('DELETE', `${path}/children/${zadie}`, {})).json()) as {
+      responses: number;
+    };
     expect(gone.responses).toBe(2);
     const left = await everything();
     for (const trace of [zadie, 'Zadie', 'likes shells', 'noisy morning', '"alone"']) expect(left).not.toContain(trace);
     expect(left).toContain('with 2 responses');
     expect(left.match(/^response /gm)).toHaveLength(2);
     // What went to the other child stays with it, and cannot go back to nobody.
-    expect((await browser.send('POST', `${path}/corrections`, { responses: ['r4'], change: { what: 'original' } })).status).toBe(422);
+    expect(
+      (await browser.send('POST', `${path}/corrections`, { responses: ['r4'], change: { what: 'original' } })).status,
+    ).toBe(422);
     expect((await browser.send('DELETE', `${path}/children/${zadie}`, {})).status).toBe(404);
   });
 
@@ -84,20 +109,36 @@ describe('the children of a class', () => {
       ['r3', ivo, 'both'],
     ]);
     await browser.send('POST', `${path}/notes`, { sitting: 'alone', text: 'a good start' });
-    const { id } = (await (await browser.send('POST', '/api/school/classes', { name: 'Curlew' })).json()) as { id: string };
+    const { id } = (await (await browser.send('POST', '/api/school/classes', { name: 'Curlew' })).json()) as {
+      id: string;
+    };
     expect((await browser.send('PUT', `${path}/children/${zadie}`, { classId: id })).status).toBe(204);
     expect(names(await viewOf(browser, path))).toEqual(['Ivo', 'Odo']);
-    const there = (await (await browser.get(`/api/classes/${id}/log`)).json()) as { total: number; rows: { response_id: string; notes: string[] }[] };
+    const there = (await (await browser.get(`/api/classes/${id}/log`)).json()) as {
+      total: number;
+      rows: { response_id: string; notes: string[] }[];
+    };
     expect(there.rows.map((r) => [r.response_id, r.notes]).sort()).toEqual([
       ['r1', ['a good start']],
       ['r2', []],
     ]);
-    const record = (await (await browser.get(`/api/classes/${id}/children/${zadie}`)).json()) as { responses: unknown[] };
+    const record = (await (await browser.get(`/api/classes/${id}/children/${zadie}`)).json()) as {
+      responses: unknown[];
+    };
     expect(record.responses).toHaveLength(2);
     // Sent again to the new class, what is there is known and not refused.
-    const again = await browser.send('POST', `/api/classes/${id}/record`, { sittings: [], responses: [rowFor(zadie, { response_id: 'r2', sitting: 'both' })] });
+    const again = await browser.send('POST', `/api/classes/${id}/record`, {
+      sittings: [],
+      responses: [rowFor(zadie, { response_id: 'r2', sitting: 'both' })],
+    });
     expect(await again.json()).toEqual({ accepted: [], already: ['r2'], refused: [] });
-    expect((await browser.send('PUT', `${path}/children/${ivo}`, { classId: id.replace(/.$/, (last) => (last === '0' ? '1' : '0')) })).status).toBe(404);
+    expect(
+      (
+        await browser.send('PUT', `${path}/children/${ivo}`, {
+          classId: id.replace(/.$/, (last) => (last === '0' ? '1' : '0')),
+        })
+      ).status,
+    ).toBe(404);
   });
 });
 
@@ -107,7 +148,9 @@ describe('the classes of a school', () => {
     const { classId, path, children } = await setUp(browser);
     await answers(browser, path, [['r1', children.get('Zadie')!, 's1']]);
     const wish = { name: 'Heron', children: [children.get('Zadie'), children.get('Odo')] };
-    const { id } = (await (await browser.send('POST', `/api/school/classes/${classId}/roll-over`, wish)).json()) as { id: string };
+    const { id } = (await (await browser.send('POST', `/api/school/classes/${classId}/roll-over`, wish)).json()) as {
+      id: string;
+    };
     const me = (await (await browser.get('/api/me')).json()) as { classes: { name: string }[] };
     expect(me.classes.map((c) => c.name)).toEqual(['Heron']);
     const view = await viewOf(browser, `/api/classes/${id}`);
@@ -117,18 +160,26 @@ describe('the classes of a school', () => {
     ]);
     expect((await viewOf(browser, path)).away.map((c) => c.nickname)).toEqual(['Ivo']);
     // A name that is taken changes nothing.
-    expect((await browser.send('POST', `/api/school/classes/${id}/roll-over`, { name: 'Sandpiper', children: [] })).status).toBe(409);
+    expect(
+      (await browser.send('POST', `/api/school/classes/${id}/roll-over`, { name: 'Sandpiper', children: [] })).status,
+    ).toBe(409);
     expect(names(await viewOf(browser, `/api/classes/${id}`))).toHaveLength(2);
   });
 
   it('are added, renamed and put away; only an empty one is deleted', async () => {
     const browser = harness.browser();
     const { classId } = await setUp(browser);
-    const { id } = (await (await browser.send('POST', '/api/school/classes', { name: 'Curlew' })).json()) as { id: string };
+    const { id } = (await (await browser.send('POST', '/api/school/classes', { name: 'Curlew' })).json()) as {
+      id: string;
+    };
     expect((await browser.send('POST', '/api/school/classes', { name: 'Sandpiper' })).status).toBe(409);
     expect((await browser.send('PUT', `/api/school/classes/${id}`, { name: 'Heron' })).status).toBe(204);
     expect((await browser.send('PUT', `/api/school/classes/${id}`, { archived: true })).status).toBe(204);
-    const views = (await (await browser.get('/api/school/classes')).json()) as { name: string; archived: boolean; children: number }[];
+    const views = (await (await browser.get('/api/school/classes')).json()) as {
+      name: string;
+      archived: boolean;
+      children: number;
+    }[];
     expect(views.map((v) => [v.name, v.archived, v.children])).toEqual([
       ['Heron', true, 0],
       ['Sandpiper', false, 3],

@@ -14,7 +14,13 @@ const MOST_CHILDREN = 60;
 /** Notes on a child, newest first. */
 export async function notesOf(em: EntityManager, key: ClassKey, adultId: string, childId: string): Promise<NoteView[]> {
   const found = await em.find(Note, { ...key, childId }, { orderBy: { madeAt: 'desc', id: 'desc' } });
-  return found.map((n) => ({ id: n.id, text: n.text, by: n.adultName, madeAt: n.madeAt.toISOString(), own: n.adultId === adultId }));
+  return found.map((n) => ({
+    id: n.id,
+    text: n.text,
+    by: n.adultName,
+    madeAt: n.madeAt.toISOString(),
+    own: n.adultId === adultId,
+  }));
 }
 
 /** The children of a class: added, renamed, moved, put away, deleted; and notes. */
@@ -38,12 +44,14 @@ export function manageRoutes(deps: Deps): Hono<Env> {
           const to = change.classId.toLowerCase();
           // Only to a class that is the adult's own too, and in use.
           const open = await em.count(SchoolClass, { schoolId: key.schoolId, id: to, archivedAt: null });
-          if (open === 0 || to === key.classId || !(await mayEnter(em, c.var.adult, to))) throw new RequestProblem('not-found');
+          if (open === 0 || to === key.classId || !(await mayEnter(em, c.var.adult, to)))
+            throw new RequestProblem('not-found');
           await moveChildren(em, key, [id], to);
           return audit(em, c.var.adult, now, 'child moved', '', id);
         }
         const to = 'nickname' in change ? { nickname: change.nickname } : { archivedAt: change.archived ? now : null };
-        if ((await taken(() => em.nativeUpdate(Child, { ...key, id }, to))) === 0) throw new RequestProblem('not-found');
+        if ((await taken(() => em.nativeUpdate(Child, { ...key, id }, to))) === 0)
+          throw new RequestProblem('not-found');
         if ('archived' in change && change.archived) await audit(em, c.var.adult, now, 'child archived', '', id);
       });
       return c.body(null, 204);
@@ -61,14 +69,22 @@ export function manageRoutes(deps: Deps): Hono<Env> {
     .post('/notes', jsonBody(noteRequest), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const { text, child = null, sitting = null } = c.req.valid('json');
-      const there = child === null ? await c.var.em.count(Sitting, { ...key, id: sitting ?? '' }) : await c.var.em.count(Child, { ...key, id: child });
+      const there =
+        child === null
+          ? await c.var.em.count(Sitting, { ...key, id: sitting ?? '' })
+          : await c.var.em.count(Child, { ...key, id: child });
       if (there === 0) throw new RequestProblem('not-found');
       const by = { adultId: c.var.adult.id, adultName: c.var.adult.name, madeAt: deps.now() };
       await c.var.em.insert(Note, { ...key, id: v7(), childId: child, sittingId: sitting, text, ...by });
       return c.body(null, 204);
     })
     .delete('/notes/:id', async (c) => {
-      const own = { schoolId: c.var.schoolId, classId: c.var.classId, id: uuidOr404(c.req.param('id')), adultId: c.var.adult.id };
+      const own = {
+        schoolId: c.var.schoolId,
+        classId: c.var.classId,
+        id: uuidOr404(c.req.param('id')),
+        adultId: c.var.adult.id,
+      };
       if ((await c.var.em.nativeDelete(Note, own)) === 0) throw new RequestProblem('not-found');
       return c.body(null, 204);
     });

@@ -15,12 +15,20 @@ export function uuidOr404(text: string | undefined): string {
 }
 
 /** Whether an adult works with a class: a teacher with those given to it, a lead with every class of the school. */
-export async function mayEnter(em: EntityManager, { schoolId, id, role }: Env['Variables']['adult'], classId: string): Promise<boolean> {
+export async function mayEnter(
+  em: EntityManager,
+  { schoolId, id, role }: Env['Variables']['adult'],
+  classId: string,
+): Promise<boolean> {
   // Asked before every answer: plainly.
   const found: unknown[] =
     role === 'lead'
       ? await em.execute('select 1 from class where school_id = ? and id = ?', [schoolId, classId])
-      : await em.execute('select 1 from class_adult where school_id = ? and class_id = ? and adult_id = ?', [schoolId, classId, id]);
+      : await em.execute('select 1 from class_adult where school_id = ? and class_id = ? and adult_id = ?', [
+          schoolId,
+          classId,
+          id,
+        ]);
   return found.length > 0;
 }
 
@@ -37,7 +45,11 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
   const one = childId === undefined ? {} : { childId };
   const whose = childId === undefined ? '' : 'and id = ?';
   const values = [key.schoolId, key.classId, ...(childId === undefined ? [] : [childId])];
-  const children = await em.find(Child, { ...key, ...(childId === undefined ? { archivedAt: null } : { id: childId }) }, { orderBy: { nickname: 'asc' } });
+  const children = await em.find(
+    Child,
+    { ...key, ...(childId === undefined ? { archivedAt: null } : { id: childId }) },
+    { orderBy: { nickname: 'asc' } },
+  );
   // The newest answer of each stands at the end of an index: a year's record need not be read for it.
   const last: { id: string; last: Date | null }[] = await em.execute(
     `select id, (select max(r.shown_at) from response r where r.school_id = c.school_id and r.child_id = c.id) as last
@@ -46,7 +58,11 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
   );
   const lastById = new Map(last.map((row) => [row.id, row.last === null ? null : new Date(row.last).toISOString()]));
   const measures = await measuresOf(em, { ...key, ...one }, now);
-  const judgements = await em.find(Judgement, { ...key, ...one }, { fields: ['childId', 'estimate', 'workingNumber'], disableIdentityMap: true });
+  const judgements = await em.find(
+    Judgement,
+    { ...key, ...one },
+    { fields: ['childId', 'estimate', 'workingNumber'], disableIdentityMap: true },
+  );
   const judged = new Map(judgements.map((j) => [j.childId, j]));
   return children.map(({ id, nickname }) => ({
     id,
@@ -95,10 +111,12 @@ export function classRoutes(deps: Deps): Hono<Env> {
         id: found.id,
         name: found.name,
         children: await childrenOf(c.var.em, key, deps.now()),
-        away: (await c.var.em.find(Child, { ...key, archivedAt: { $ne: null } }, { orderBy: { nickname: 'asc' } })).map(({ id, nickname }) => ({
-          id,
-          nickname,
-        })),
+        away: (await c.var.em.find(Child, { ...key, archivedAt: { $ne: null } }, { orderBy: { nickname: 'asc' } })).map(
+          ({ id, nickname }) => ({
+            id,
+            nickname,
+          }),
+        ),
         carpet: await carpetOf(c.var.em, key),
       };
       return c.json(view);

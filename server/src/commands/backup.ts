@@ -19,7 +19,9 @@ try {
   if (wrong.length > 0) throw new BackupTrouble(`what was read back is not what was written:\n${wrong.join('\n')}`);
   await rename(part, file);
   const { size } = await stat(file);
-  process.stdout.write(`${file}: ${rowsIn(written)} rows of ${Object.keys(written).length} tables, ${(size / 1e6).toFixed(1)} MB, read back and compared.\n`);
+  process.stdout.write(
+    `${file}: ${rowsIn(written)} rows of ${Object.keys(written).length} tables, ${(size / 1e6).toFixed(1)} MB, read back and compared.\n`,
+  );
 } catch (error) {
   await rm(part, { force: true });
   process.stderr.write(`No backup was made: ${error instanceof Error ? error.message : String(error)}\n`);

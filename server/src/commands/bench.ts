@@ -44,7 +44,8 @@ function timed<T>(work: () => T): { ms: number; result: T } {
   const result = work();
   return { ms: performance.now() - began, result };
 }
-const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
+const middle = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 
 interface Quality {
   readonly condition: Condition;
@@ -76,7 +77,9 @@ function quality(condition: Condition): Quality {
   let knowsRight = 0;
   for (const seed of SEEDS) {
     const { responses, truth, children } = classOf(seed, 24, 6, condition);
-    const readings = new Map(judgeClass(responses, OPTIONS).flatMap((j) => j.readings.map((r) => [`${r.child} ${r.fact}`, r] as const)));
+    const readings = new Map(
+      judgeClass(responses, OPTIONS).flatMap((j) => j.readings.map((r) => [`${r.child} ${r.fact}`, r] as const)),
+    );
     const answers = new Map<string, Response[]>();
     for (const r of responses) answers.set(`${r.child} ${r.fact}`, [...(answers.get(`${r.child} ${r.fact}`) ?? []), r]);
     const informed = new Map(children.map((child) => [child.name, new InformedJudge(child)]));
@@ -140,9 +143,19 @@ function settling(condition: Condition): object {
       const child = makeChild(`child-${i}`, condition, seeded(SEEDS[0]! * 1009 + i));
       return answersUntil(child, chosen, seeded(i), 0.9, MOST_ANSWERS);
     });
-    return { middle: middle(needed), mean: needed.reduce((a, b) => a + b, 0) / needed.length, open: needed.filter((n) => n >= MOST_ANSWERS).length };
+    return {
+      middle: middle(needed),
+      mean: needed.reduce((a, b) => a + b, 0) / needed.length,
+      open: needed.filter((n) => n >= MOST_ANSWERS).length,
+    };
   };
-  return { condition, children: SETTLING_CHILDREN, most: MOST_ANSWERS, planned: of('planned'), shuffled: of('shuffled') };
+  return {
+    condition,
+    children: SETTLING_CHILDREN,
+    most: MOST_ANSWERS,
+    planned: of('planned'),
+    shuffled: of('shuffled'),
+  };
 }
 
 /** Rows a second through the record's own way in, and through bare prepared inserts of the same rows in the same PostgreSQL, in turn. */
@@ -159,13 +172,20 @@ async function ingest(url: string): Promise<{ vane: number; bare: number }> {
   await addSittings(
     em,
     key,
-    simulated.sittings.map((s) => ({ id: s.id, routine: 'bench', started_at: now.toISOString(), answer_mode: s.answerMode, settings: null })),
+    simulated.sittings.map((s) => ({
+      id: s.id,
+      routine: 'bench',
+      started_at: now.toISOString(),
+      answer_mode: s.answerMode,
+      settings: null,
+    })),
   );
   const rows = simulated.responses.map((r) => ({ ...toRow(r), child: ids.get(r.child) ?? '' }));
   const batches = Array.from({ length: Math.ceil(rows.length / 200) }, (_, i) => rows.slice(i * 200, (i + 1) * 200));
   const connection = em.getConnection();
   const rate = (ms: number): number => (1000 * rows.length) / ms;
-  const clear = async (): Promise<void> => void (await connection.execute('delete from response where school_id = ?', [key.schoolId], 'run'));
+  const clear = async (): Promise<void> =>
+    void (await connection.execute('delete from response where school_id = ?', [key.schoolId], 'run'));
 
   const bareOnce = async (): Promise<number> => {
     const began = performance.now();
@@ -214,7 +234,8 @@ function growth(): object {
     const all = timed(() => judgeChildren(responses, learned.result, OPTIONS));
     const own = responses.filter((r) => r.child === 'child-0');
     const asked = new Map<string, Map<string, number>>();
-    for (const r of responses) asked.set(r.child, (asked.get(r.child) ?? new Map<string, number>()).set(r.fact, r.shownAt));
+    for (const r of responses)
+      asked.set(r.child, (asked.get(r.child) ?? new Map<string, number>()).set(r.fact, r.shownAt));
     const day = all.result.map(({ estimate: { child, halfLifeDays }, readings }) => {
       const lastAsked = asked.get(child) ?? new Map<string, number>();
       return { child, readings, lastAsked, lastAskedAt: Math.max(...lastAsked.values()), halfLife: halfLifeDays };
@@ -225,7 +246,9 @@ function growth(): object {
       responses: responses.length,
       classMs: learned.ms,
       allMs: all.ms,
-      childMs: middle(Array.from({ length: 9 }, () => timed(() => judgeChild('child-0', own, learned.result, OPTIONS)).ms)),
+      childMs: middle(
+        Array.from({ length: 9 }, () => timed(() => judgeChild('child-0', own, learned.result, OPTIONS)).ms),
+      ),
       planMs: timed(() => planClass({ children: day, now: UNTIL, aim: 'practise', count: 8 })).ms,
     };
   });
@@ -235,7 +258,13 @@ function growth(): object {
 async function readings(): Promise<object> {
   const url = process.env['DATABASE_URL'];
   if (!url) throw new Error('DATABASE_URL is not set: use "npm run bench"');
-  return { seeds: SEEDS, speed: speed(), quality: CONDITIONS.map(quality), settling: SETTLING.map(settling), ingest: await ingest(url) };
+  return {
+    seeds: SEEDS,
+    speed: speed(),
+    quality: CONDITIONS.map(quality),
+    settling: SETTLING.map(settling),
+    ingest: await ingest(url),
+  };
 }
 
 const report = process.argv[2] === 'growth' ? growth() : await readings();

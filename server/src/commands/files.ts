@@ -10,9 +10,15 @@ export function fail(message: string): never {
 }
 
 /** The file, the moment up to which it counts (null = all of it), and the command's own options; a wrong call ends with the usage and exit code 2. */
-export function parsed(usage: string, own: NonNullable<ParseArgsConfig['options']>): { file: string; asOf: number | null; values: Record<string, unknown> } {
+export function parsed(
+  usage: string,
+  own: NonNullable<ParseArgsConfig['options']>,
+): { file: string; asOf: number | null; values: Record<string, unknown> } {
   try {
-    const { values, positionals } = parseArgs({ allowPositionals: true, options: { 'as-of': { type: 'string' }, ...own } });
+    const { values, positionals } = parseArgs({
+      allowPositionals: true,
+      options: { 'as-of': { type: 'string' }, ...own },
+    });
     const [file] = positionals;
     if (file === undefined || positionals.length > 1) fail(usage);
     const date = values['as-of'];

@@ -1,5 +1,13 @@
 import { toResponse } from '@vane/contract';
-import { AIMS, DEFAULT_READING_SETTINGS, factsWithinTen, halfLifeDays, judgeClass, proposeFacts, type Aim } from '@vane/core';
+import {
+  AIMS,
+  DEFAULT_READING_SETTINGS,
+  factsWithinTen,
+  halfLifeDays,
+  judgeClass,
+  proposeFacts,
+  type Aim,
+} from '@vane/core';
 import { stringify } from 'csv-stringify/sync';
 import { fail, parsed, responsesUpTo } from './files';
 
@@ -18,7 +26,8 @@ const { file, asOf, values } = parsed(USAGE, {
 const { child } = values;
 if (typeof child !== 'string') fail(USAGE);
 const count = Number(values['count']);
-if (!Number.isInteger(count) || count < 1 || count > 200) fail(`--count: "${String(values['count'])}" is no whole number from 1 to 200`);
+if (!Number.isInteger(count) || count < 1 || count > 200)
+  fail(`--count: "${String(values['count'])}" is no whole number from 1 to 200`);
 const aim = AIMS.find((known): known is Aim => known === values['aim']);
 if (aim === undefined) fail(`--aim: "${String(values['aim'])}" is neither judge nor practise`);
 
@@ -29,13 +38,22 @@ const newest = Math.max(...own.map((r) => r.shownAt));
 // Without a date the plan is for the day after the last answer.
 const now = asOf ?? newest + DAY_MS;
 const alsoFacts = (['add', 'subtract', 'missing'] as const).flatMap((operation) => factsWithinTen(operation));
-const readings = judgeClass(rows, { settings: DEFAULT_READING_SETTINGS, alsoFacts, asOf: now }).find((j) => j.estimate.child === child)?.readings ?? [];
+const readings =
+  judgeClass(rows, { settings: DEFAULT_READING_SETTINGS, alsoFacts, asOf: now }).find((j) => j.estimate.child === child)
+    ?.readings ?? [];
 const lastAsked = new Map<string, number>();
 for (const r of own) lastAsked.set(r.fact, Math.max(lastAsked.get(r.fact) ?? 0, r.shownAt));
 const facts = proposeFacts({ readings, lastAsked, now, aim, count, halfLife: halfLifeDays(own) });
 process.stdout.write(
   stringify([
     ['order', 'child', 'fact', 'reading', 'p_automatic', 'reason'],
-    ...facts.map(({ fact, why, pAutomatic, reading }, i) => [i + 1, child, fact, reading?.reading ?? 'too few answers', pAutomatic.toFixed(4), why]),
+    ...facts.map(({ fact, why, pAutomatic, reading }, i) => [
+      i + 1,
+      child,
+      fact,
+      reading?.reading ?? 'too few answers',
+      pAutomatic.toFixed(4),
+      why,
+    ]),
   ]),
 );

@@ -16,14 +16,23 @@ function fail(message: string): never {
 
 function whole(name: string, text: string, least: number, most: number): number {
   const n = Number(text);
-  if (!Number.isInteger(n) || n < least || n > most) fail(`--${name}: "${text}" is no whole number from ${least} to ${most}`);
+  if (!Number.isInteger(n) || n < least || n > most)
+    fail(`--${name}: "${text}" is no whole number from ${least} to ${most}`);
   return n;
 }
 
 function asked() {
   try {
     const text = (value: string) => ({ type: 'string' as const, default: value });
-    const { values } = parseArgs({ options: { out: { type: 'string' }, seed: text('1'), children: text('24'), weeks: text('6'), condition: text('mixed') } });
+    const { values } = parseArgs({
+      options: {
+        out: { type: 'string' },
+        seed: text('1'),
+        children: text('24'),
+        weeks: text('6'),
+        condition: text('mixed'),
+      },
+    });
     return values;
   } catch (error) {
     fail(error instanceof Error ? error.message : String(error));
@@ -32,7 +41,8 @@ function asked() {
 
 const wish = asked();
 if (wish.out === undefined) fail('--out names the folder to write to');
-const condition = CONDITIONS.find((c: Condition) => c === wish.condition) ?? fail(`--condition: there is no "${wish.condition}"`);
+const condition =
+  CONDITIONS.find((c: Condition) => c === wish.condition) ?? fail(`--condition: there is no "${wish.condition}"`);
 const children = whole('children', wish.children, 1, 200);
 let made = 0;
 const simulated = simulateClass({
@@ -55,6 +65,11 @@ writeFileSync(
 );
 writeFileSync(
   join(wish.out, 'truth.csv'),
-  stringify([['child', 'fact', 'retrieve_share'], ...simulated.truth.map((t) => [t.child, t.fact, t.retrieveShare.toFixed(3)])]),
+  stringify([
+    ['child', 'fact', 'retrieve_share'],
+    ...simulated.truth.map((t) => [t.child, t.fact, t.retrieveShare.toFixed(3)]),
+  ]),
 );
-process.stdout.write(`${simulated.responses.length} responses and ${simulated.truth.length} truths written to ${wish.out}\n`);
+process.stdout.write(
+  `${simulated.responses.length} responses and ${simulated.truth.length} truths written to ${wish.out}\n`,
+);

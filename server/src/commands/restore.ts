@@ -21,7 +21,8 @@ try {
   await drop(server, fresh);
   const found = await readInto(server, fresh, file);
   const known = await connected(at(url, fresh), async (client) => {
-    if (!('vane_migration' in found) || !('response' in found)) throw new BackupTrouble('this is a backup, but not one of Vane');
+    if (!('vane_migration' in found) || !('response' in found))
+      throw new BackupTrouble('this is a backup, but not one of Vane');
     return (await client.query<{ name: string }>('select name from vane_migration')).rows.map((row) => row.name);
   }).catch(async (error: unknown) => {
     await drop(server, fresh);
@@ -33,7 +34,9 @@ try {
     throw new BackupTrouble(`it was made by a newer Vane (${newer.join(', ')}): use that one`);
   }
   await connected(server, async (client) => {
-    const users = await client.query<{ n: string }>('select count(*) as n from pg_stat_activity where datname = $1', [name]);
+    const users = await client.query<{ n: string }>('select count(*) as n from pg_stat_activity where datname = $1', [
+      name,
+    ]);
     if (Number(users.rows[0]?.n ?? 0) > 0) throw new BackupTrouble(`somebody is using the database: stop Vane first`);
     await client.query(`drop database if exists ${pg.escapeIdentifier(before)}`);
     await client.query(`alter database ${pg.escapeIdentifier(name)} rename to ${pg.escapeIdentifier(before)}`);
@@ -44,6 +47,8 @@ try {
     `Restored ${rowsIn(found)} rows from ${file}: ${school?.rows ?? 0} schools, ${child?.rows ?? 0} children, ${response?.rows ?? 0} responses. What was there before is kept as the database ${before}.\n`,
   );
 } catch (error) {
-  process.stderr.write(`Nothing was restored, and nothing was changed: ${error instanceof Error ? error.message : String(error)}\n`);
+  process.stderr.write(
+    `Nothing was restored, and nothing was changed: ${error instanceof Error ? error.message : String(error)}\n`,
+  );
   process.exitCode = 1;
 }

@@ -5,14 +5,20 @@ const RATE = 48_000;
 const REPEATS = 200;
 const ROOMS = { quiet: 0.001, 'a classroom at work': 0.006, loud: 0.02 } as const;
 
-const at = (sorted: readonly number[], share: number): number => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? NaN;
+const at = (sorted: readonly number[], share: number): number =>
+  sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? NaN;
 
 const rooms = Object.entries(ROOMS).map(([room, noise]) => {
   const errors: number[] = [];
   let missed = 0;
   for (let n = 0; n <= 10; n++)
     for (let seed = 0; seed < REPEATS; seed++) {
-      const { samples, onset } = utterance(n, { sampleRate: RATE, leadS: 0.5 + 0.003 * seed, noise, random: seeded(1000 * n + seed) });
+      const { samples, onset } = utterance(n, {
+        sampleRate: RATE,
+        leadS: 0.5 + 0.003 * seed,
+        noise,
+        random: seeded(1000 * n + seed),
+      });
       const detector = new OnsetDetector(RATE);
       detector.listen();
       const found = detector.feed(samples);

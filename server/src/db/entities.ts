@@ -1,5 +1,16 @@
 import type { CarpetSettings, Quality } from '@vane/contract';
-import type { Aid, AnswerMode, ChildEstimate, ClassValues, FactKind, Flag, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
+import type {
+  Aid,
+  AnswerMode,
+  ChildEstimate,
+  ClassValues,
+  FactKind,
+  Flag,
+  Outcome,
+  ReadingSettings,
+  ReadingWord,
+  Reason,
+} from '@vane/core';
 import { Adult, AdultLink, Audit, School, SignIn, SignInAttempt } from './adultEntities';
 import type { Correctable } from '../record/corrections';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
@@ -232,7 +243,15 @@ export const GroupSheet = defineEntity({
 /** What came in as a file, by whom and when, so that it can be taken back. */
 export const Import = defineEntity({
   name: 'Import',
-  properties: { schoolId, id: p.uuid().primary(), classId: p.uuid().nullable(), madeAt: p.datetime(), adultName: p.text(), what: p.text(), added: p.integer() },
+  properties: {
+    schoolId,
+    id: p.uuid().primary(),
+    classId: p.uuid().nullable(),
+    madeAt: p.datetime(),
+    adultName: p.text(),
+    what: p.text(),
+    added: p.integer(),
+  },
 });
 
 /** What a class has chosen, by name: `carpet`, `reading`. */

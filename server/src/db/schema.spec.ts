@@ -44,7 +44,8 @@ describe('the tables that grow', () => {
       [GROWING.join(',')],
     );
     expect(references.length).toBeGreaterThan(8);
-    for (const { definition } of references) expect(definition).toMatch(/^FOREIGN KEY \(school_id, \w+\) REFERENCES \w+/);
+    for (const { definition } of references)
+      expect(definition).toMatch(/^FOREIGN KEY \(school_id, \w+\) REFERENCES \w+/);
   });
 
   it('are never asked without the school', async () => {
@@ -52,10 +53,17 @@ describe('the tables that grow', () => {
     const { path, classId, children } = await setUp(browser);
     const odo = children.get('Odo') ?? '';
     const from = harness.statements.length;
-    await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(odo), rowFor(odo, { response_id: 'r2' })] });
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(odo), rowFor(odo, { response_id: 'r2' })],
+    });
     await browser.send('POST', `${path}/corrections`, { responses: ['r1'], change: { what: 'answer', given: '6' } });
     await browser.send('POST', `${path}/notes`, { sitting: 's1', text: 'calm' });
-    await browser.send('POST', `${path}/children/${odo}/overrules`, { fact: '3+4', reading: 'knows', reason: 'told me how' });
+    await browser.send('POST', `${path}/children/${odo}/overrules`, {
+      fact: '3+4',
+      reading: 'knows',
+      reason: 'told me how',
+    });
     for (const get of [
       '',
       '/readings',
@@ -68,7 +76,8 @@ describe('the tables that grow', () => {
       `/children/${odo}/record.json`,
     ])
       expect([get, (await browser.get(`${path}${get}`)).status]).toEqual([get, 200]);
-    for (const get of ['/api/school', '/api/school/classes', '/api/school/audit', '/api/school/mail']) await browser.get(get);
+    for (const get of ['/api/school', '/api/school/classes', '/api/school/audit', '/api/school/mail'])
+      await browser.get(get);
     await browser.send('POST', `/api/school/classes/${classId}/roll-over`, { name: 'Heron', children: [odo] });
     const me = (await (await browser.get('/api/me')).json()) as { classes: { id: string }[] };
     expect((await browser.send('DELETE', `/api/classes/${me.classes[0]?.id}/children/${odo}`, {})).status).toBe(200);

@@ -6,7 +6,15 @@ import { passwordHash } from '../adults/signIn';
 import { addChildren } from '../classes/children';
 import { Adult, Child, ClassAdult, School, SchoolClass } from '../db/entities';
 import { addResponses, addSittings } from '../record/store';
-import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASSES, DEMO_SCHOOL, DEMO_SCHOOL_ID, DEMO_SIGN_IN, type DemoClass } from './names';
+import {
+  DEMO_ADULT,
+  DEMO_ADULT_ID,
+  DEMO_CLASSES,
+  DEMO_SCHOOL,
+  DEMO_SCHOOL_ID,
+  DEMO_SIGN_IN,
+  type DemoClass,
+} from './names';
 
 /** Version 7 ids for the demo's past, from their time and a seeded source, so that they sort as if they had been recorded then. */
 function demoIds(seed: number): (atMs: number) => string {
@@ -27,7 +35,15 @@ export async function loadDemo(em: EntityManager, now: Date, mostWeeks = Infinit
     const key = { schoolId: DEMO_SCHOOL_ID };
     await tx.insert(School, { id: DEMO_SCHOOL_ID, name: DEMO_SCHOOL, createdAt: now });
     const { email } = DEMO_SIGN_IN;
-    await tx.insert(Adult, { ...key, id: DEMO_ADULT_ID, email, name: DEMO_ADULT, role: 'lead', passwordHash: password, createdAt: now });
+    await tx.insert(Adult, {
+      ...key,
+      id: DEMO_ADULT_ID,
+      email,
+      name: DEMO_ADULT,
+      role: 'lead',
+      passwordHash: password,
+      createdAt: now,
+    });
     for (const one of DEMO_CLASSES) await loadClass(tx, { ...one, weeks: Math.min(one.weeks, mostWeeks) }, now);
   });
   return true;
@@ -35,7 +51,13 @@ export async function loadDemo(em: EntityManager, now: Date, mostWeeks = Infinit
 
 async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<void> {
   const key = { schoolId: DEMO_SCHOOL_ID, classId: one.id };
-  const simulated = simulateClass({ seed: one.seed, names: one.children, weeks: one.weeks, until: now.getTime(), makeId: demoIds(one.seed) });
+  const simulated = simulateClass({
+    seed: one.seed,
+    names: one.children,
+    weeks: one.weeks,
+    until: now.getTime(),
+    makeId: demoIds(one.seed),
+  });
   await tx.insert(SchoolClass, { schoolId: DEMO_SCHOOL_ID, id: one.id, name: one.name, createdAt: now });
   await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
   await addChildren(tx, key, one.children, now);

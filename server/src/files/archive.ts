@@ -19,7 +19,10 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
   const named = (id: string): string => names.get(id) ?? 'a child of another class';
   const part = ({ childId, ...rest }: Correctable) => ({ child: named(childId), ...rest });
   const sittings = await em.find(Sitting, key, { orderBy: { startedAt: 'asc', id: 'asc' }, disableIdentityMap: true });
-  const corrections = await em.find(Correction, key, { orderBy: { madeAt: 'asc', responseId: 'asc', id: 'asc' }, disableIdentityMap: true });
+  const corrections = await em.find(Correction, key, {
+    orderBy: { madeAt: 'asc', responseId: 'asc', id: 'asc' },
+    disableIdentityMap: true,
+  });
   const overrules = await em.find(Overrule, key, { orderBy: { madeAt: 'asc', id: 'asc' } });
   const notes = await em.find(Note, key, { orderBy: { madeAt: 'asc', id: 'asc' } });
   return {
@@ -31,7 +34,13 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
       reading: (settings.get('reading') as Record<string, number> | undefined) ?? null,
     },
     children: children.map((c) => ({ nickname: c.nickname, archived_at: c.archivedAt ? iso(c.archivedAt) : null })),
-    sittings: sittings.map((s) => ({ id: s.id, routine: s.routine, started_at: iso(s.startedAt), answer_mode: s.answerMode, settings: s.settings ?? null })),
+    sittings: sittings.map((s) => ({
+      id: s.id,
+      routine: s.routine,
+      started_at: iso(s.startedAt),
+      answer_mode: s.answerMode,
+      settings: s.settings ?? null,
+    })),
     responses: (await recordOf(em, key)).map((row) => ({ ...row, child: named(row.child) })),
     corrections: corrections.map((c) => ({
       response_id: c.responseId,
@@ -71,7 +80,9 @@ export function readArchive(text: string): ClassArchive {
   if (!storable(json)) throw new RequestProblem('not-an-archive', { detail: 'it holds a character that is none' });
   const parsed = classArchive.safeParse(json);
   if (parsed.success) return parsed.data;
-  const places = parsed.error.issues.slice(0, 20).map((issue) => ({ place: issue.path.join('.') || 'file', reason: issue.message }));
+  const places = parsed.error.issues
+    .slice(0, 20)
+    .map((issue) => ({ place: issue.path.join('.') || 'file', reason: issue.message }));
   throw new RequestProblem('not-an-archive', { places });
 }
 
@@ -101,7 +112,10 @@ export async function addArchive(
   const ids = new Map(archive.children.map((c) => [c.nickname, v7()]));
   const idOf = (nickname: string): string => {
     const id = ids.get(nickname);
-    if (id === undefined) throw new RequestProblem('not-an-archive', { detail: `it names a child, "${nickname}", who is not among its children` });
+    if (id === undefined)
+      throw new RequestProblem('not-an-archive', {
+        detail: `it names a child, "${nickname}", who is not among its children`,
+      });
     return id;
   };
   const rows = archive.children.map((c) => ({
@@ -126,7 +140,10 @@ export async function addArchive(
       detail: `${refused.length + already.length} of its answers are in this school already, or belong to no sitting in it`,
     });
   // A child of another class has no id here; that it was one is all the file says.
-  const part = ({ child, ...rest }: ClassArchive['corrections'][number]['before']): Correctable => ({ childId: ids.get(child) ?? '', ...rest });
+  const part = ({ child, ...rest }: ClassArchive['corrections'][number]['before']): Correctable => ({
+    childId: ids.get(child) ?? '',
+    ...rest,
+  });
   const by = { ...key, adultId: adult.id };
   const chunks = async <T>(all: readonly T[], insert: (some: T[]) => Promise<unknown>): Promise<void> => {
     for (let i = 0; i < all.length; i += 500) await insert(all.slice(i, i + 500));

@@ -1,4 +1,12 @@
-import { statement, toStatement, type ClassArchive, type ImportResult, type ImportView, type RecordRow, type Statement } from '@vane/contract';
+import {
+  statement,
+  toStatement,
+  type ClassArchive,
+  type ImportResult,
+  type ImportView,
+  type RecordRow,
+  type Statement,
+} from '@vane/contract';
 import { simulateClass } from '@vane/core';
 import fc from 'fast-check';
 import { createServer } from 'node:http';
@@ -21,11 +29,16 @@ beforeEach(async () => {
 afterEach(() => harness.close());
 
 const json = async <T>(answer: Promise<Response>): Promise<T> => (await (await answer).json()) as T;
-const HEADER = 'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
+const HEADER =
+  'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
 const row = (id: string, more: { child?: string; given?: string; at?: string } = {}): string =>
   `${id},${more.child ?? 'Ivo'},s1,${more.at ?? '2026-11-20T09:00:00Z'},add,3+4,tap,,2100,${more.given ?? '7'},correct,,none,`;
 const bring = (lines: readonly string[], write: boolean): Promise<ImportResult> =>
-  json<ImportResult>(browser.send('POST', `${path}/import?write=${write ? 'yes' : 'no'}`, [HEADER, ...lines].join('\n'), { 'content-type': 'text/csv' }));
+  json<ImportResult>(
+    browser.send('POST', `${path}/import?write=${write ? 'yes' : 'no'}`, [HEADER, ...lines].join('\n'), {
+      'content-type': 'text/csv',
+    }),
+  );
 const counted = async (table: string): Promise<number> =>
   Number((await harness.orm.em.fork().execute<{ n: string }[]>(`select count(*) as n from ${table}`))[0]?.n);
 
@@ -34,7 +47,14 @@ describe('a responses file', () => {
     await bring([row('a'), row('b')], true);
     const before = await counted('audit');
     const look = await bring(
-      [row('a'), row('b', { given: '8' }), row('c'), row('c'), row('d', { child: 'Nobody' }), row('e', { at: '20.11.2026 09:00' })],
+      [
+        row('a'),
+        row('b', { given: '8' }),
+        row('c'),
+        row('c'),
+        row('d', { child: 'Nobody' }),
+        row('e', { at: '20.11.2026 09:00' }),
+      ],
       false,
     );
     expect(look).toMatchObject({ read: 6, fresh: 1, same: 2, changed: 1, refused: 2, importId: null });
@@ -47,13 +67,21 @@ describe('a responses file', () => {
   });
 
   it('taken in, is taken back whole, and what was there before stays', async () => {
-    await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(children.get('Odo') ?? '')] });
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(children.get('Odo') ?? '')],
+    });
     const { importId } = await bring([row('a'), row('b')], true);
     await browser.send('POST', `${path}/corrections`, { responses: ['a'], change: { what: 'void', reason: 'noise' } });
     const [listed] = await json<ImportView[]>(browser.get(`${path}/imports`));
     expect(listed).toMatchObject({ id: importId, what: 'responses', added: 2, by: 'Harbour keeper' });
     expect(await json(browser.send('DELETE', `${path}/imports/${importId}`, {}))).toEqual({ responses: 2 });
-    expect([await counted('response'), await counted('correction'), await counted('sitting'), await counted('import')]).toEqual([1, 0, 1, 0]);
+    expect([
+      await counted('response'),
+      await counted('correction'),
+      await counted('sitting'),
+      await counted('import'),
+    ]).toEqual([1, 0, 1, 0]);
     expect((await browser.send('DELETE', `${path}/imports/${importId}`, {})).status).toBe(404);
   });
 
@@ -103,7 +131,12 @@ describe('readings and statements', () => {
     expect(new Set(all.map((one) => one.id)).size).toBe(2);
     expect(all[1]?.result).not.toHaveProperty('success');
 
-    expect(await json(browser.send('POST', `${path}/statements`, {}))).toEqual({ sent: 2, fresh: 2, to: 'test', simulated: true });
+    expect(await json(browser.send('POST', `${path}/statements`, {}))).toEqual({
+      sent: 2,
+      fresh: 2,
+      to: 'test',
+      simulated: true,
+    });
     expect(harness.sent).toEqual(all);
   });
 
@@ -113,7 +146,13 @@ describe('readings and statements', () => {
 
   it('say the same as the response, whatever it is', () => {
     let id = 0;
-    const simulated = simulateClass({ seed: 5, names: ['Oriel'], weeks: 1, until: Date.parse('2026-11-25T12:00:00Z'), makeId: () => `s${id++}` });
+    const simulated = simulateClass({
+      seed: 5,
+      names: ['Oriel'],
+      weeks: 1,
+      until: Date.parse('2026-11-25T12:00:00Z'),
+      makeId: () => `s${id++}`,
+    });
     fc.assert(
       fc.property(fc.constantFrom(...simulated.responses), (r) => {
         const source = {
@@ -124,7 +163,9 @@ describe('readings and statements', () => {
           outcome: r.outcome,
           response_ms: r.responseMs,
         } as unknown as RecordRow;
-        const made = statement.parse(toStatement(source, '0197a000-0000-7000-8000-000000000001', 'https://vane.example'));
+        const made = statement.parse(
+          toStatement(source, '0197a000-0000-7000-8000-000000000001', 'https://vane.example'),
+        );
         expect(decodeURIComponent(made.object.id.slice('urn:vane:fact:'.length))).toBe(r.fact);
         expect(made.result.extensions['urn:vane:response_ms']).toBe(r.responseMs);
         expect(made.result.success).toBe(r.outcome === 'none' ? undefined : r.outcome === 'correct');
@@ -157,7 +198,11 @@ describe('learning-record stores', () => {
       let body = '';
       request.on('data', (part: Buffer) => (body += part.toString()));
       request.on('end', () => {
-        heard.push({ version: request.headers['x-experience-api-version'], authorization: request.headers.authorization, body });
+        heard.push({
+          version: request.headers['x-experience-api-version'],
+          authorization: request.headers.authorization,
+          body,
+        });
         response.writeHead(status).end('[]');
       });
     });
@@ -174,18 +219,34 @@ describe('learning-record stores', () => {
 describe('a class as an archive', () => {
   it('comes back equal in another school, with the same readings, and is taken back without a trace', async () => {
     const [odo, ivo] = ['Odo', 'Ivo'].map((name) => children.get(name) ?? '');
-    await browser.send('PUT', `${path}/carpet`, { layout: 'five', exposureMs: 500, answerMode: 'tap', shows: 5, zeroToo: true, words: { part: 'addend' } });
+    await browser.send('PUT', `${path}/carpet`, {
+      layout: 'five',
+      exposureMs: 500,
+      answerMode: 'tap',
+      shows: 5,
+      zeroToo: true,
+      words: { part: 'addend' },
+    });
     await browser.send('POST', `${path}/record`, {
       sittings: [SITTING],
       responses: [rowFor(odo!), rowFor(ivo!, { response_id: 'r2', fact: 'show:4:five', given: '4' })],
     });
     await browser.send('POST', `${path}/corrections`, { responses: ['r1'], change: { what: 'answer', given: '6' } });
-    await browser.send('POST', `${path}/children/${odo}/overrules`, { fact: '3+4', reading: 'knows', reason: 'told me how' });
+    await browser.send('POST', `${path}/children/${odo}/overrules`, {
+      fact: '3+4',
+      reading: 'knows',
+      reason: 'told me how',
+    });
     await browser.send('POST', `${path}/notes`, { sitting: 's1', text: 'calm' });
     await browser.send('POST', `${path}/notes`, { child: ivo, text: 'left-handed' });
     await browser.send('PUT', `${path}/children/${ivo}`, { archived: true });
     const archive = await json<ClassArchive>(browser.get(`${path}/archive.json`));
-    expect([archive.responses.length, archive.corrections.length, archive.overrules.length, archive.notes.length]).toEqual([2, 1, 1, 2]);
+    expect([
+      archive.responses.length,
+      archive.corrections.length,
+      archive.overrules.length,
+      archive.notes.length,
+    ]).toEqual([2, 1, 1, 2]);
     const readings = await (await browser.get(`${path}/readings.csv`)).text();
 
     const elsewhere = await startHarness();
@@ -202,7 +263,13 @@ describe('a class as an archive', () => {
     expect(await json(other.get(`${base}/archive.json`))).toEqual(renamed);
     expect(await (await other.get(`${base}/readings.csv`)).text()).toBe(readings);
     expect(
-      (await other.send('POST', '/api/school/archive?write=yes', JSON.stringify({ ...renamed, class: { ...renamed.class, name: 'Dunlin' } }))).status,
+      (
+        await other.send(
+          'POST',
+          '/api/school/archive?write=yes',
+          JSON.stringify({ ...renamed, class: { ...renamed.class, name: 'Dunlin' } }),
+        )
+      ).status,
     ).toBe(409);
     await other.send('DELETE', `/api/school/imports/${made.importId}`, {});
     const left = await elsewhere.orm.em.fork().execute<{ n: string }[]>(

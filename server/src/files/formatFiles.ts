@@ -1,4 +1,14 @@
-import { classArchive, readingCells, READING_COLUMNS, readingRow, recordRow, statement, toRow, toStatement, type ClassArchive } from '@vane/contract';
+import {
+  classArchive,
+  readingCells,
+  READING_COLUMNS,
+  readingRow,
+  recordRow,
+  statement,
+  toRow,
+  toStatement,
+  type ClassArchive,
+} from '@vane/contract';
 import { HARBOUR_CHILDREN, judgeClass, seeded, simulateClass, DEFAULT_READING_SETTINGS } from '@vane/core';
 import { stringify } from 'csv-stringify/sync';
 import { v7 } from 'uuid';
@@ -17,7 +27,8 @@ const schema = (title: string, of: z.ZodType): string =>
 /** Every format with its JSON Schema, made from the contract, and an example from the harbour: by file name. The same on any day and machine. */
 export function formatFiles(): Map<string, string> {
   const random = seeded(SEED);
-  const makeId = (msecs: number): string => v7({ msecs, random: Uint8Array.from({ length: 16 }, () => Math.floor(256 * random())) });
+  const makeId = (msecs: number): string =>
+    v7({ msecs, random: Uint8Array.from({ length: 16 }, () => Math.floor(256 * random())) });
   const { responses, sittings } = simulateClass({ seed: SEED, names: CHILDREN, weeks: 2, until: UNTIL, makeId });
   const rows = responses.slice(0, ROWS).map((r) => toRow(r));
   const readings = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS }).flatMap((j) => j.readings);
@@ -29,7 +40,13 @@ export function formatFiles(): Map<string, string> {
     children: CHILDREN.map((nickname) => ({ nickname, archived_at: null })),
     sittings: sittings
       .filter((s) => used.has(s.id))
-      .map((s) => ({ id: s.id, routine: 'flash-and-say', started_at: new Date(s.startedAt).toISOString(), answer_mode: s.answerMode, settings: null })),
+      .map((s) => ({
+        id: s.id,
+        routine: 'flash-and-say',
+        started_at: new Date(s.startedAt).toISOString(),
+        answer_mode: s.answerMode,
+        settings: null,
+      })),
     responses: rows.slice(0, 5),
     corrections: [],
     overrules: [
@@ -50,7 +67,10 @@ export function formatFiles(): Map<string, string> {
     ['responses.schema.json', schema('A response, as a row of responses.csv', recordRow)],
     ['responses.csv', headerLine([]) + responseLines(rows, [])],
     ['readings.schema.json', schema('A reading, as a row of readings.csv', readingRow)],
-    ['readings.csv', stringify([[...READING_COLUMNS], ...readings.slice(0, ROWS).map((r) => Object.values(readingCells(r)))])],
+    [
+      'readings.csv',
+      stringify([[...READING_COLUMNS], ...readings.slice(0, ROWS).map((r) => Object.values(readingCells(r)))]),
+    ],
     ['class.schema.json', schema('A class as one archive', classArchive)],
     ['class.vane.json', `${JSON.stringify(archive, null, 1)}\n`],
     ['statement.schema.json', schema('A response as an xAPI statement', statement)],

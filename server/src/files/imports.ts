@@ -32,7 +32,15 @@ export async function takeIn(
       const result = await act(tx, importId);
       if (!write) throw new OnlyLooked({ ...result, importId: null });
       if (result.fresh === 0) return { ...result, importId: null };
-      await tx.insert(Import, { schoolId: adult.schoolId, id: importId, classId, madeAt: now, adultName: adult.name, what, added: result.fresh });
+      await tx.insert(Import, {
+        schoolId: adult.schoolId,
+        id: importId,
+        classId,
+        madeAt: now,
+        adultName: adult.name,
+        what,
+        added: result.fresh,
+      });
       await audit(tx, adult, now, 'imported', `${result.fresh} of ${what}`);
       return { ...result, importId };
     });
@@ -45,14 +53,26 @@ export async function takeIn(
 /** Files taken in lately, of a class or of the whole school, newest first. */
 export async function importsOf(em: EntityManager, schoolId: string, classId: string | null): Promise<ImportView[]> {
   const found = await em.find(Import, { schoolId, classId }, { orderBy: { madeAt: 'desc', id: 'desc' }, limit: 20 });
-  return found.map(({ id, what, added, adultName, madeAt }) => ({ id, what, added, by: adultName, madeAt: madeAt.toISOString() }));
+  return found.map(({ id, what, added, adultName, madeAt }) => ({
+    id,
+    what,
+    added,
+    by: adultName,
+    madeAt: madeAt.toISOString(),
+  }));
 }
 
 /**
  * Takes back what a file brought: its answers with whatever was put right in them, its sittings, and those of its children and classes of whom nothing else is known. Returns
  * how many answers went.
  */
-export async function takeBack(em: EntityManager, adult: Adult, id: string, classId: string | null, now: Date): Promise<number> {
+export async function takeBack(
+  em: EntityManager,
+  adult: Adult,
+  id: string,
+  classId: string | null,
+  now: Date,
+): Promise<number> {
   const { schoolId } = adult;
   return em.transactional(async (tx) => {
     const found = await tx.findOne(Import, { schoolId, id, classId });

@@ -20,8 +20,15 @@ const counted = async (table: string): Promise<number> =>
 describe('rosters', () => {
   it('go out and come back the same', async () => {
     const zip = new Uint8Array(await (await browser.get('/api/school/roster.zip')).arrayBuffer());
-    expect(readRoster(zip).map((one) => [one.name, one.children.map((c) => c.nickname)])).toEqual([['Sandpiper', ['Ivo', 'Odo', 'Zadie']]]);
-    expect(await json(browser.send('POST', '/api/school/roster?write=yes', zip))).toMatchObject({ read: 3, same: 3, fresh: 0, importId: null });
+    expect(readRoster(zip).map((one) => [one.name, one.children.map((c) => c.nickname)])).toEqual([
+      ['Sandpiper', ['Ivo', 'Odo', 'Zadie']],
+    ]);
+    expect(await json(browser.send('POST', '/api/school/roster?write=yes', zip))).toMatchObject({
+      read: 3,
+      same: 3,
+      fresh: 0,
+      importId: null,
+    });
   });
 
   it('from the simulated service bring classes and children by first name, and are taken back', async () => {
@@ -49,8 +56,12 @@ describe('rosters', () => {
   it('keep no family names, and tell two of one name apart', () => {
     const zip = zipSync({
       'classes.csv': strToU8('sourcedId,title\nc1,Dunlin\n'),
-      'users.csv': strToU8('sourcedId,role,givenName,familyName\nu1,student,Ivo,Sand\nu2,student,Ivo,Reed\nu3,student,Ivo,Rush\nu4,teacher,Ada,Quay\n'),
-      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\nc1,u1,student\nc1,u2,student\nc1,u3,student\nc1,u4,teacher\n'),
+      'users.csv': strToU8(
+        'sourcedId,role,givenName,familyName\nu1,student,Ivo,Sand\nu2,student,Ivo,Reed\nu3,student,Ivo,Rush\nu4,teacher,Ada,Quay\n',
+      ),
+      'enrollments.csv': strToU8(
+        'classSourcedId,userSourcedId,role\nc1,u1,student\nc1,u2,student\nc1,u3,student\nc1,u4,teacher\n',
+      ),
     });
     expect(readRoster(zip)[0]?.children.map((c) => c.nickname)).toEqual(['Ivo', 'Ivo R.', 'Ivo 2']);
   });
@@ -85,7 +96,11 @@ describe('rosters', () => {
           { maxLength: 6, selector: (s) => s.toLowerCase() },
         ),
         (names) => {
-          const zip = rosterFile({ id: 's', name: 'S' }, [{ id: 'c', name: 'C', children: names.map((nickname, i) => ({ id: `u${i}`, nickname })) }], 2026);
+          const zip = rosterFile(
+            { id: 's', name: 'S' },
+            [{ id: 'c', name: 'C', children: names.map((nickname, i) => ({ id: `u${i}`, nickname })) }],
+            2026,
+          );
           expect(readRoster(zip)[0]?.children.map((c) => c.nickname)).toEqual(names);
         },
       ),

@@ -11,7 +11,17 @@ import { RequestProblem } from '../problem';
 /** OneRoster 1.1 CSV (1EdTech): classes and children as files in one archive. Of people only what Vane asks for goes out or comes in: a first name as the nickname. */
 const FILES = {
   'orgs.csv': ['sourcedId', 'status', 'dateLastModified', 'name', 'type', 'identifier', 'parentSourcedId'],
-  'academicSessions.csv': ['sourcedId', 'status', 'dateLastModified', 'title', 'type', 'startDate', 'endDate', 'parentSourcedId', 'schoolYear'],
+  'academicSessions.csv': [
+    'sourcedId',
+    'status',
+    'dateLastModified',
+    'title',
+    'type',
+    'startDate',
+    'endDate',
+    'parentSourcedId',
+    'schoolYear',
+  ],
   'courses.csv': [
     'sourcedId',
     'status',
@@ -88,7 +98,11 @@ export interface RosterClass {
 }
 
 /** The files of a roster in one archive. */
-export function rosterFile(school: { readonly id: string; readonly name: string }, classes: readonly RosterClass[], year: number): Uint8Array {
+export function rosterFile(
+  school: { readonly id: string; readonly name: string },
+  classes: readonly RosterClass[],
+  year: number,
+): Uint8Array {
   const rows: Record<FileName, Row[]> = {
     'orgs.csv': [{ sourcedId: school.id, name: school.name, type: 'school' }],
     'academicSessions.csv': [
@@ -101,7 +115,14 @@ export function rosterFile(school: { readonly id: string; readonly name: string 
         schoolYear: `${year + 1}`,
       },
     ],
-    'courses.csv': [{ sourcedId: `facts-${year}`, schoolYearSourcedId: `year-${year}`, title: 'Facts within ten', orgSourcedId: school.id }],
+    'courses.csv': [
+      {
+        sourcedId: `facts-${year}`,
+        schoolYearSourcedId: `year-${year}`,
+        title: 'Facts within ten',
+        orgSourcedId: school.id,
+      },
+    ],
     'classes.csv': classes.map((one) => ({
       sourcedId: one.id,
       title: one.name,
@@ -140,7 +161,9 @@ export function rosterFile(school: { readonly id: string; readonly name: string 
   ]);
   const files = Object.entries(FILES).map(([name, columns]): [string, Uint8Array] => [
     name,
-    strToU8(stringify([columns, ...rows[name as FileName].map((row) => columns.map((column) => guarded(row[column] ?? '')))])),
+    strToU8(
+      stringify([columns, ...rows[name as FileName].map((row) => columns.map((column) => guarded(row[column] ?? '')))]),
+    ),
   ]);
   return zipSync({ 'manifest.csv': strToU8(manifest), ...Object.fromEntries(files) });
 }
@@ -174,20 +197,34 @@ export function readRoster(zip: Uint8Array): RosterClass[] {
     if (file.length > LARGEST_UNPACKED) return refuse(`${name} is larger than any roster`);
     let rows: Row[];
     try {
-      rows = parse(strFromU8(file), { bom: true, columns: true, skip_empty_lines: true, delimiter: [',', ';', '\t'], relax_column_count: true });
+      rows = parse(strFromU8(file), {
+        bom: true,
+        columns: true,
+        skip_empty_lines: true,
+        delimiter: [',', ';', '\t'],
+        relax_column_count: true,
+      });
     } catch (error) {
       return refuse(`${name}: ${error instanceof Error ? error.message : String(error)}`);
     }
     for (const [i, row] of rows.entries())
-      for (const column of columns) if (row[column] === undefined) return refuse(`${name}, line ${i + 2}: ${column} is missing`);
+      for (const column of columns)
+        if (row[column] === undefined) return refuse(`${name}, line ${i + 2}: ${column} is missing`);
     return rows.filter((row) => row['status'] !== 'tobedeleted');
   };
-  const users = new Map(read('users.csv', ['sourcedId', 'role', 'givenName', 'familyName']).map((row) => [row['sourcedId'], row]));
-  const enrolled = read('enrollments.csv', ['classSourcedId', 'userSourcedId', 'role']).filter((row) => row['role'] === 'student');
+  const users = new Map(
+    read('users.csv', ['sourcedId', 'role', 'givenName', 'familyName']).map((row) => [row['sourcedId'], row]),
+  );
+  const enrolled = read('enrollments.csv', ['classSourcedId', 'userSourcedId', 'role']).filter(
+    (row) => row['role'] === 'student',
+  );
   return read('classes.csv', ['sourcedId', 'title']).map((one) => {
     const students = enrolled
       .filter((row) => row['classSourcedId'] === one['sourcedId'])
-      .map((row) => users.get(row['userSourcedId']) ?? refuse(`enrollments.csv: there is no user ${row['userSourcedId'] ?? ''}`));
+      .map(
+        (row) =>
+          users.get(row['userSourcedId']) ?? refuse(`enrollments.csv: there is no user ${row['userSourcedId'] ?? ''}`),
+      );
     return {
       id: one['sourcedId'] ?? '',
       name: nameOf(one['title'], 40),
@@ -209,7 +246,11 @@ function nicknamed(students: readonly Row[]): { id: string; nickname: string }[]
   return students.map((row) => {
     const first = nameOf(row['givenName'], 30) || 'child';
     const letter = (row['familyName'] ?? '').trim().charAt(0);
-    const choices = [first, ...(letter ? [`${first} ${letter}.`] : []), ...Array.from({ length: 200 }, (_, i) => `${first} ${i + 2}`)];
+    const choices = [
+      first,
+      ...(letter ? [`${first} ${letter}.`] : []),
+      ...Array.from({ length: 200 }, (_, i) => `${first} ${i + 2}`),
+    ];
     const nickname = choices.find((name) => !usedNames.has(name.toLowerCase())) ?? first;
     usedNames.add(nickname.toLowerCase());
     return { id: row['sourcedId'] ?? '', nickname };
@@ -231,17 +272,35 @@ export async function addRoster(
     const there = await em.findOne(SchoolClass, { schoolId, name: one.name });
     const classId = there?.id ?? v7();
     if (!there) {
-      await em.insert(SchoolClass, { schoolId, id: classId, name: one.name, createdAt: now, archivedAt: null, importId });
+      await em.insert(SchoolClass, {
+        schoolId,
+        id: classId,
+        name: one.name,
+        createdAt: now,
+        archivedAt: null,
+        importId,
+      });
       await em.insert(ClassAdult, { schoolId, classId, adultId: adult.id });
       names.push(`class ${one.name}`);
     }
-    const own = new Set((await em.find(Child, { schoolId, classId }, { fields: ['nickname'] })).map((c) => c.nickname.toLowerCase()));
+    const own = new Set(
+      (await em.find(Child, { schoolId, classId }, { fields: ['nickname'] })).map((c) => c.nickname.toLowerCase()),
+    );
     const fresh = one.children.filter((child) => !own.has(child.nickname.toLowerCase()));
-    if (own.size + fresh.length > 60) throw new RequestProblem('too-many-children', { detail: `${one.name} would have ${own.size + fresh.length}` });
+    if (own.size + fresh.length > 60)
+      throw new RequestProblem('too-many-children', { detail: `${one.name} would have ${own.size + fresh.length}` });
     if (fresh.length > 0)
       await em.insertMany(
         Child,
-        fresh.map(({ nickname }) => ({ schoolId, classId, id: v7(), nickname, createdAt: now, archivedAt: null, importId })),
+        fresh.map(({ nickname }) => ({
+          schoolId,
+          classId,
+          id: v7(),
+          nickname,
+          createdAt: now,
+          archivedAt: null,
+          importId,
+        })),
       );
     sum.read += one.children.length;
     sum.fresh += fresh.length + (there ? 0 : 1);
@@ -259,7 +318,11 @@ export async function schoolRoster(em: EntityManager, schoolId: string, now: Dat
   const year = now.getMonth() >= 7 ? now.getFullYear() : now.getFullYear() - 1;
   return rosterFile(
     school,
-    classes.map(({ id, name }) => ({ id, name, children: children.filter((c) => c.classId === id).map((c) => ({ id: c.id, nickname: c.nickname })) })),
+    classes.map(({ id, name }) => ({
+      id,
+      name,
+      children: children.filter((c) => c.classId === id).map((c) => ({ id: c.id, nickname: c.nickname })),
+    })),
     year,
   );
 }

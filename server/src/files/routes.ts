@@ -46,9 +46,16 @@ const streamed = (parts: AsyncGenerator<string>): ReadableStream => {
 /** A class's files, out and in. A file is looked at first (`write=yes` takes it in), and what was taken in can be taken back. */
 export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
   const statementsOf = (rows: readonly RecordRow[], schoolId: string) =>
-    rows.map((row) => toStatement(row, validate(row.response_id) ? row.response_id : v5(`${schoolId} ${row.response_id}`, VANE_NAMESPACE), deps.publicUrl));
+    rows.map((row) =>
+      toStatement(
+        row,
+        validate(row.response_id) ? row.response_id : v5(`${schoolId} ${row.response_id}`, VANE_NAMESPACE),
+        deps.publicUrl,
+      ),
+    );
   const key = (c: Context<Env>) => ({ schoolId: c.var.schoolId, classId: c.var.classId });
-  const named = async (c: Context<Env>): Promise<string> => (await c.var.em.findOneOrFail(SchoolClass, { schoolId: c.var.schoolId, id: c.var.classId })).name;
+  const named = async (c: Context<Env>): Promise<string> =>
+    (await c.var.em.findOneOrFail(SchoolClass, { schoolId: c.var.schoolId, id: c.var.classId })).name;
 
   return new Hono<Env>()
     .get('/readings.csv', async (c) => {
@@ -59,12 +66,20 @@ export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
         return READING_COLUMNS.map((column) => (column === 'lean' ? cells[column] : guarded(cells[column])));
       });
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the readings of ${await named(c)}`);
-      return c.body(stringify([[...READING_COLUMNS], ...rows]), 200, download(`${fileName(await named(c))}-readings.csv`, 'text/csv; charset=utf-8'));
+      return c.body(
+        stringify([[...READING_COLUMNS], ...rows]),
+        200,
+        download(`${fileName(await named(c))}-readings.csv`, 'text/csv; charset=utf-8'),
+      );
     })
     .get('/archive.json', async (c) => {
       const archive = await archiveOf(c.var.em, key(c));
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the class ${archive.class.name}`);
-      return c.body(JSON.stringify(archive, null, 1), 200, download(`${fileName(archive.class.name)}.vane.json`, 'application/json'));
+      return c.body(
+        JSON.stringify(archive, null, 1),
+        200,
+        download(`${fileName(archive.class.name)}.vane.json`, 'application/json'),
+      );
     })
     .get('/statements/:form{json|jsonl}', async (c) => {
       const { form } = c.req.param();
@@ -82,7 +97,11 @@ export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
         }
         yield asLines ? '\n' : before === '[' ? '[]' : ']';
       }
-      return c.body(streamed(parts()), 200, download(`${name}-statements.${form}`, asLines ? 'application/jsonl' : 'application/json'));
+      return c.body(
+        streamed(parts()),
+        200,
+        download(`${name}-statements.${form}`, asLines ? 'application/jsonl' : 'application/json'),
+      );
     })
     .post('/statements', async (c) => {
       const sum = { sent: 0, fresh: 0 };
@@ -92,22 +111,36 @@ export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
         try {
           fresh = await deps.recordStore.send(statementsOf(page, c.var.schoolId));
         } catch (error) {
-          throw new RequestProblem('no-record-store', { detail: error instanceof Error ? error.message : String(error) });
+          throw new RequestProblem('no-record-store', {
+            detail: error instanceof Error ? error.message : String(error),
+          });
         }
         sum.sent += page.length;
         if (fresh === null) all = null;
         else sum.fresh += fresh;
       }
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `${sum.sent} statements to ${deps.recordStore.name}`);
-      return c.json({ sent: sum.sent, fresh: all === null ? null : sum.fresh, to: deps.recordStore.name, simulated: deps.recordStore.simulated });
+      return c.json({
+        sent: sum.sent,
+        fresh: all === null ? null : sum.fresh,
+        to: deps.recordStore.name,
+        simulated: deps.recordStore.simulated,
+      });
     })
     .post('/import', limit(LARGEST_FILE), async (c) => {
       const body = c.req.raw.body;
       if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
       const [write, now] = [wants(c), deps.now()];
       try {
-        const result = await takeIn(c.var.em, c.var.adult, { write, what: 'responses', classId: c.var.classId, now }, (em, importId) =>
-          importResponses(em, key(c), Readable.fromWeb(body as unknown as WebStream), { now, importId: write ? importId : null }),
+        const result = await takeIn(
+          c.var.em,
+          c.var.adult,
+          { write, what: 'responses', classId: c.var.classId, now },
+          (em, importId) =>
+            importResponses(em, key(c), Readable.fromWeb(body as unknown as WebStream), {
+              now,
+              importId: write ? importId : null,
+            }),
         );
         if (result.importId !== null) readings.refreshSoon(key(c));
         return c.json(result);
@@ -146,7 +179,9 @@ export function schoolFileRoutes(deps: Deps): Hono<Env> {
       try {
         zip = await deps.rosterService.fetch();
       } catch (error) {
-        throw new RequestProblem('no-roster-service', { detail: error instanceof Error ? error.message : String(error) });
+        throw new RequestProblem('no-roster-service', {
+          detail: error instanceof Error ? error.message : String(error),
+        });
       }
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
@@ -154,11 +189,16 @@ export function schoolFileRoutes(deps: Deps): Hono<Env> {
       const archive = readArchive(await c.req.text());
       const now = deps.now();
       return c.json(
-        await takeIn(c.var.em, c.var.adult, { write: wants(c), what: `the class ${archive.class.name}`, classId: null, now }, (em, importId) =>
-          addArchive(em, c.var.adult, archive, { now, importId }),
+        await takeIn(
+          c.var.em,
+          c.var.adult,
+          { write: wants(c), what: `the class ${archive.class.name}`, classId: null, now },
+          (em, importId) => addArchive(em, c.var.adult, archive, { now, importId }),
         ),
       );
     })
     .get('/imports', async (c) => c.json(await importsOf(c.var.em, c.var.schoolId, null)))
-    .delete('/imports/:id', async (c) => c.json({ responses: await takeBack(c.var.em, c.var.adult, uuidOr404(c.req.param('id')), null, deps.now()) }));
+    .delete('/imports/:id', async (c) =>
+      c.json({ responses: await takeBack(c.var.em, c.var.adult, uuidOr404(c.req.param('id')), null, deps.now()) }),
+    );
 }

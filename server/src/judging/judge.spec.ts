@@ -1,4 +1,11 @@
-import { CLASS_BEFORE, classValues, DEFAULT_READING_SETTINGS, judgeChildren, simulateClass, type Response } from '@vane/core';
+import {
+  CLASS_BEFORE,
+  classValues,
+  DEFAULT_READING_SETTINGS,
+  judgeChildren,
+  simulateClass,
+  type Response,
+} from '@vane/core';
 import { build } from 'esbuild';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -17,7 +24,10 @@ beforeAll(async () => {
     format: 'esm',
     logLevel: 'error',
   });
-  await writeFile(join(folder, 'dying.mjs'), "import { parentPort } from 'node:worker_threads'; parentPort.on('message', () => process.exit(3));");
+  await writeFile(
+    join(folder, 'dying.mjs'),
+    "import { parentPort } from 'node:worker_threads'; parentPort.on('message', () => process.exit(3));",
+  );
 });
 afterAll(() => rm(folder, { recursive: true }));
 
@@ -33,7 +43,13 @@ afterEach(() => Promise.all(opened.splice(0).map((thread) => thread.close())));
 const options = { settings: DEFAULT_READING_SETTINGS };
 const someResponses = (): readonly Response[] => {
   let id = 0;
-  return simulateClass({ seed: 2, names: ['Ivo', 'Odo'], weeks: 2, until: Date.UTC(2026, 5, 1), makeId: () => String(id++) }).responses;
+  return simulateClass({
+    seed: 2,
+    names: ['Ivo', 'Odo'],
+    weeks: 2,
+    until: Date.UTC(2026, 5, 1),
+    makeId: () => String(id++),
+  }).responses;
 };
 
 describe('the judging thread', () => {

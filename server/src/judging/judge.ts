@@ -1,4 +1,11 @@
-import { classValues, judgeChildren, type ChildJudgement, type ClassValues, type JudgeOptions, type Response } from '@vane/core';
+import {
+  classValues,
+  judgeChildren,
+  type ChildJudgement,
+  type ClassValues,
+  type JudgeOptions,
+  type Response,
+} from '@vane/core';
 import { TaskThread } from '../thread';
 
 /** Judges a record: in a thread of its own when serving, in place in tests of other things. */
@@ -19,7 +26,12 @@ export const judgeHere: Judge = {
 
 export type JudgeTask =
   | { readonly what: 'learn'; readonly responses: readonly Response[] }
-  | { readonly what: 'judge'; readonly responses: readonly Response[]; readonly values: ClassValues; readonly options: JudgeOptions };
+  | {
+      readonly what: 'judge';
+      readonly responses: readonly Response[];
+      readonly values: ClassValues;
+      readonly options: JudgeOptions;
+    };
 
 /** Judges in a thread of its own: a year's record never holds up an answer. */
 export class JudgeThread implements Judge {

@@ -52,7 +52,14 @@ export class Readings {
   readonly #soon = new Map<string, ReturnType<typeof setTimeout>>();
   #background: Promise<void> = Promise.resolve();
 
-  constructor(private readonly deps: { readonly orm: MikroORM; readonly judge: Judge; readonly log: Logger; readonly now: () => Date }) {}
+  constructor(
+    private readonly deps: {
+      readonly orm: MikroORM;
+      readonly judge: Judge;
+      readonly log: Logger;
+      readonly now: () => Date;
+    },
+  ) {}
 
   /**
    * Makes a class's readings current in the background, a little later and once for all that arrives until then: a carpet full of sittings must not be judged
@@ -92,7 +99,10 @@ export class Readings {
         readings: await storedReadings(em, which),
         basis,
         estimates: judgements.map((j) => j.estimate),
-        judgedAt: judgements.reduce<Date | null>((latest, j) => (latest === null || j.judgedAt > latest ? j.judgedAt : latest), null),
+        judgedAt: judgements.reduce<Date | null>(
+          (latest, j) => (latest === null || j.judgedAt > latest ? j.judgedAt : latest),
+          null,
+        ),
       };
     });
   }
@@ -110,7 +120,10 @@ export class Readings {
   }
 
   /** What a class is judged with. */
-  async basis(em: EntityManager, key: ClassKey): Promise<{ settings: ReadingSettings; values: ClassValues; fittedAt: Date }> {
+  async basis(
+    em: EntityManager,
+    key: ClassKey,
+  ): Promise<{ settings: ReadingSettings; values: ClassValues; fittedAt: Date }> {
     return { settings: await settingsOf(em, key), ...(await this.#classFit(em, key)) };
   }
 
@@ -131,10 +144,14 @@ export class Readings {
   }
 
   /** What the class has in common: learned anew when the model has changed, or the record has grown by a quarter. */
-  async #classFit(em: EntityManager, { schoolId, classId }: ClassKey): Promise<{ values: ClassValues; fittedAt: Date }> {
+  async #classFit(
+    em: EntityManager,
+    { schoolId, classId }: ClassKey,
+  ): Promise<{ values: ClassValues; fittedAt: Date }> {
     const responses = await em.count(ResponseEntity, { schoolId, classId });
     const stored = await em.findOne(ClassFit, { schoolId, classId }, { disableIdentityMap: true });
-    if (stored?.modelVersion === MODEL_VERSION && responses <= GROWN * stored.responses) return { values: stored.values, fittedAt: stored.fittedAt };
+    if (stored?.modelVersion === MODEL_VERSION && responses <= GROWN * stored.responses)
+      return { values: stored.values, fittedAt: stored.fittedAt };
     const rows = await recordRows(
       em,
       `r.school_id = ? and r.id in (
@@ -158,14 +175,20 @@ export class Readings {
     settings: ReadingSettings,
   ): Promise<void> {
     const children = [...wanted.keys()];
-    const rows = await recordRows(em, "r.school_id = ? and r.class_id = ? and r.child_id = any (string_to_array(?, ',')::uuid[])", [
-      schoolId,
-      classId,
-      children.join(),
-    ]);
+    const rows = await recordRows(
+      em,
+      "r.school_id = ? and r.class_id = ? and r.child_id = any (string_to_array(?, ',')::uuid[])",
+      [schoolId, classId, children.join()],
+    );
     const judgements = await this.deps.judge.judge(rows.map(toResponse), values, { settings });
     const readings = judgements.flatMap((j) =>
-      j.readings.map(({ child, pAutomatic, ...reading }) => ({ school_id: schoolId, class_id: classId, child_id: child, p_automatic: pAutomatic, ...reading })),
+      j.readings.map(({ child, pAutomatic, ...reading }) => ({
+        school_id: schoolId,
+        class_id: classId,
+        child_id: child,
+        p_automatic: pAutomatic,
+        ...reading,
+      })),
     );
     const made = { schoolId, classId, modelVersion: MODEL_VERSION, settings, judgedAt: this.deps.now() };
     const sources = judgements.map(({ estimate, readings: own }) => ({
@@ -179,10 +202,10 @@ export class Readings {
       await tx.nativeDelete(ReadingEntity, { schoolId, classId, childId: { $in: children } });
       // Some two hundred rows a child: as one value each thousand, rather than as eleven thousand parameters.
       for (let i = 0; i < readings.length; i += 1000)
-        await tx.execute('insert into reading select r.* from json_populate_recordset(null::reading, ?) r where r.school_id = ?', [
-          JSON.stringify(readings.slice(i, i + 1000)),
-          schoolId,
-        ]);
+        await tx.execute(
+          'insert into reading select r.* from json_populate_recordset(null::reading, ?) r where r.school_id = ?',
+          [JSON.stringify(readings.slice(i, i + 1000)), schoolId],
+        );
       if (sources.length > 0) await tx.upsertMany(Judgement, sources);
     });
     em.clear();
@@ -193,7 +216,9 @@ export class Readings {
    */
   async childAt(key: ClassKey, childId: string, until: Date | null): Promise<ChildThen> {
     const em = this.deps.orm.em.fork();
-    const rows = (await recordOf(em, { ...key, childId })).filter((row) => until === null || Date.parse(row.shown_at) < until.getTime());
+    const rows = (await recordOf(em, { ...key, childId })).filter(
+      (row) => until === null || Date.parse(row.shown_at) < until.getTime(),
+    );
     if (until === null) {
       const { basis, estimates, readings } = await this.current(key, childId);
       const [estimate] = estimates;

@@ -15,7 +15,8 @@ const DAY_MS = 86_400_000;
 /** The end of the day to which a record is stepped back; null = now. */
 function endOf(text: string | undefined): Date | null {
   const until = day.optional().safeParse(text);
-  if (!until.success) throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
+  if (!until.success)
+    throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
   return until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
 }
 
@@ -27,7 +28,9 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const judgement = await readings.current(key);
       // Children who are put away take part in nothing.
-      const here = new Set((await c.var.em.find(Child, { ...key, archivedAt: null }, { fields: ['id'] })).map((child) => child.id));
+      const here = new Set(
+        (await c.var.em.find(Child, { ...key, archivedAt: null }, { fields: ['id'] })).map((child) => child.id),
+      );
       const asked: { child_id: string; fact: string; last: Date }[] = await c.var.em.execute(
         `select child_id, fact, max(shown_at) as last from response where school_id = ? and class_id = ? and void = '' group by child_id, fact`,
         [key.schoolId, key.classId],
@@ -69,6 +72,12 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
     })
     .get('/over-time', async (c) => c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId })))
     .get('/children/:childId/over-time', async (c) =>
-      c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId, childId: uuidOr404(c.req.param('childId')) })),
+      c.json(
+        await weeks.of({
+          schoolId: c.var.schoolId,
+          classId: c.var.classId,
+          childId: uuidOr404(c.req.param('childId')),
+        }),
+      ),
     );
 }

@@ -49,14 +49,25 @@ export class Weeks {
         .finally(() => this.#atWork.delete(name));
       this.#atWork.set(name, work);
     }
-    const weeks = current.map((w) => ({ child: w.childId, week: w.week, words: w.words, workingNumber: w.workingNumber ?? null }));
+    const weeks = current.map((w) => ({
+      child: w.childId,
+      week: w.week,
+      words: w.words,
+      workingNumber: w.workingNumber ?? null,
+    }));
     return { weeks, pending: wanted.size };
   }
 
   async #state(em: EntityManager, which: Which) {
     const { settings } = await this.readings.basis(em, which);
-    const wanted = new Map((await weeksAsked(em, which, [MODEL_VERSION, settings])).map((w) => [`${w.child} ${w.week}`, w]));
-    const stored = await em.find(WeekReading, { ...which }, { orderBy: { week: 'asc', childId: 'asc' }, disableIdentityMap: true });
+    const wanted = new Map(
+      (await weeksAsked(em, which, [MODEL_VERSION, settings])).map((w) => [`${w.child} ${w.week}`, w]),
+    );
+    const stored = await em.find(
+      WeekReading,
+      { ...which },
+      { orderBy: { week: 'asc', childId: 'asc' }, disableIdentityMap: true },
+    );
     return { wanted, stored };
   }
 
@@ -74,7 +85,15 @@ export class Weeks {
         );
         const readings = (judged?.readings ?? []).filter((r) => r.responses > 0);
         const words = Object.fromEntries(readings.map((r): [string, ReadingWord] => [r.fact, r.reading]));
-        await em.upsert(WeekReading, { schoolId, childId: child, week, classId, fingerprint, words, workingNumber: workingNumber(readings).number });
+        await em.upsert(WeekReading, {
+          schoolId,
+          childId: child,
+          week,
+          classId,
+          fingerprint,
+          words,
+          workingNumber: workingNumber(readings).number,
+        });
         em.clear();
       }
     }
@@ -101,7 +120,11 @@ async function weeksAsked(em: EntityManager, which: Which, by: readonly unknown[
       corrected: so.corrected + Number(row.corrected),
       last: Math.max(so.last, new Date(row.last).getTime()),
     };
-    weeks.push({ child: so.child, week: row.week, fingerprint: JSON.stringify([...by, so.count, so.corrected, so.last]) });
+    weeks.push({
+      child: so.child,
+      week: row.week,
+      fingerprint: JSON.stringify([...by, so.count, so.corrected, so.last]),
+    });
   }
   return weeks.reverse();
 }

@@ -19,7 +19,8 @@ const POINTS_PER_MM = 72 / 25.4;
 const pt = (mm: number): number => mm * POINTS_PER_MM;
 
 const require = createRequire(import.meta.url);
-const file = (family: string, subset: string): string => require.resolve(`@fontsource/${family}/files/${family}-${subset}-400-normal.woff`);
+const file = (family: string, subset: string): string =>
+  require.resolve(`@fontsource/${family}/files/${family}-${subset}-400-normal.woff`);
 
 /** ABeeZee for everything; names in letters that it lacks stand in Andika, by the blocks of Unicode that its files have. */
 const FACES = [
@@ -77,7 +78,10 @@ function contentOf(block: Block): Content {
           headerRows: 1,
           dontBreakRows: true,
           widths: many ? (first ?? []).map((_, i) => (i === 0 ? 'auto' : '*')) : [pt(26), '*'],
-          body: [block.head.map((text) => ({ text: inFaces(text), fontSize: 11.5 })), ...block.rows.map((row) => row.map(cell))],
+          body: [
+            block.head.map((text) => ({ text: inFaces(text), fontSize: 11.5 })),
+            ...block.rows.map((row) => row.map(cell)),
+          ],
         },
       };
     }
@@ -94,7 +98,13 @@ export async function pdfOf({ title, paper, lying, body, foot, care }: Print): P
   const content: Content[] =
     'blocks' in body
       ? body.blocks.map(contentOf)
-      : body.pages.map(({ svg }, i): Content => ({ svg, width, height, absolutePosition: { x: 0, y: 0 }, ...(i > 0 ? { pageBreak: 'before' as const } : {}) }));
+      : body.pages.map(({ svg }, i): Content => ({
+          svg,
+          width,
+          height,
+          absolutePosition: { x: 0, y: 0 },
+          ...(i > 0 ? { pageBreak: 'before' as const } : {}),
+        }));
   const document: TDocumentDefinitions = {
     pageSize: { width, height },
     pageMargins: [pt(15), pt(12), pt(15), pt(13)],
@@ -111,7 +121,11 @@ export async function pdfOf({ title, paper, lying, body, foot, care }: Print): P
       ],
     }),
   };
-  pdfmake.setFonts(Object.fromEntries(FACES.map(({ name, file: normal }) => [name, { normal, bold: normal, italics: normal, bolditalics: normal }])));
+  pdfmake.setFonts(
+    Object.fromEntries(
+      FACES.map(({ name, file: normal }) => [name, { normal, bold: normal, italics: normal, bolditalics: normal }]),
+    ),
+  );
   // Nothing is fetched, and of this machine only the fonts are read.
   pdfmake.setUrlAccessPolicy(() => false);
   pdfmake.setLocalAccessPolicy((path) => FACES.some((face) => face.file === path));

@@ -30,11 +30,23 @@ async function printed(wish: object): Promise<string> {
   return file;
 }
 const textOf = (file: string): string => execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
-const pagesOf = (file: string): number => Number(/^Pages:\s+(\d+)/m.exec(execFileSync('pdfinfo', [file], { encoding: 'utf8' }))?.[1]);
+const pagesOf = (file: string): number =>
+  Number(/^Pages:\s+(\d+)/m.exec(execFileSync('pdfinfo', [file], { encoding: 'utf8' }))?.[1]);
 
 /** Separate dark marks on a page that are as large and as round as a counter: found in the picture that Debian's pdftoppm makes of it. */
 function dotsOn(file: string, page: number): number {
-  execFileSync('pdftoppm', ['-r', '60', '-gray', '-f', String(page), '-l', String(page), '-singlefile', file, join(folder, 'page')]);
+  execFileSync('pdftoppm', [
+    '-r',
+    '60',
+    '-gray',
+    '-f',
+    String(page),
+    '-l',
+    String(page),
+    '-singlefile',
+    file,
+    join(folder, 'page'),
+  ]);
   const image = readFileSync(join(folder, 'page.pgm'));
   const head = /^P5\s+(\d+)\s+(\d+)\s+255\s/.exec(image.subarray(0, 40).toString('latin1'));
   if (!head) throw new Error('no picture was made');
@@ -92,7 +104,11 @@ describe('printed cards', () => {
   });
 
   it('say what is missing when nothing can be printed, and refuse a thousand cards', async () => {
-    const nothing = await browser.send('POST', `${made.path}/prints`, { what: 'flash-cards', layouts: ['five'], numbers: [9] });
+    const nothing = await browser.send('POST', `${made.path}/prints`, {
+      what: 'flash-cards',
+      layouts: ['five'],
+      numbers: [9],
+    });
     expect([nothing.status, ((await nothing.json()) as { code: string }).code]).toEqual([422, 'nothing-to-print']);
     await browser.send('PUT', `${made.path}/carpet`, {
       layout: 'five',
@@ -102,14 +118,22 @@ describe('printed cards', () => {
       zeroToo: false,
       options: { gap: 'anywhere' },
     });
-    const many = await browser.send('POST', `${made.path}/prints`, { what: 'sentence-cards', numbers: [5, 6, 7, 8, 9, 10] });
+    const many = await browser.send('POST', `${made.path}/prints`, {
+      what: 'sentence-cards',
+      numbers: [5, 6, 7, 8, 9, 10],
+    });
     expect([many.status, ((await many.json()) as { code: string }).code]).toEqual([422, 'too-many-cards']);
   });
 
   it('come as SVG too, one file a side, holding nothing but the drawing', async () => {
     const answer = await browser.send('POST', `${made.path}/cards.zip`, { what: 'dominoes', numbers: [3] });
     const files = unzipSync(new Uint8Array(await answer.arrayBuffer()));
-    expect(Object.keys(files).sort()).toEqual(['domino-2-1-back.svg', 'domino-2-1.svg', 'domino-3-0-back.svg', 'domino-3-0.svg']);
+    expect(Object.keys(files).sort()).toEqual([
+      'domino-2-1-back.svg',
+      'domino-2-1.svg',
+      'domino-3-0-back.svg',
+      'domino-3-0.svg',
+    ]);
     const svg = Buffer.from(files['domino-2-1.svg']!).toString();
     expect(svg.match(/<circle/g)).toHaveLength(3);
     expect(svg).not.toMatch(/currentColor|script|href/);
@@ -153,7 +177,11 @@ describe('papers about children', () => {
   it('the hand-over says how it was tested and what it cannot say', async () => {
     const odo = made.children.get('Odo') ?? '';
     await browser.send('POST', `${made.path}/record`, { sittings: [SITTING], responses: [rowFor(odo)] });
-    await browser.send('POST', `${made.path}/children/${odo}/overrules`, { fact: '3+4', reading: 'knows', reason: 'told me how' });
+    await browser.send('POST', `${made.path}/children/${odo}/overrules`, {
+      fact: '3+4',
+      reading: 'knows',
+      reason: 'told me how',
+    });
     const text = textOf(await printed({ what: 'hand-over', child: odo })).replace(/\s+/g, ' ');
     expect(text).toContain('1 answer on 1 day');
     expect(text).toContain('told me how');
@@ -163,14 +191,19 @@ describe('papers about children', () => {
 
   it('a group sheet has a place for every child and question, is kept by its code, and forgets an erased child', async () => {
     const [odo, ivo] = ['Odo', 'Ivo'].map((name) => made.children.get(name) ?? '');
-    const answer = await browser.send('POST', `${made.path}/group-sheets`, { children: [odo, ivo], facts: ['3+4', 'show:7:frame-fives'] });
+    const answer = await browser.send('POST', `${made.path}/group-sheets`, {
+      children: [odo, ivo],
+      facts: ['3+4', 'show:7:frame-fives'],
+    });
     const sheet = (await answer.json()) as GroupSheetView;
     const text = textOf(await printed({ what: 'group-sheet', sheet: sheet.code }));
     expect(text).toMatch(/Odo\s+Ivo/);
     expect(text).toMatch(/3 ?\+ ?4/);
     expect(text).toContain('7 on a frame by fives');
     expect((await browser.send('PUT', `${made.path}/group-sheets/${sheet.code}/keyed`, {})).status).toBe(204);
-    expect((await browser.send('POST', `${made.path}/group-sheets`, { children: [odo], facts: ['3+14'] })).status).toBe(400);
+    expect((await browser.send('POST', `${made.path}/group-sheets`, { children: [odo], facts: ['3+14'] })).status).toBe(
+      400,
+    );
     await browser.send('DELETE', `${made.path}/children/${ivo}`, {});
     const [kept] = (await (await browser.get(`${made.path}/group-sheets`)).json()) as GroupSheetView[];
     expect(kept).toMatchObject({ code: sheet.code, children: [odo] });

@@ -1,5 +1,24 @@
-import { groupSheetRequest, printRequest, toResponse, type CarpetSettings, type GroupSheetView, type PrintRequest } from '@vane/contract';
-import { cardsOf, CAUTION_WORDS, drawnPages, groupSheet, handOver, homeSheet, PRINTS, svgCard, workingNumber, type Block, type Card } from '@vane/core';
+import {
+  groupSheetRequest,
+  printRequest,
+  toResponse,
+  type CarpetSettings,
+  type GroupSheetView,
+  type PrintRequest,
+} from '@vane/contract';
+import {
+  cardsOf,
+  CAUTION_WORDS,
+  drawnPages,
+  groupSheet,
+  handOver,
+  homeSheet,
+  PRINTS,
+  svgCard,
+  workingNumber,
+  type Block,
+  type Card,
+} from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { format } from 'date-fns';
 import { strToU8, zipSync } from 'fflate';
@@ -20,7 +39,13 @@ const MOST_CARDS = 300;
 
 const dated = (at: Date | number): string => format(at, 'd MMMM yyyy');
 
-const viewOf = (sheet: { code: string; children: string[]; facts: string[]; madeAt: Date; keyedAt?: Date | null }): GroupSheetView => ({
+const viewOf = (sheet: {
+  code: string;
+  children: string[];
+  facts: string[];
+  madeAt: Date;
+  keyedAt?: Date | null;
+}): GroupSheetView => ({
   code: sheet.code,
   children: sheet.children,
   facts: sheet.facts,
@@ -31,13 +56,19 @@ const viewOf = (sheet: { code: string; children: string[]; facts: string[]; made
 /** The cards of a print, as long as they are not too many. */
 function deckOf(wish: PrintRequest, ways: CarpetSettings): Card[] {
   const cards = cardsOf(wish, ways);
-  if (cards.length > MOST_CARDS) throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
+  if (cards.length > MOST_CARDS)
+    throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
   return cards;
 }
 
 /** What is printed for a class: cards, mats and sheets; the home sheet and the hand-over of a child; sheets for helpers, and their keying in. */
 export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
-  async function aboutChild(em: EntityManager, key: ClassKey, wish: PrintRequest, ways: CarpetSettings): Promise<{ title: string; blocks: Block[] }> {
+  async function aboutChild(
+    em: EntityManager,
+    key: ClassKey,
+    wish: PrintRequest,
+    ways: CarpetSettings,
+  ): Promise<{ title: string; blocks: Block[] }> {
     const child = wish.child === null ? null : await em.findOne(Child, { ...key, id: wish.child });
     if (!child) throw new RequestProblem('not-found');
     const { rows, judgement } = await readings.childAt(key, child.id, null);
@@ -50,11 +81,23 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
         blocks: homeSheet({ nickname, number, words: ways.words, direction: ways.options.direction, ink: wish.ink }),
       };
     const overrules = (await overrulesOf(em, key, child.id)).map((o) => ({ ...o, date: dated(new Date(o.madeAt)) }));
-    const blocks = handOver({ nickname, today: dated(deps.now()), number, readings: own, overrules, responses: rows.map(toResponse), dated });
+    const blocks = handOver({
+      nickname,
+      today: dated(deps.now()),
+      number,
+      readings: own,
+      overrules,
+      responses: rows.map(toResponse),
+      dated,
+    });
     return { title: `${nickname}: hand-over`, blocks };
   }
 
-  async function sheetBlocks(em: EntityManager, key: ClassKey, code: string | null): Promise<{ title: string; blocks: Block[] }> {
+  async function sheetBlocks(
+    em: EntityManager,
+    key: ClassKey,
+    code: string | null,
+  ): Promise<{ title: string; blocks: Block[] }> {
     const sheet = code === null ? null : await em.findOne(GroupSheet, { ...key, code });
     if (!sheet) throw new RequestProblem('not-found');
     const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
@@ -62,7 +105,13 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     const nicknames = sheet.children.flatMap((id) => children.find((c) => c.id === id)?.nickname ?? []);
     return {
       title: `Group sheet ${sheet.code}`,
-      blocks: groupSheet({ code: sheet.code, className: name, today: dated(sheet.madeAt), nicknames, facts: sheet.facts }),
+      blocks: groupSheet({
+        code: sheet.code,
+        className: name,
+        today: dated(sheet.madeAt),
+        nicknames,
+        facts: sheet.facts,
+      }),
     };
   }
 
@@ -73,12 +122,19 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const wish = c.req.valid('json');
       const ways = await carpetOf(em, key);
       const entry = PRINTS[wish.what];
-      const common = { paper: wish.paper, foot: entry.caution === null ? '' : CAUTION_WORDS[entry.caution], care: `${deps.publicUrl}/before-use` };
+      const common = {
+        paper: wish.paper,
+        foot: entry.caution === null ? '' : CAUTION_WORDS[entry.caution],
+        care: `${deps.publicUrl}/before-use`,
+      };
       let print: Print;
       if (wish.what === 'home-sheet' || wish.what === 'hand-over' || wish.what === 'group-sheet') {
-        const { title, blocks } = await (wish.what === 'group-sheet' ? sheetBlocks(em, key, wish.sheet) : aboutChild(em, key, wish, ways));
+        const { title, blocks } = await (wish.what === 'group-sheet'
+          ? sheetBlocks(em, key, wish.sheet)
+          : aboutChild(em, key, wish, ways));
         print = { ...common, title, lying: wish.what === 'group-sheet', body: { blocks } };
-        if (wish.what !== 'group-sheet') await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${entry.title.toLowerCase()}`, wish.child);
+        if (wish.what !== 'group-sheet')
+          await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${entry.title.toLowerCase()}`, wish.child);
       } else {
         deckOf(wish, ways);
         const pages = drawnPages(wish, ways);
@@ -105,14 +161,19 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .post('/group-sheets', jsonBody(groupSheetRequest), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const { children, facts } = c.req.valid('json');
-      if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size) throw new RequestProblem('not-found');
+      if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size)
+        throw new RequestProblem('not-found');
       const sheet = { ...key, code: newCode(), children, facts, madeAt: deps.now(), keyedAt: null };
       await c.var.em.insert(GroupSheet, sheet);
       return c.json(viewOf(sheet), 201);
     })
     .put('/group-sheets/:code/keyed', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const changed = await c.var.em.nativeUpdate(GroupSheet, { ...key, code: c.req.param('code') }, { keyedAt: deps.now() });
+      const changed = await c.var.em.nativeUpdate(
+        GroupSheet,
+        { ...key, code: c.req.param('code') },
+        { keyedAt: deps.now() },
+      );
       if (changed === 0) throw new RequestProblem('not-found');
       return c.body(null, 204);
     });

@@ -22,12 +22,26 @@ export interface ChildFile {
 }
 
 /** Collects a child's whole record. Other children are named nowhere in it: a correction that gave an answer to or from another child says only that. */
-export async function childFile(em: EntityManager, key: ClassKey, childId: string, readings: readonly Reading[], now: Date): Promise<ChildFile> {
+export async function childFile(
+  em: EntityManager,
+  key: ClassKey,
+  childId: string,
+  readings: readonly Reading[],
+  now: Date,
+): Promise<ChildFile> {
   const child = await em.findOne(Child, { ...key, id: childId });
   if (!child) throw new RequestProblem('not-found');
   const rows = await recordOf(em, { ...key, childId });
-  const sittings = await em.find(Sitting, { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sitting))] } }, { orderBy: { startedAt: 'asc' } });
-  const corrections = await em.find(Correction, { ...key, responseId: { $in: rows.map((r) => r.response_id) } }, { orderBy: { madeAt: 'asc' } });
+  const sittings = await em.find(
+    Sitting,
+    { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sitting))] } },
+    { orderBy: { startedAt: 'asc' } },
+  );
+  const corrections = await em.find(
+    Correction,
+    { ...key, responseId: { $in: rows.map((r) => r.response_id) } },
+    { orderBy: { madeAt: 'asc' } },
+  );
   const overrules = await em.find(Overrule, { ...key, childId }, { orderBy: { madeAt: 'asc' } });
   const notes = await em.find(Note, { ...key, childId }, { orderBy: { madeAt: 'asc' } });
   const who = (id: string): string => (id === childId ? child.nickname : 'another child');

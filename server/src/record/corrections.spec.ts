@@ -24,10 +24,18 @@ async function begin() {
       exposure_ms: null,
       flags: ['blurred'],
     }),
-    rowFor(ivo, { response_id: 'r3', fact: 'ways:4', kind: 'ways', given: '1+3', shown_at: '2026-11-25T08:31:00.000Z', exposure_ms: null }),
+    rowFor(ivo, {
+      response_id: 'r3',
+      fact: 'ways:4',
+      kind: 'ways',
+      given: '1+3',
+      shown_at: '2026-11-25T08:31:00.000Z',
+      exposure_ms: null,
+    }),
   ];
   await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: rows });
-  const log = async (query = ''): Promise<LogPage> => (await (await browser.get(`${path}/log${query}`)).json()) as LogPage;
+  const log = async (query = ''): Promise<LogPage> =>
+    (await (await browser.get(`${path}/log${query}`)).json()) as LogPage;
   const correct = (body: object): Promise<Response> => browser.send('POST', `${path}/corrections`, body);
   const one = async (id: string) => (await log()).rows.find((r) => r.response_id === id);
   return { path, children, ivo, log, correct, one };
@@ -44,7 +52,11 @@ describe('the log', () => {
     expect(await ids('?fact=%25')).toEqual([]);
     expect(await ids('?routine=flash-and-say')).toHaveLength(3);
     expect(await ids('?routine=sums')).toEqual([]);
-    expect([await ids('?only=flagged'), await ids('?only=wrong'), await ids('?only=void')]).toEqual([['r2'], ['r2'], []]);
+    expect([await ids('?only=flagged'), await ids('?only=wrong'), await ids('?only=void')]).toEqual([
+      ['r2'],
+      ['r2'],
+      [],
+    ]);
     expect(await ids(`?child=${[...children.values()].find((id) => id !== ivo)}`)).toEqual([]);
     await correct({ responses: ['r1'], change: { what: 'void', reason: 'bell rang' } });
     expect(await ids('?only=corrected')).toEqual(['r1']);
@@ -61,8 +73,14 @@ describe('the log', () => {
 describe('corrections', () => {
   it('keep the original, say who and when, and can be taken back', async () => {
     const { one, correct } = await begin();
-    expect(await (await correct({ responses: ['r2'], change: { what: 'answer', given: '7' } })).json()).toEqual({ changed: 1 });
-    expect(await one('r2')).toMatchObject({ given: '7', outcome: 'correct', corrected: { by: expect.any(String) as string, was: 'Ivo: 8' } });
+    expect(await (await correct({ responses: ['r2'], change: { what: 'answer', given: '7' } })).json()).toEqual({
+      changed: 1,
+    });
+    expect(await one('r2')).toMatchObject({
+      given: '7',
+      outcome: 'correct',
+      corrected: { by: expect.any(String) as string, was: 'Ivo: 8' },
+    });
     await correct({ responses: ['r2'], change: { what: 'void', reason: 'noise' } });
     expect(await one('r2')).toMatchObject({ given: '7', void: 'noise' });
     await correct({ responses: ['r2'], change: { what: 'original' } });
@@ -83,14 +101,23 @@ describe('corrections', () => {
     expect((await one('r1'))?.nickname).toBe(other[0]);
     const record = (await (await browser.get(`${path}/children/${other[1]}`)).json()) as ChildRecord;
     expect(record.responses.map((r) => r.response_id).sort()).toEqual(['r1', 'r2']);
-    expect((await correct({ responses: ['r1'], change: { what: 'child', child: '0197a000-0000-7000-8000-0000000000ff' } })).status).toBe(404);
+    expect(
+      (await correct({ responses: ['r1'], change: { what: 'child', child: '0197a000-0000-7000-8000-0000000000ff' } }))
+        .status,
+    ).toBe(404);
   });
 
   it('void a spoiled sitting at once, and move the readings', async () => {
     const { path, log, correct } = await begin();
-    const answers = async () => ((await (await browser.get(`${path}/readings`)).json()) as ClassReadings).readings.map((r) => [r.fact, r.responses]);
+    const answers = async () =>
+      ((await (await browser.get(`${path}/readings`)).json()) as ClassReadings).readings.map((r) => [
+        r.fact,
+        r.responses,
+      ]);
     expect(await answers()).toContainEqual(['show:7:frame-fives', 1]);
-    expect(await (await correct({ sitting: 's1', change: { what: 'void', reason: 'fire drill' } })).json()).toEqual({ changed: 3 });
+    expect(await (await correct({ sitting: 's1', change: { what: 'void', reason: 'fire drill' } })).json()).toEqual({
+      changed: 3,
+    });
     expect((await log('?only=void')).total).toBe(3);
     expect(await answers()).toContainEqual(['show:7:frame-fives', 0]);
   });

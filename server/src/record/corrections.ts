@@ -15,7 +15,13 @@ export interface Correctable {
   readonly void: string;
 }
 
-const partsOf = ({ childId, given, outcome, observed, void: why }: ResponseRowEntity): Correctable => ({ childId, given, outcome, observed, void: why });
+const partsOf = ({ childId, given, outcome, observed, void: why }: ResponseRowEntity): Correctable => ({
+  childId,
+  given,
+  outcome,
+  observed,
+  void: why,
+});
 
 /** The one right answer; a problem where there is none, as with the ways to make a number. */
 function answerTo(fact: string): string {
@@ -34,19 +40,29 @@ function changed(row: ResponseRowEntity, change: Change, original: Correctable):
     case 'void':
       return { ...now, void: change.reason };
     case 'answer':
-      return { ...now, given: change.given, outcome: change.given === '' ? 'none' : change.given === answerTo(row.fact) ? 'correct' : 'wrong' };
+      return {
+        ...now,
+        given: change.given,
+        outcome: change.given === '' ? 'none' : change.given === answerTo(row.fact) ? 'correct' : 'wrong',
+      };
     case 'child':
       return { ...now, childId: change.child };
     case 'slip': {
       const { sign, finerSigns } = parseObserved(row.observed) ?? { sign: null, finerSigns: [] };
-      return { ...now, given: answerTo(row.fact), outcome: 'correct', observed: observedText({ sign, finerSigns: [...finerSigns, 'writing-slip'] }) };
+      return {
+        ...now,
+        given: answerTo(row.fact),
+        outcome: 'correct',
+        observed: observedText({ sign, finerSigns: [...finerSigns, 'writing-slip'] }),
+      };
     }
     case 'original':
       return original;
   }
 }
 
-const same = (a: Correctable, b: Correctable): boolean => (Object.keys(a) as (keyof Correctable)[]).every((part) => a[part] === b[part]);
+const same = (a: Correctable, b: Correctable): boolean =>
+  (Object.keys(a) as (keyof Correctable)[]).every((part) => a[part] === b[part]);
 
 /**
  * Puts responses right: each keeps what it was before, with who changed it and when. A corrected response counts as newly arrived, so that the readings made from
@@ -78,8 +94,20 @@ export async function correct(
     const after = changed(row, change, earlier.find((c) => c.responseId === row.id)?.before ?? before);
     if (same(after, before)) continue;
     if (after.childId !== before.childId && !children.has(after.childId))
-      throw new RequestProblem('not-correctable', { detail: 'the child it was first recorded for is not in this class any more' });
-    const made = { ...key, id: v7(), responseId: row.id, what: change.what, before, after, adultId: adult.id, adultName: adult.name, madeAt: now };
+      throw new RequestProblem('not-correctable', {
+        detail: 'the child it was first recorded for is not in this class any more',
+      });
+    const made = {
+      ...key,
+      id: v7(),
+      responseId: row.id,
+      what: change.what,
+      before,
+      after,
+      adultId: adult.id,
+      adultName: adult.name,
+      madeAt: now,
+    };
     await em.insert(Correction, made);
     await em.nativeUpdate(ResponseEntity, { ...key, id: row.id }, { ...after, receivedAt: now });
     count++;

@@ -5,7 +5,8 @@ import { pipeline } from 'node:stream';
 import type { Readable } from 'node:stream';
 
 /** One line of a responses file as read. */
-export type ReadLine = { readonly line: number; readonly row: RecordRow } | { readonly line: number; readonly reason: string };
+export type ReadLine =
+  { readonly line: number; readonly row: RecordRow } | { readonly line: number; readonly reason: string };
 
 /** Thrown when a file is no responses file at all. */
 export class NotAResponsesFile extends Error {
@@ -67,7 +68,8 @@ export async function* readResponses(source: Readable): AsyncGenerator<ReadLine>
     throw new NotAResponsesFile(error instanceof Error ? error.message : String(error));
   }
   yield* skipped.splice(0);
-  if (!any && parser.info.records === 0 && parser.info.lines <= 1 && parser.info.bytes === 0) throw new NotAResponsesFile('the file is empty');
+  if (!any && parser.info.records === 0 && parser.info.lines <= 1 && parser.info.bytes === 0)
+    throw new NotAResponsesFile('the file is empty');
 }
 
 /** Column names of a responses file, with the unknown ones some rows carry. */

@@ -8,7 +8,11 @@ const TOLERATED_MS = 120_000;
  * answer, need no clock and stay. What the device said stands beside it. A device that was put right between marking and sending cannot be told from a right one.
  */
 export function withRightClock(
-  sent: { readonly sittings: readonly SittingRow[]; readonly responses: readonly RecordRow[]; readonly sent_at?: string | undefined },
+  sent: {
+    readonly sittings: readonly SittingRow[];
+    readonly responses: readonly RecordRow[];
+    readonly sent_at?: string | undefined;
+  },
   now: Date,
 ): { sittings: SittingRow[]; responses: RecordRow[] } {
   const { sittings, responses, sent_at } = sent;
@@ -17,6 +21,10 @@ export function withRightClock(
   const moved = (at: string): string => new Date(Date.parse(at) + off).toISOString();
   return {
     sittings: sittings.map((s) => ({ ...s, started_at: moved(s.started_at) })),
-    responses: responses.map((row) => ({ ...row, shown_at: moved(row.shown_at), extra: { ...row.extra, device_shown_at: row.shown_at } })),
+    responses: responses.map((row) => ({
+      ...row,
+      shown_at: moved(row.shown_at),
+      extra: { ...row.extra, device_shown_at: row.shown_at },
+    })),
   };
 }

@@ -40,7 +40,11 @@ function otherwise(row: RecordRow, there: RecordRow): string[] {
 }
 
 /** Which of these sittings are another class's. */
-async function elsewhere(em: EntityManager, { schoolId, classId }: ClassKey, rows: readonly RecordRow[]): Promise<Set<string>> {
+async function elsewhere(
+  em: EntityManager,
+  { schoolId, classId }: ClassKey,
+  rows: readonly RecordRow[],
+): Promise<Set<string>> {
   const sittings: { id: string }[] = await em.execute(
     `select s.id from json_array_elements_text(?) wanted(id)
      cross join lateral (select id, class_id from sitting where school_id = ? and id = wanted.id limit 1) s where s.class_id <> ?`,
@@ -87,7 +91,8 @@ export async function importResponses(
     );
     for (const { line, row } of batch) {
       const found = there.get(row.response_id);
-      if (found && found.classId !== key.classId) tell(line, 'refused', 'response_id: another class has a response of this id');
+      if (found && found.classId !== key.classId)
+        tell(line, 'refused', 'response_id: another class has a response of this id');
       else if (found) {
         const columns = otherwise(row, found.row);
         if (columns.length === 0) sum.same++;

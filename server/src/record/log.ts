@@ -8,7 +8,10 @@ const PAGE = 200;
 const DAY_MS = 86_400_000;
 
 /** Conditions of a query and the values in them, in order. */
-function conditions(key: ClassKey, { child, routine, fact, from, to, only }: LogQuery): { sql: string; values: unknown[] } {
+function conditions(
+  key: ClassKey,
+  { child, routine, fact, from, to, only }: LogQuery,
+): { sql: string; values: unknown[] } {
   const parts: [string, ...unknown[]][] = [['r.school_id = ? and r.class_id = ?', key.schoolId, key.classId]];
   if (child) parts.push(['r.child_id = ?', child]);
   if (routine) parts.push(['s.routine = ?', routine]);
@@ -19,7 +22,8 @@ function conditions(key: ClassKey, { child, routine, fact, from, to, only }: Log
   if (only === 'void') parts.push(["r.void <> ''"]);
   if (only === 'flagged') parts.push(["r.flags <> '[]'::jsonb"]);
   if (only === 'wrong') parts.push(["r.outcome = 'wrong'"]);
-  if (only === 'corrected') parts.push(['exists (select 1 from correction c where c.school_id = r.school_id and c.response_id = r.id)']);
+  if (only === 'corrected')
+    parts.push(['exists (select 1 from correction c where c.school_id = r.school_id and c.response_id = r.id)']);
   return { sql: parts.map(([sql]) => sql).join(' and '), values: parts.flatMap(([, ...values]) => values) };
 }
 
@@ -34,10 +38,20 @@ export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery)
   );
   const ids = found.map(({ id }) => id);
   const rows = new Map([...(await recordsById(em, key.schoolId, ids))].map(([id, { row }]) => [id, row]));
-  const corrections = await em.find(Correction, { ...key, responseId: { $in: ids } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
+  const corrections = await em.find(
+    Correction,
+    { ...key, responseId: { $in: ids } },
+    { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true },
+  );
   const sittings = [...new Set([...rows.values()].map((row) => row.sitting))];
-  const notes = await em.find(Note, { ...key, sittingId: { $in: sittings } }, { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true });
-  const names = new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
+  const notes = await em.find(
+    Note,
+    { ...key, sittingId: { $in: sittings } },
+    { orderBy: { madeAt: 'asc', id: 'asc' }, disableIdentityMap: true },
+  );
+  const names = new Map(
+    (await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]),
+  );
   return {
     total: Number(counted?.total ?? 0),
     rows: found.flatMap(({ id, routine }) => {
@@ -45,7 +59,9 @@ export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery)
       if (!row) return [];
       const made = corrections.filter((c) => c.responseId === id);
       const [first, last] = [made[0], made[made.length - 1]];
-      const was = first ? `${names.get(first.before.childId) ?? ''}: ${first.before.given === '' ? 'no answer' : first.before.given}` : '';
+      const was = first
+        ? `${names.get(first.before.childId) ?? ''}: ${first.before.given === '' ? 'no answer' : first.before.given}`
+        : '';
       const corrected = last ? { by: last.adultName, at: last.madeAt.toISOString(), was } : null;
       const own = { routine, corrected, notes: notes.filter((n) => n.sittingId === row.sitting).map((n) => n.text) };
       return [{ ...row, nickname: names.get(row.child) ?? '', ...own }];

@@ -58,7 +58,10 @@ describe('batches from a device', () => {
 
   it('are refused whole when they cannot be read, with the place', async () => {
     const { path, children } = await setUp(browser);
-    const answer = await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(children.get('Ivo') ?? '', { fact: '3+99' })] });
+    const answer = await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(children.get('Ivo') ?? '', { fact: '3+99' })],
+    });
     expect(await answer.json()).toMatchObject({ code: 'bad-body', places: [{ place: 'responses.0.fact' }] });
   });
 });
@@ -103,7 +106,8 @@ describe('readings', () => {
     ]);
     expect(record.responses).toHaveLength(30);
     expect(record.estimate.times.hand.tap).toBeGreaterThan(0.8);
-    const movedOn = (day: string | undefined) => json<Moved[]>(browser.get(`${path}/children/${child}/moved?until=${day ?? ''}`));
+    const movedOn = (day: string | undefined) =>
+      json<Moved[]>(browser.get(`${path}/children/${child}/moved?until=${day ?? ''}`));
     expect((await movedOn(days[2])).map((m) => [m.fact, m.before?.reading, m.before?.responses])).toEqual([
       ['show:6:frame-fives', 'too few answers', 2],
       ['show:7:frame-fives', 'too few answers', 2],
@@ -126,7 +130,13 @@ describe('readings', () => {
       browser.send('POST', `${ivo}/overrules`, { ...word, reading: 'knows', reason: 'no longer' }),
     );
     expect(more).toEqual([]);
-    expect(standing).toMatchObject({ fact: word.fact, reading: 'knows', reason: 'no longer', by: 'Harbour keeper', madeAt: '2026-11-25T09:01:00.000Z' });
+    expect(standing).toMatchObject({
+      fact: word.fact,
+      reading: 'knows',
+      reason: 'no longer',
+      by: 'Harbour keeper',
+      madeAt: '2026-11-25T09:01:00.000Z',
+    });
     expect((await json<ChildRecord>(browser.get(ivo))).overrules).toEqual([standing]);
     expect(await json(browser.send('DELETE', `${ivo}/overrules/${standing?.id}`, {}))).toEqual([]);
     expect((await browser.send('DELETE', `${ivo}/overrules/${standing?.id}`, {})).status).toBe(404);
@@ -156,7 +166,9 @@ describe('devices and disks that fail', () => {
     harness.clock = new Date('2026-11-25T09:10:00Z');
     await send('year-behind', '2025-11-25T09:00:00.000Z', '2025-11-25T09:10:00.000Z');
     await send('drifting', '2026-11-25T09:00:30.000Z', '2026-11-25T09:11:30.000Z');
-    const { responses } = await json<ChildRecord & { responses: { extra: Record<string, string> }[] }>(browser.get(`${path}/children/${odo}/record.json`));
+    const { responses } = await json<ChildRecord & { responses: { extra: Record<string, string> }[] }>(
+      browser.get(`${path}/children/${odo}/record.json`),
+    );
     expect(responses.map((r) => [r.response_id, r.shown_at, r.extra['device_shown_at'] ?? ''])).toEqual([
       ['year-behind', '2026-11-25T09:00:00.000Z', '2025-11-25T09:00:00.000Z'],
       ['drifting', '2026-11-25T09:00:30.000Z', ''],
@@ -184,10 +196,14 @@ describe('the responses file', () => {
     const path = `/api/classes/${me.classes[0]?.id}`;
     const file = await (await browser.get(`${path}/responses.csv`)).text();
     const lines = file.trimEnd().split('\n');
-    expect(lines[0]).toBe('response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void,flags,asked_ms');
+    expect(lines[0]).toBe(
+      'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void,flags,asked_ms',
+    );
     expect(lines.length).toBeGreaterThan(1000);
 
-    expect(await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }))).toEqual({
+    expect(
+      await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' })),
+    ).toEqual({
       read: lines.length - 1,
       fresh: 0,
       same: lines.length - 1,
@@ -199,7 +215,9 @@ describe('the responses file', () => {
     });
     await harness.orm.em.fork().execute('delete from sitting');
     expect((await json<LogPage>(browser.get(`${path}/log`))).total).toBe(0);
-    expect(await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }))).toMatchObject({
+    expect(
+      await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' })),
+    ).toMatchObject({
       fresh: lines.length - 1,
       refused: 0,
     });
@@ -212,7 +230,8 @@ describe('the responses file', () => {
 
   it('names bad rows by line and reads the rest; unknown columns are kept', async () => {
     const { path } = await setUp(browser);
-    const header = 'response_id;child;sitting;shown_at;kind;fact;answer_mode;exposure_ms;response_ms;given;outcome;observed;aid;void;room';
+    const header =
+      'response_id;child;sitting;shown_at;kind;fact;answer_mode;exposure_ms;response_ms;given;outcome;observed;aid;void;room';
     const good = 'x1;ivo;s9;2026-11-20T09:00:00Z;add;3+4;tap;;2100;7;correct;counted:fingers;none;;boat shed';
     const file = [
       '\ufeff' + header,
@@ -222,13 +241,17 @@ describe('the responses file', () => {
       'x4;ivo;s9',
       good.replace('x1', 'x5'),
     ].join('\r\n');
-    const result = await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }));
+    const result = await json<ImportResult>(
+      browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' }),
+    );
     expect(result).toMatchObject({ read: 5, fresh: 2, refused: 3 });
     expect(result.lines.map((b) => b.line)).toEqual([3, 4, 5]);
     expect(result.lines.map((b) => b.reason).join('\n')).toMatch(/no "Nobody"[^]*3\+44[^]*ends before shown_at/);
     const out = await (await browser.get(`${path}/responses.csv`)).text();
     expect(out.split('\n')[0]).toMatch(/,room$/);
-    expect(out).toContain('x5,Ivo,s9,2026-11-20T09:00:00.000Z,add,3+4,tap,,2100,7,correct,counted:fingers,none,,,,boat shed');
+    expect(out).toContain(
+      'x5,Ivo,s9,2026-11-20T09:00:00.000Z,add,3+4,tap,,2100,7,correct,counted:fingers,none,,,,boat shed',
+    );
   });
 
   it.each([
@@ -243,11 +266,13 @@ describe('the responses file', () => {
   });
 
   it('tells of a quote that never closes by its line', async () => {
-    const header = 'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
+    const header =
+      'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
     const good = 'x1,Ivo,s9,2026-11-20T09:00:00Z,add,3+4,tap,,2100,7,correct,,none,';
     const read: ReadLine[] = [];
     const reading = async (): Promise<void> => {
-      for await (const line of readResponses(Readable.from([`${header}\n${good}\n`, `x2,"Ivo\n${good}`]))) read.push(line);
+      for await (const line of readResponses(Readable.from([`${header}\n${good}\n`, `x2,"Ivo\n${good}`])))
+        read.push(line);
     };
     await reading().catch((error: unknown) => {
       expect(error).toBeInstanceOf(NotAResponsesFile);

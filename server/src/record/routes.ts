@@ -30,7 +30,10 @@ export const download = (file: string, type: string) => ({
 });
 
 /** Nicknames by child. */
-export const nicknames = async (em: EntityManager, key: { schoolId: string; classId: string }): Promise<Map<string, string>> =>
+export const nicknames = async (
+  em: EntityManager,
+  key: { schoolId: string; classId: string },
+): Promise<Map<string, string>> =>
   new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
 
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
@@ -49,14 +52,25 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .get('/log', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const query = logQuery.safeParse(c.req.query());
-      if (!query.success) throw new RequestProblem('bad-body', { places: query.error.issues.map((i) => ({ place: i.path.join('.'), reason: i.message })) });
+      if (!query.success)
+        throw new RequestProblem('bad-body', {
+          places: query.error.issues.map((i) => ({ place: i.path.join('.'), reason: i.message })),
+        });
       return c.json(await logPage(c.var.em, key, query.data));
     })
     .post('/corrections', jsonBody(correctionRequest), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const changed = await c.var.em.transactional((em) => correct(em, key, c.var.adult, c.req.valid('json'), deps.now()));
+      const changed = await c.var.em.transactional((em) =>
+        correct(em, key, c.var.adult, c.req.valid('json'), deps.now()),
+      );
       if (changed > 0) {
-        await audit(c.var.em, c.var.adult, deps.now(), 'corrected', `${changed} responses: ${c.req.valid('json').change.what}`);
+        await audit(
+          c.var.em,
+          c.var.adult,
+          deps.now(),
+          'corrected',
+          `${changed} responses: ${c.req.valid('json').change.what}`,
+        );
         readings.refreshSoon(key);
       }
       return c.json({ changed });
@@ -84,7 +98,11 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
         }
       }
       const file = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}-responses.csv`;
-      return c.body(Readable.toWeb(Readable.from(lines())) as unknown as ReadableStream, 200, download(file, 'text/csv; charset=utf-8'));
+      return c.body(
+        Readable.toWeb(Readable.from(lines())) as unknown as ReadableStream,
+        200,
+        download(file, 'text/csv; charset=utf-8'),
+      );
     })
     .get('/children/:childId/record.json', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
@@ -99,6 +117,10 @@ export function recordRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const { responses, child } = await childFile(c.var.em, key, childId, [], deps.now());
       const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);
-      return c.body(headerLine(extraNames) + responseLines(responses, extraNames), 200, download(`${child}-responses.csv`, 'text/csv; charset=utf-8'));
+      return c.body(
+        headerLine(extraNames) + responseLines(responses, extraNames),
+        200,
+        download(`${child}-responses.csv`, 'text/csv; charset=utf-8'),
+      );
     });
 }

@@ -12,7 +12,10 @@ const COLUMNS = `r.id as response_id, r.child_id as child, r.sitting_id as sitti
  * is read this way: plainly, without an entity for each row.
  */
 export async function recordRows(em: EntityManager, where: string, values: readonly unknown[]): Promise<RecordRow[]> {
-  const rows: (Omit<RecordRow, 'shown_at'> & { shown_at: string | Date })[] = await em.execute(`select ${COLUMNS} from response r where ${where}`, [...values]);
+  const rows: (Omit<RecordRow, 'shown_at'> & { shown_at: string | Date })[] = await em.execute(
+    `select ${COLUMNS} from response r where ${where}`,
+    [...values],
+  );
   return rows.map((row) => Object.assign(row, { shown_at: new Date(row.shown_at).toISOString() }));
 }
 
@@ -20,7 +23,11 @@ export async function recordRows(em: EntityManager, where: string, values: reado
  * Responses by their ids, in any class of the school. Each is looked up by its key: asked for as a set, they would be searched for in the whole class wherever
  * PostgreSQL has not counted the table yet, as in the middle of taking a file in.
  */
-export async function recordsById(em: EntityManager, schoolId: string, ids: readonly string[]): Promise<Map<string, { row: RecordRow; classId: string }>> {
+export async function recordsById(
+  em: EntityManager,
+  schoolId: string,
+  ids: readonly string[],
+): Promise<Map<string, { row: RecordRow; classId: string }>> {
   if (ids.length === 0) return new Map();
   const found: (RecordRow & { class_id: string })[] = await em.execute(
     `select ${COLUMNS}, r.class_id from json_array_elements_text(?) wanted(id)
@@ -28,7 +35,10 @@ export async function recordsById(em: EntityManager, schoolId: string, ids: read
     [JSON.stringify(ids), schoolId],
   );
   return new Map(
-    found.map(({ class_id, ...row }) => [row.response_id, { row: { ...row, shown_at: new Date(row.shown_at).toISOString() }, classId: class_id }]),
+    found.map(({ class_id, ...row }) => [
+      row.response_id,
+      { row: { ...row, shown_at: new Date(row.shown_at).toISOString() }, classId: class_id },
+    ]),
   );
 }
 
@@ -67,18 +77,34 @@ const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date, importId: st
 const CHUNK = 500;
 
 /** Adds sittings that are not there yet. */
-export async function addSittings(em: EntityManager, key: ClassKey, sittings: readonly SittingRow[], importId: string | null = null): Promise<void> {
+export async function addSittings(
+  em: EntityManager,
+  key: ClassKey,
+  sittings: readonly SittingRow[],
+  importId: string | null = null,
+): Promise<void> {
   for (let i = 0; i < sittings.length; i += CHUNK) {
-    const rows = sittings.slice(i, i + CHUNK).map((s) => ({ ...s, school_id: key.schoolId, class_id: key.classId, import_id: importId }));
-    await em.execute('insert into sitting select r.* from json_populate_recordset(null::sitting, ?) r on conflict (school_id, id) do nothing', [
-      JSON.stringify(rows),
-    ]);
+    const rows = sittings
+      .slice(i, i + CHUNK)
+      .map((s) => ({ ...s, school_id: key.schoolId, class_id: key.classId, import_id: importId }));
+    await em.execute(
+      'insert into sitting select r.* from json_populate_recordset(null::sitting, ?) r on conflict (school_id, id) do nothing',
+      [JSON.stringify(rows)],
+    );
   }
 }
 
 /** Why rows that were not added were not: there already, or not of this class. */
-async function reasons(em: EntityManager, key: ClassKey, rows: readonly RecordRow[]): Promise<(row: RecordRow) => string | null> {
-  const there = await em.find(ResponseEntity, { schoolId: key.schoolId, id: { $in: rows.map((r) => r.response_id) } }, { fields: ['id', 'classId'] });
+async function reasons(
+  em: EntityManager,
+  key: ClassKey,
+  rows: readonly RecordRow[],
+): Promise<(row: RecordRow) => string | null> {
+  const there = await em.find(
+    ResponseEntity,
+    { schoolId: key.schoolId, id: { $in: rows.map((r) => r.response_id) } },
+    { fields: ['id', 'classId'] },
+  );
   const classOf = new Map(there.map((r) => [r.id, r.classId]));
   const children = new Set((await em.find(Child, { ...key }, { fields: ['id'] })).map((c) => c.id));
   return (row) => {

@@ -29,13 +29,37 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       const { keepMonths } = await em.findOneOrFail(School, { id: schoolId });
       const given = await em.find(ClassAdult, { schoolId });
       const adults = await em.find(Adult, { schoolId }, { orderBy: { name: 'asc' } });
-      const invites = await em.find(AdultLink, { schoolId, purpose: 'join', expiresAt: { $gt: deps.now() } }, { orderBy: { expiresAt: 'asc' } });
-      const old = await em.find(Child, { schoolId, archivedAt: { $lt: subMonths(deps.now(), keepMonths) } }, { orderBy: { archivedAt: 'asc' } });
+      const invites = await em.find(
+        AdultLink,
+        { schoolId, purpose: 'join', expiresAt: { $gt: deps.now() } },
+        { orderBy: { expiresAt: 'asc' } },
+      );
+      const old = await em.find(
+        Child,
+        { schoolId, archivedAt: { $lt: subMonths(deps.now(), keepMonths) } },
+        { orderBy: { archivedAt: 'asc' } },
+      );
       const view: SchoolView = {
         keepMonths,
-        adults: adults.map(({ id, name, email, role }) => ({ id, name, email, role, classes: given.filter((g) => g.adultId === id).map((g) => g.classId) })),
-        invites: invites.map(({ id, name, email, expiresAt }) => ({ id, name, email, expiresAt: expiresAt.toISOString() })),
-        due: old.map(({ id, classId, nickname, archivedAt }) => ({ id, classId, nickname, since: (archivedAt ?? deps.now()).toISOString() })),
+        adults: adults.map(({ id, name, email, role }) => ({
+          id,
+          name,
+          email,
+          role,
+          classes: given.filter((g) => g.adultId === id).map((g) => g.classId),
+        })),
+        invites: invites.map(({ id, name, email, expiresAt }) => ({
+          id,
+          name,
+          email,
+          expiresAt: expiresAt.toISOString(),
+        })),
+        due: old.map(({ id, classId, nickname, archivedAt }) => ({
+          id,
+          classId,
+          nickname,
+          since: (archivedAt ?? deps.now()).toISOString(),
+        })),
       };
       return c.json(view);
     })
@@ -51,7 +75,15 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       const { name: school } = await em.findOneOrFail(School, { id: schoolId });
       const classes = await classesAmong(em, schoolId, wish.classes);
       await em.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
-      const token = await makeLink(em, deps.now(), { schoolId, purpose: 'join', adultId: null, name: wish.name, email, role: wish.role, classes });
+      const token = await makeLink(em, deps.now(), {
+        schoolId,
+        purpose: 'join',
+        adultId: null,
+        name: wish.name,
+        email,
+        role: wish.role,
+        classes,
+      });
       const link = `${deps.publicUrl}/join/${token}`;
       const text = `${adult.name} invites you to work with Vane at ${school}. Open this link within a week and choose a password:\n\n${link}`;
       await deps.mail.send({ to: email, subject: `Vane at ${school}`, text, at: deps.now() });
@@ -59,7 +91,11 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       return c.json({ link }, 201);
     })
     .delete('/invites/:id', async (c) => {
-      const gone = await c.var.em.nativeDelete(AdultLink, { schoolId: c.var.schoolId, id: uuidOr404(c.req.param('id')), purpose: 'join' });
+      const gone = await c.var.em.nativeDelete(AdultLink, {
+        schoolId: c.var.schoolId,
+        id: uuidOr404(c.req.param('id')),
+        purpose: 'join',
+      });
       if (gone === 0) throw new RequestProblem('not-found');
       return c.body(null, 204);
     })
@@ -75,7 +111,8 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
           await keepALead(tx, schoolId);
         } else {
           await tx.nativeDelete(ClassAdult, { schoolId, adultId: id });
-          for (const classId of await classesAmong(tx, schoolId, change.classes)) await tx.insert(ClassAdult, { schoolId, classId, adultId: id });
+          for (const classId of await classesAmong(tx, schoolId, change.classes))
+            await tx.insert(ClassAdult, { schoolId, classId, adultId: id });
         }
         await audit(tx, adult, deps.now(), 'adult changed', other.name);
       });
@@ -97,8 +134,20 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
     .get('/audit', async (c) => {
       const { em, schoolId } = c.var;
       const offset = Math.max(0, Math.floor(Number(c.req.query('offset') ?? 0)) || 0);
-      const rows = await em.find(Audit, { schoolId }, { orderBy: { at: 'desc', id: 'desc' }, limit: AUDIT_PAGE, offset: Math.min(offset, 1_000_000) });
-      return c.json(rows.map(({ id, at, adultName, what, detail }): AuditView => ({ id, at: at.toISOString(), by: adultName, what, detail })));
+      const rows = await em.find(
+        Audit,
+        { schoolId },
+        { orderBy: { at: 'desc', id: 'desc' }, limit: AUDIT_PAGE, offset: Math.min(offset, 1_000_000) },
+      );
+      return c.json(
+        rows.map(({ id, at, adultName, what, detail }): AuditView => ({
+          id,
+          at: at.toISOString(),
+          by: adultName,
+          what,
+          detail,
+        })),
+      );
     })
     .get('/mail', async (c) => {
       const { em, schoolId } = c.var;

@@ -22,13 +22,17 @@ export function schoolRoutes(deps: Deps): Hono<Env> {
       const classes = await em.find(SchoolClass, { schoolId }, { orderBy: { name: 'asc' } });
       const children = await em.find(Child, { schoolId, archivedAt: null }, { fields: ['classId'] });
       const given = await em.find(ClassAdult, { schoolId });
-      const names = new Map((await em.find(Adult, { schoolId }, { fields: ['id', 'name'] })).map((a) => [a.id, a.name]));
+      const names = new Map(
+        (await em.find(Adult, { schoolId }, { fields: ['id', 'name'] })).map((a) => [a.id, a.name]),
+      );
       const views = classes.map((one): SchoolClassView => ({
         id: one.id,
         name: one.name,
         archived: one.archivedAt !== null,
         children: children.filter((child) => child.classId === one.id).length,
-        adults: given.filter((g) => g.classId === one.id).map((g) => ({ id: g.adultId, name: names.get(g.adultId) ?? '' })),
+        adults: given
+          .filter((g) => g.classId === one.id)
+          .map((g) => ({ id: g.adultId, name: names.get(g.adultId) ?? '' })),
       }));
       return c.json(views);
     })
@@ -37,7 +41,9 @@ export function schoolRoutes(deps: Deps): Hono<Env> {
       const { name } = c.req.valid('json');
       const classId = v7();
       await em.transactional(async (tx) => {
-        await taken(() => tx.insert(SchoolClass, { schoolId, id: classId, name, createdAt: deps.now(), archivedAt: null }));
+        await taken(() =>
+          tx.insert(SchoolClass, { schoolId, id: classId, name, createdAt: deps.now(), archivedAt: null }),
+        );
         await tx.insert(ClassAdult, { schoolId, classId, adultId: adult.id });
         await audit(tx, adult, deps.now(), 'class added', name);
       });
@@ -49,7 +55,8 @@ export function schoolRoutes(deps: Deps): Hono<Env> {
       const change = c.req.valid('json');
       await em.transactional(async (tx) => {
         const to = 'name' in change ? { name: change.name } : { archivedAt: change.archived ? deps.now() : null };
-        if ((await taken(() => tx.nativeUpdate(SchoolClass, { schoolId, id }, to))) === 0) throw new RequestProblem('not-found');
+        if ((await taken(() => tx.nativeUpdate(SchoolClass, { schoolId, id }, to))) === 0)
+          throw new RequestProblem('not-found');
         if ('archived' in change && change.archived) await audit(tx, adult, deps.now(), 'class archived');
       });
       return c.body(null, 204);

@@ -10,7 +10,10 @@ export type Side = 'control' | 'stage';
 export type Change = Side | 'ended';
 
 /** What `pg_notify` is given to tell of a change. */
-export const notice = (screen: string, change: Change): [channel: string, payload: string] => [CHANNEL, `${screen} ${change}`];
+export const notice = (screen: string, change: Change): [channel: string, payload: string] => [
+  CHANNEL,
+  `${screen} ${change}`,
+];
 
 /**
  * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection
@@ -83,6 +86,7 @@ export class Live {
 
   /** What was missed while the connection was away is read again. */
   #everybody(): void {
-    for (const all of this.#waiting.values()) for (const heard of all) for (const side of ['control', 'stage'] as const) heard(side);
+    for (const all of this.#waiting.values())
+      for (const heard of all) for (const side of ['control', 'stage'] as const) heard(side);
   }
 }

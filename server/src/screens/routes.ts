@@ -23,20 +23,30 @@ const KEEP_ALIVE_MS = 15_000;
 const MOST_WRONG = 30;
 
 /** A code that is read aloud and typed in: no letters that look alike. */
-export const newCode = (): string => Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+export const newCode = (): string =>
+  Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');
 const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 
 const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
 
 /** Sends the other side's state, whenever it changes and at once, until the browser goes or the screen ends. */
-function follow(c: Context<Env>, deps: Deps, live: Live, which: { schoolId: string; id: string }, side: Side): Response {
+function follow(
+  c: Context<Env>,
+  deps: Deps,
+  live: Live,
+  which: { schoolId: string; id: string },
+  side: Side,
+): Response {
   return streamSSE(c, async (stream) => {
     let sent = -1;
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
       const [row]: { seq: number; state: object | null }[] = await deps.orm.em
         .fork()
-        .execute(`select ${side}_seq::float8 as seq, ${side} as state from screen where school_id = ? and id = ?`, [which.schoolId, which.id]);
+        .execute(`select ${side}_seq::float8 as seq, ${side} as state from screen where school_id = ? and id = ?`, [
+          which.schoolId,
+          which.id,
+        ]);
       if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => stream.close());
       const { seq, state } = row;
       if (state === null || seq <= sent) return;
@@ -64,7 +74,13 @@ function follow(c: Context<Env>, deps: Deps, live: Live, which: { schoolId: stri
  * Keeps a side's state if it is newer than what is there, and tells the other in the same statement. It does not wait for the disk: a telling commit holds up every other
  * until it is written, and what a cut of power takes is replaced by the side's next state.
  */
-async function keep(em: EntityManager, { schoolId, id }: { schoolId: string; id: string }, side: Side, seq: number, state: object): Promise<void> {
+async function keep(
+  em: EntityManager,
+  { schoolId, id }: { schoolId: string; id: string },
+  side: Side,
+  seq: number,
+  state: object,
+): Promise<void> {
   const told: unknown[] = await em.execute(
     `with kept as (update screen set ${side} = ?::jsonb, ${side}_seq = ? where school_id = ? and id = ? and ${side}_seq < ? returning 1)
      select set_config('synchronous_commit', 'off', true), pg_notify(?, ?) from kept`,
@@ -75,7 +91,11 @@ async function keep(em: EntityManager, { schoolId, id }: { schoolId: string; id:
 
 /** The adult's side: makes a screen, writes what is to be shown, and follows what happens there. */
 export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
-  const key = (c: Context<Env>) => ({ schoolId: c.var.schoolId, classId: c.var.classId, id: uuidOr404(c.req.param('id')) });
+  const key = (c: Context<Env>) => ({
+    schoolId: c.var.schoolId,
+    classId: c.var.classId,
+    id: uuidOr404(c.req.param('id')),
+  });
   return new Hono<Env>()
     .post('/screens', async (c) => {
       const { em, schoolId, classId } = c.var;
@@ -83,7 +103,17 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
       await em.nativeDelete(Screen, { schoolId, madeAt: { $lt: new Date(now.getTime() - SCREEN_LASTS_MS) } });
       const [id, code] = [v7(), newCode()];
       const until = new Date(now.getTime() + CODE_LASTS_MS);
-      await em.insert(Screen, { schoolId, id, classId, codeHash: hashOf(code), tokenHash: null, madeAt: now, codeUntil: until, controlSeq: 0, stageSeq: 0 });
+      await em.insert(Screen, {
+        schoolId,
+        id,
+        classId,
+        codeHash: hashOf(code),
+        tokenHash: null,
+        madeAt: now,
+        codeUntil: until,
+        controlSeq: 0,
+        stageSeq: 0,
+      });
       return c.json({ id, code, until: until.toISOString() }, 201);
     })
     .put('/screens/:id', jsonBody(screenState), async (c) => {
@@ -106,7 +136,13 @@ export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
   const paired: MiddlewareHandler<Env> = async (c, next) => {
     const token = getCookie(c, COOKIE);
     const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
-    const screen = token ? await c.var.em.findOne(Screen, { tokenHash: hashOf(token), madeAt: { $gt: since } }, { fields: ['schoolId', 'id'] }) : null;
+    const screen = token
+      ? await c.var.em.findOne(
+          Screen,
+          { tokenHash: hashOf(token), madeAt: { $gt: since } },
+          { fields: ['schoolId', 'id'] },
+        )
+      : null;
     if (!screen) throw new RequestProblem('not-paired');
     c.set('screen', { schoolId: screen.schoolId, id: screen.id });
     return next();
@@ -126,7 +162,13 @@ export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
         wrong.push(now.getTime());
         throw new RequestProblem('wrong-code');
       }
-      setCookie(c, COOKIE, token, { httpOnly: true, sameSite: 'Strict', path: '/api/board', secure: deps.secureCookie, maxAge: SCREEN_LASTS_MS / 1000 });
+      setCookie(c, COOKIE, token, {
+        httpOnly: true,
+        sameSite: 'Strict',
+        path: '/api/board',
+        secure: deps.secureCookie,
+        maxAge: SCREEN_LASTS_MS / 1000,
+      });
       return c.body(null, 204);
     })
     .use('/stage', paired)

@@ -10,9 +10,11 @@ interface Made {
   id: string;
   code: string;
 }
-const make = async (browser: Browser, path: string): Promise<Made> => (await (await browser.send('POST', `${path}/screens`, {})).json()) as Made;
+const make = async (browser: Browser, path: string): Promise<Made> =>
+  (await (await browser.send('POST', `${path}/screens`, {})).json()) as Made;
 const pair = (browser: Browser, code: string): Promise<Response> => browser.send('POST', '/api/board/pair', { code });
-const tell = (browser: Browser, path: string, seq: number, state: object): Promise<Response> => browser.send('PUT', path, { seq, state });
+const tell = (browser: Browser, path: string, seq: number, state: object): Promise<Response> =>
+  browser.send('PUT', path, { seq, state });
 
 /** The events of a stream, one after the other. */
 async function* events(answer: Response): AsyncGenerator<{ event: string; data: string }> {
@@ -25,7 +27,8 @@ async function* events(answer: Response): AsyncGenerator<{ event: string; data: 
     for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
       const lines = text.slice(0, end).split('\n');
       text = text.slice(end + 2);
-      const field = (name: string): string => lines.find((line) => line.startsWith(`${name}: `))?.slice(name.length + 2) ?? '';
+      const field = (name: string): string =>
+        lines.find((line) => line.startsWith(`${name}: `))?.slice(name.length + 2) ?? '';
       yield { event: field('event'), data: field('data') };
     }
   }
@@ -66,7 +69,14 @@ describe('two screens', () => {
     const { id, code } = await make(adult, path);
     const board = harness.browser();
     await pair(board, code);
-    for (const closed of ['/api/me', path, `${path}/log`, `${path}/children/${children.get('Odo')}`, `${path}/screens/${id}/events`, '/api/school'])
+    for (const closed of [
+      '/api/me',
+      path,
+      `${path}/log`,
+      `${path}/children/${children.get('Odo')}`,
+      `${path}/screens/${id}/events`,
+      '/api/school',
+    ])
       expect([closed, (await board.get(closed)).status]).toEqual([closed, 401]);
     expect((await tell(board, `${path}/screens/${id}`, 1, {})).status).toBe(401);
     const other = harness.browser();

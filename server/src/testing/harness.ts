@@ -34,7 +34,12 @@ export interface Harness {
 
 export interface Browser {
   get(path: string): Promise<Response>;
-  send(method: 'POST' | 'PUT' | 'DELETE', path: string, body: unknown, headers?: Record<string, string>): Promise<Response>;
+  send(
+    method: 'POST' | 'PUT' | 'DELETE',
+    path: string,
+    body: unknown,
+    headers?: Record<string, string>,
+  ): Promise<Response>;
 }
 
 export const SET_UP = {
@@ -47,7 +52,8 @@ export const SET_UP = {
 };
 
 async function freshDatabase(): Promise<{ url: string; drop: () => Promise<void> }> {
-  if (!base) throw new Error('VANE_TEST_DATABASE_URL is not set: run the tests with "npm test" (or ./vane test server)');
+  if (!base)
+    throw new Error('VANE_TEST_DATABASE_URL is not set: run the tests with "npm test" (or ./vane test server)');
   const name = `t_${process.pid}_${made++}`;
   const admin = await MikroORM.init({ clientUrl: base, entities: [], discovery: { warnWhenNoEntities: false } });
   await admin.em.getConnection().execute(`create database ${name}`);
@@ -126,7 +132,10 @@ function browserFor(app: Hono<Env>): Browser {
         await app.request(path, {
           method,
           headers: { 'content-type': 'application/json', cookie, ...headers },
-          body: typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream ? (body as BodyInit) : JSON.stringify(body),
+          body:
+            typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream
+              ? (body as BodyInit)
+              : JSON.stringify(body),
           ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
         }),
       ),
@@ -134,7 +143,9 @@ function browserFor(app: Hono<Env>): Browser {
 }
 
 /** Sets the server up and says what was made. */
-export async function setUp(browser: Browser): Promise<{ classId: string; path: string; children: Map<string, string> }> {
+export async function setUp(
+  browser: Browser,
+): Promise<{ classId: string; path: string; children: Map<string, string> }> {
   const me = (await (await browser.send('POST', '/api/set-up', SET_UP)).json()) as { classes: { id: string }[] };
   const classId = me.classes[0]?.id ?? '';
   const path = `/api/classes/${classId}`;
@@ -162,4 +173,10 @@ export const rowFor = (child: string, change: object = {}) => ({
   quality: null,
   ...change,
 });
-export const SITTING = { id: 's1', routine: 'flash-and-say', started_at: '2026-11-25T08:29:00.000Z', answer_mode: 'tap', settings: null };
+export const SITTING = {
+  id: 's1',
+  routine: 'flash-and-say',
+  started_at: '2026-11-25T08:29:00.000Z',
+  answer_mode: 'tap',
+  settings: null,
+};

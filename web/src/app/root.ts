@@ -86,7 +86,9 @@ export class Root {
     ),
     { initialValue: this.#router.url },
   );
-  readonly inside = computed(() => this.#session.me() !== null && !/^\/(sign-in|set-up|join|reset|board)/.test(this.#url()));
+  readonly inside = computed(
+    () => this.#session.me() !== null && !/^\/(sign-in|set-up|join|reset|board)/.test(this.#url()),
+  );
   /** The address of a place whose code did not arrive; empty when all is well. */
   readonly unloaded = toSignal(
     this.#router.events.pipe(

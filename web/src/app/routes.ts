@@ -3,31 +3,105 @@ import { inside, outside } from './session/guards';
 
 /** The six places, and the two doors to them. Each place loads when it is first opened. */
 export const ROUTES: Routes = [
-  { path: 'sign-in', canActivate: [outside], title: 'Sign in · Vane', loadComponent: () => import('./door/signIn.page').then((m) => m.SignInPage) },
-  { path: 'join/:token', title: 'Join · Vane', loadComponent: () => import('./door/join.page').then((m) => m.JoinPage) },
-  { path: 'reset/:token', title: 'New password · Vane', loadComponent: () => import('./door/reset.page').then((m) => m.ResetPage) },
+  {
+    path: 'sign-in',
+    canActivate: [outside],
+    title: 'Sign in · Vane',
+    loadComponent: () => import('./door/signIn.page').then((m) => m.SignInPage),
+  },
+  {
+    path: 'join/:token',
+    title: 'Join · Vane',
+    loadComponent: () => import('./door/join.page').then((m) => m.JoinPage),
+  },
+  {
+    path: 'reset/:token',
+    title: 'New password · Vane',
+    loadComponent: () => import('./door/reset.page').then((m) => m.ResetPage),
+  },
   { path: 'board', title: 'Board · Vane', loadComponent: () => import('./board/board.page').then((m) => m.BoardPage) },
-  { path: 'board/:code', title: 'Board · Vane', loadComponent: () => import('./board/board.page').then((m) => m.BoardPage) },
-  { path: 'set-up', canActivate: [outside], title: 'Set up · Vane', loadComponent: () => import('./door/setUp.page').then((m) => m.SetUpPage) },
+  {
+    path: 'board/:code',
+    title: 'Board · Vane',
+    loadComponent: () => import('./board/board.page').then((m) => m.BoardPage),
+  },
+  {
+    path: 'set-up',
+    canActivate: [outside],
+    title: 'Set up · Vane',
+    loadComponent: () => import('./door/setUp.page').then((m) => m.SetUpPage),
+  },
   {
     path: '',
     canActivate: [inside],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'today' },
-      { path: 'today', title: 'Today · Vane', loadComponent: () => import('./today/today.page').then((m) => m.TodayPage) },
-      { path: 'carpet', title: 'Carpet · Vane', loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage) },
-      { path: 'children', title: 'Children · Vane', loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage) },
-      { path: 'children/:childId', title: 'Child · Vane', loadComponent: () => import('./children/child.page').then((m) => m.ChildPage) },
-      { path: 'class', title: 'Class · Vane', loadComponent: () => import('./class/class.page').then((m) => m.ClassPage) },
+      {
+        path: 'today',
+        title: 'Today · Vane',
+        loadComponent: () => import('./today/today.page').then((m) => m.TodayPage),
+      },
+      {
+        path: 'carpet',
+        title: 'Carpet · Vane',
+        loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage),
+      },
+      {
+        path: 'children',
+        title: 'Children · Vane',
+        loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage),
+      },
+      {
+        path: 'children/:childId',
+        title: 'Child · Vane',
+        loadComponent: () => import('./children/child.page').then((m) => m.ChildPage),
+      },
+      {
+        path: 'class',
+        title: 'Class · Vane',
+        loadComponent: () => import('./class/class.page').then((m) => m.ClassPage),
+      },
       { path: 'log', title: 'Log · Vane', loadComponent: () => import('./log/log.page').then((m) => m.LogPage) },
-      { path: 'before-use', title: 'Before you use this with children · Vane', loadComponent: () => import('./care/care.page').then((m) => m.CarePage) },
-      { path: 'account', title: 'Your sign-in · Vane', loadComponent: () => import('./account/account.page').then((m) => m.AccountPage) },
-      { path: 'school', title: 'School · Vane', loadComponent: () => import('./school/school.page').then((m) => m.SchoolPage) },
-      { path: 'rehearse', title: 'Rehearse · Vane', loadComponent: () => import('./rehearse/rehearse.page').then((m) => m.RehearsePage) },
-      { path: 'rehearse/marking', title: 'Practise marking · Vane', loadComponent: () => import('./rehearse/marking.page').then((m) => m.MarkingPage) },
-      { path: 'files', title: 'In and out · Vane', loadComponent: () => import('./files/files.page').then((m) => m.FilesPage) },
-      { path: 'prints', title: 'Prints · Vane', loadComponent: () => import('./prints/prints.page').then((m) => m.PrintsPage) },
-      { path: 'prints/key-in/:code', title: 'Key in · Vane', loadComponent: () => import('./prints/keyIn.page').then((m) => m.KeyInPage) },
+      {
+        path: 'before-use',
+        title: 'Before you use this with children · Vane',
+        loadComponent: () => import('./care/care.page').then((m) => m.CarePage),
+      },
+      {
+        path: 'account',
+        title: 'Your sign-in · Vane',
+        loadComponent: () => import('./account/account.page').then((m) => m.AccountPage),
+      },
+      {
+        path: 'school',
+        title: 'School · Vane',
+        loadComponent: () => import('./school/school.page').then((m) => m.SchoolPage),
+      },
+      {
+        path: 'rehearse',
+        title: 'Rehearse · Vane',
+        loadComponent: () => import('./rehearse/rehearse.page').then((m) => m.RehearsePage),
+      },
+      {
+        path: 'rehearse/marking',
+        title: 'Practise marking · Vane',
+        loadComponent: () => import('./rehearse/marking.page').then((m) => m.MarkingPage),
+      },
+      {
+        path: 'files',
+        title: 'In and out · Vane',
+        loadComponent: () => import('./files/files.page').then((m) => m.FilesPage),
+      },
+      {
+        path: 'prints',
+        title: 'Prints · Vane',
+        loadComponent: () => import('./prints/prints.page').then((m) => m.PrintsPage),
+      },
+      {
+        path: 'prints/key-in/:code',
+        title: 'Key in · Vane',
+        loadComponent: () => import('./prints/keyIn.page').then((m) => m.KeyInPage),
+      },
     ],
   },
   { path: '**', redirectTo: 'today' },

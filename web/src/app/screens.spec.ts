@@ -5,7 +5,14 @@ import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
 import { toRow, type ChildRecord, type OverruleView } from '@vane/contract';
-import { DEFAULT_READING_SETTINGS, evidenceFor, judgeClass, simulateClass, type Reading, type StepLines } from '@vane/core';
+import {
+  DEFAULT_READING_SETTINGS,
+  evidenceFor,
+  judgeClass,
+  simulateClass,
+  type Reading,
+  type StepLines,
+} from '@vane/core';
 import { EvidencePanel } from './children/evidencePanel';
 import { Needle, needleTip } from './children/needle';
 import { sailRows } from './children/sail';
@@ -22,7 +29,13 @@ import { CHILDREN, configure, ME, text } from './testing';
 /** A simulated child's record, as the server would send it. */
 function demoRecord(): ChildRecord {
   let id = 0;
-  const { responses } = simulateClass({ seed: 3, names: ['Oriel'], weeks: 3, until: Date.parse('2026-11-25T12:00:00Z'), makeId: () => `id${id++}` });
+  const { responses } = simulateClass({
+    seed: 3,
+    names: ['Oriel'],
+    weeks: 3,
+    until: Date.parse('2026-11-25T12:00:00Z'),
+    makeId: () => `id${id++}`,
+  });
   const [judged] = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS });
   if (!judged) throw new Error('nobody was judged');
   return {
@@ -43,7 +56,9 @@ describe('the door', () => {
     const fixture = TestBed.createComponent(SignInPage);
     const http = TestBed.inject(HttpTestingController);
     const loader = TestbedHarnessEnvironment.loader(fixture);
-    http.expectOne('/api/door').flush({ needsSetUp: false, demo: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
+    http
+      .expectOne('/api/door')
+      .flush({ needsSetUp: false, demo: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' } });
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign in' }))).click();
     http.expectNone('/api/sign-in');
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Use the demo sign-in' }))).click();
@@ -51,7 +66,10 @@ describe('the door', () => {
     expect(await email?.getValue()).toBe('keeper@saltmarsh.example');
     http
       .expectOne('/api/sign-in')
-      .flush({ type: 'x', title: 'E-mail or password is wrong', status: 401, code: 'wrong-sign-in' }, { status: 401, statusText: 'no' });
+      .flush(
+        { type: 'x', title: 'E-mail or password is wrong', status: 401, code: 'wrong-sign-in' },
+        { status: 401, statusText: 'no' },
+      );
     await fixture.whenStable();
     expect(text(fixture)).toContain('E-mail or password is wrong.');
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign in' }))).click();
@@ -90,7 +108,9 @@ describe('the sail map', () => {
     const places = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
     expect(
       places.every((place) =>
-        /: (knows|works out|counts|not yet|too few answers|in between|time cannot tell|not asked yet)/.test(place.getAttribute('aria-label') ?? ''),
+        /: (knows|works out|counts|not yet|too few answers|in between|time cannot tell|not asked yet)/.test(
+          place.getAttribute('aria-label') ?? '',
+        ),
       ),
     ).toBe(true);
     expect(places.filter((place) => place.tabIndex === 0)).toHaveLength(1);
@@ -117,12 +137,17 @@ describe('the sail map', () => {
 
 describe('the evidence', () => {
   const record = demoRecord();
-  const fact = [...record.readings].filter((r) => r.fact.startsWith('show:')).sort((a, b) => b.responses - a.responses)[0]?.fact ?? '';
+  const fact =
+    [...record.readings].filter((r) => r.fact.startsWith('show:')).sort((a, b) => b.responses - a.responses)[0]?.fact ??
+    '';
 
   it('says in a sentence what was seen, against the child’s own hand and counting', () => {
     configure();
     const fixture = TestBed.createComponent(EvidencePanel);
-    fixture.componentRef.setInput('record', { ...record, responses: record.responses.map((r) => ({ ...r, response_ms: null })) });
+    fixture.componentRef.setInput('record', {
+      ...record,
+      responses: record.responses.map((r) => ({ ...r, response_ms: null })),
+    });
     fixture.componentRef.setInput('fact', fact);
     fixture.detectChanges();
     const asked = record.responses.filter((r) => r.fact === fact);
@@ -132,17 +157,29 @@ describe('the evidence', () => {
   });
 
   it('draws every timed answer on its day, what counts apart from what does not', () => {
-    const rows = record.responses.filter((r) => r.fact === fact).map((r, i) => (i === 0 ? { ...r, void: 'spoiled' } : r));
+    const rows = record.responses
+      .filter((r) => r.fact === fact)
+      .map((r, i) => (i === 0 ? { ...r, void: 'spoiled' } : r));
     const options = timeLine(rows, evidenceFor(fact, [], record.estimate), (name) => name);
     const dots = (options.series as { name: string; data: unknown[] }[]).map((s) => [s.name, s.data.length] as const);
     expect(dots.reduce((sum, [, n]) => sum + n, 0)).toBe(rows.filter((r) => r.response_ms !== null).length);
     expect(Object.fromEntries(dots)['left out']).toBeGreaterThanOrEqual(1);
-    expect(options.annotations?.xaxis?.map((a) => (a.label as { text: string }).text)).toEqual(['hand alone', 'counting it']);
+    expect(options.annotations?.xaxis?.map((a) => (a.label as { text: string }).text)).toEqual([
+      'hand alone',
+      'counting it',
+    ]);
   });
 });
 
 describe('a teacher’s own word', () => {
-  const OWN: OverruleView = { id: 'o1', fact: '3+5', reading: 'knows', reason: 'told me at lunch', by: 'Harbour keeper', madeAt: '2026-11-25T09:00:00Z' };
+  const OWN: OverruleView = {
+    id: 'o1',
+    fact: '3+5',
+    reading: 'knows',
+    reason: 'told me at lunch',
+    by: 'Harbour keeper',
+    madeAt: '2026-11-25T09:00:00Z',
+  };
 
   it('wants a reason, is kept beside Vane’s reading, and can be taken back', async () => {
     configure();

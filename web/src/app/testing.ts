@@ -42,4 +42,5 @@ export function configure(): void {
   });
 }
 
-export const text = (fixture: ComponentFixture<unknown>): string => (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ').trim();
+export const text = (fixture: ComponentFixture<unknown>): string =>
+  (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ').trim();

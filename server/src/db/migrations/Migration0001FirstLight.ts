@@ -64,6 +64,8 @@ export class Migration0001FirstLight extends Migration {
   }
 
   override down(): void {
-    this.addSql('drop table setting, judgement, reading, response, sitting, child, class_adult, class, sign_in, adult, school;');
+    this.addSql(
+      'drop table setting, judgement, reading, response, sitting, child, class_adult, class, sign_in, adult, school;',
+    );
   }
 }

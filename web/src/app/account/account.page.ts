@@ -48,15 +48,21 @@ export class AccountPage {
 
   changePassword(event: Event): void {
     event.preventDefault();
-    this.doing.run(this.#api.changePassword(this.old(), this.password()), 'Your password is changed; every other sign-in has ended.', () => {
-      this.old.set('');
-      this.password.set('');
-    });
+    this.doing.run(
+      this.#api.changePassword(this.old(), this.password()),
+      'Your password is changed; every other sign-in has ended.',
+      () => {
+        this.old.set('');
+        this.password.set('');
+      },
+    );
   }
   setPin(event: Event, pin: string | null): void {
     event.preventDefault();
     const act = this.#api.setPin(pin).pipe(switchMap(() => this.session.refresh()));
-    this.doing.run(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () => this.pin.set(''));
+    this.doing.run(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () =>
+      this.pin.set(''),
+    );
   }
   lock(): void {
     this.doing.run(this.session.lock());

@@ -61,7 +61,9 @@ export class BoardPage {
     return moment === 'asking' || moment === 'answered';
   });
   /** The child shows the next itself. */
-  readonly mayGo = computed(() => this.look()?.alone === true && this.look()?.moment === 'ready' && !this.look()?.paused);
+  readonly mayGo = computed(
+    () => this.look()?.alone === true && this.look()?.moment === 'ready' && !this.look()?.paused,
+  );
   /** Numbers lie at the edge where the child answers with them; where an adult marks, there is the thing to see alone. */
   readonly padded = computed(() => this.control()?.show?.answerMode === 'tap' && this.look()?.choral === false);
   readonly mayFinish = computed(() => this.look()?.moment === 'asking' && this.ask()?.want.by === 'board');
@@ -80,7 +82,9 @@ export class BoardPage {
       hearPresses(this.#host.nativeElement, 'number', leaving.signal, (given, at) => this.#player?.press(given, at));
       hearPresses(this.#host.nativeElement, 'go', leaving.signal, (_, at) => this.#player?.go(at));
       window.addEventListener('blur', () => this.#player?.disturbed('blurred'), { signal: leaving.signal });
-      document.addEventListener('visibilitychange', () => document.hidden && this.#player?.disturbed('hidden'), { signal: leaving.signal });
+      document.addEventListener('visibilitychange', () => document.hidden && this.#player?.disturbed('hidden'), {
+        signal: leaving.signal,
+      });
       const timer = setInterval(() => this.#player && !this.#player.asking && this.#player.here(), HERE_MS);
       leaving.signal.addEventListener('abort', () => clearInterval(timer));
     });
@@ -134,21 +138,25 @@ export class BoardPage {
 
   #follow(seq: number): void {
     this.paired.set('yes');
-    this.#link = new ScreenLink<StageState, ControlState>((state) => firstValueFrom(this.#api.tellStage(state)), this.#api.stageEvents(), {
-      heard: (control) => {
-        // First what is to be done, in this very moment; what is drawn around it follows.
-        this.#player?.heard(control);
-        this.control.set(control);
+    this.#link = new ScreenLink<StageState, ControlState>(
+      (state) => firstValueFrom(this.#api.tellStage(state)),
+      this.#api.stageEvents(),
+      {
+        heard: (control) => {
+          // First what is to be done, in this very moment; what is drawn around it follows.
+          this.#player?.heard(control);
+          this.control.set(control);
+        },
+        ended: () => {
+          this.control.set(null);
+          this.#player = null;
+          this.paired.set('no');
+          this.typed.set('');
+        },
+        // Whoever is at this screen can do nothing about it: the adult's screen says that this one is silent.
+        unsent: () => undefined,
       },
-      ended: () => {
-        this.control.set(null);
-        this.#player = null;
-        this.paired.set('no');
-        this.typed.set('');
-      },
-      // Whoever is at this screen can do nothing about it: the adult's screen says that this one is silent.
-      unsent: () => undefined,
-    });
+    );
     this.#link.start(seq);
     void this.#clock.start().then(() => this.#player?.here());
   }

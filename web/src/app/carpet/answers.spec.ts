@@ -4,7 +4,8 @@ import { asked, playSitting, written } from './played';
 const NOTHING = { show: 'nothing' } as const;
 const FRAME: BoardPlan = { layout: 'frame-fives', frames: 1, start: [0], moves: false, byRule: true };
 const built = put('match:3', NOTHING, { say: 'fill', n: 3 }, { want: { by: 'board', plan: FRAME } });
-const way = (...accepts: string[]): Ask => put('ways:4', NOTHING, { say: 'a-way', whole: 4 }, { want: { by: 'pair' }, accepts });
+const way = (...accepts: string[]): Ask =>
+  put('ways:4', NOTHING, { say: 'a-way', whole: 4 }, { want: { by: 'pair' }, accepts });
 
 describe('answers of other kinds than a number', () => {
   it('what was built: the number is right, and how it lies is told apart', async () => {
@@ -19,7 +20,14 @@ describe('answers of other kinds than a number', () => {
     sitting.toggleFiner('lips');
     await written();
     expect(keeper.last()).toMatchObject([
-      { kind: 'match', given: '3', outcome: 'correct', answer_mode: 'build', observed: 'counted:second-row-too-soon lips', response_ms: 4000 },
+      {
+        kind: 'match',
+        given: '3',
+        outcome: 'correct',
+        answer_mode: 'build',
+        observed: 'counted:second-row-too-soon lips',
+        response_ms: 4000,
+      },
     ]);
   });
 
@@ -84,7 +92,9 @@ describe('answers of other kinds than a number', () => {
         follow: (_, soFar) => {
           asked.push(soFar.map((a) => a.given).join());
           const last = soFar[soFar.length - 1]!;
-          return last.ask.want.by === 'cut' ? [put(`bond:5:${last.given}`, NOTHING, { say: 'other-side', first: 3 }, { aid: 'picture' })] : [];
+          return last.ask.want.by === 'cut'
+            ? [put(`bond:5:${last.given}`, NOTHING, { say: 'other-side', first: 3 }, { aid: 'picture' })]
+            : [];
         },
       },
     );
@@ -118,7 +128,11 @@ describe('slips of the adult', () => {
   ];
 
   it('it was another child: the answer is that child’s, and so are all that follow', async () => {
-    const { sitting, keeper, shown } = playSitting(['show:3:five', 'show:4:five'].map(asked), {}, { classmates: others });
+    const { sitting, keeper, shown } = playSitting(
+      ['show:3:five', 'show:4:five'].map(asked),
+      {},
+      { classmates: others },
+    );
     sitting.goOn(0);
     sitting.answer('3', shown() + 900);
     sitting.wasAnother(others[1]!);
@@ -146,7 +160,11 @@ describe('the whole class together', () => {
     const everyone = { id: '', nickname: 'Everybody' };
     const odo = { id: 'odo', nickname: 'Odo' };
     const turns: Turn[] = ['show:3:five', 'show:4:five'].map((fact) => ({ child: '', ask: asked(fact) }));
-    const { sitting, keeper, shown } = playSitting([], {}, { children: [everyone], classmates: [odo], turns, choral: true });
+    const { sitting, keeper, shown } = playSitting(
+      [],
+      {},
+      { children: [everyone], classmates: [odo], turns, choral: true },
+    );
     sitting.goOn(0);
     shown();
     sitting.answer('3', 1);

@@ -1,7 +1,17 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { dealTurns, handSeconds, optionsFor, ROUTINES, routineOf, seeded, sittingAsks, type RoutineWish, type WarmUp } from '@vane/core';
+import {
+  dealTurns,
+  handSeconds,
+  optionsFor,
+  ROUTINES,
+  routineOf,
+  seeded,
+  sittingAsks,
+  type RoutineWish,
+  type WarmUp,
+} from '@vane/core';
 import { Trouble } from '../look/trouble';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../session/api';
@@ -16,10 +26,26 @@ import { Sitting } from './sitting';
 const PLANNED = 'planned';
 
 /** What a routine draws a child's questions from: the class's settings, the child's own number where that is wished, and its own times. */
-function wishOf(child: ChildView, settings: CarpetSettings, warmUp: WarmUp, facts: readonly string[] = []): RoutineWish {
+function wishOf(
+  child: ChildView,
+  settings: CarpetSettings,
+  warmUp: WarmUp,
+  facts: readonly string[] = [],
+): RoutineWish {
   const own = settings.numbers === 'own' ? child.workingNumber : null;
-  const times = child.times && { handSeconds: handSeconds(child.times, settings.answerMode), paceSeconds: child.times.pace };
-  return { ...settings, wholeFrom: own ?? settings.wholeFrom, wholeTo: own ?? settings.wholeTo, things: settings.words.things, facts, times, warmUp };
+  const times = child.times && {
+    handSeconds: handSeconds(child.times, settings.answerMode),
+    paceSeconds: child.times.pace,
+  };
+  return {
+    ...settings,
+    wholeFrom: own ?? settings.wholeFrom,
+    wholeTo: own ?? settings.wholeTo,
+    things: settings.words.things,
+    facts,
+    times,
+    warmUp,
+  };
 }
 
 /** Whose go, what now, what did they say? First the choice, then the sitting. */
@@ -31,7 +57,9 @@ function wishOf(child: ChildView, settings: CarpetSettings, warmUp: WarmUp, fact
       <vane-carpet-run
         [sitting]="run.sitting"
         [far]="run.far"
-        (again)="begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })"
+        (again)="
+          begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })
+        "
         (left)="leave()"
       />
     } @else if (view.hasValue()) {
@@ -62,16 +90,26 @@ export class CarpetPage {
   /** From the address: the child and the routine chosen on Today. */
   readonly child = input<string>();
   readonly routine = input<string>();
-  readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
+  readonly view = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#api.classView(params),
+  });
   /** The plan chosen on Today, when that is where the adult comes from. It lives as long as the page: after a reload the carpet is set by hand. */
   readonly plan = computed(() => (this.routine() === PLANNED ? this.#chosenPlan.sitting() : null));
   readonly #used = signal<CarpetSettings | null>(null);
   readonly settings = computed((): CarpetSettings | null => {
     const used = this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null);
     const wished = ROUTINES.find(({ id }) => id === this.routine())?.id;
-    return used && wished !== undefined && (wished !== PLANNED || this.plan() !== null) ? { ...used, routine: wished } : used;
+    return used && wished !== undefined && (wished !== PLANNED || this.plan() !== null)
+      ? { ...used, routine: wished }
+      : used;
   });
-  readonly running = signal<{ sitting: Sitting; far: Far | null; children: readonly ChildView[]; settings: CarpetSettings } | null>(null);
+  readonly running = signal<{
+    sitting: Sitting;
+    far: Far | null;
+    children: readonly ChildView[];
+    settings: CarpetSettings;
+  } | null>(null);
   readonly noWarmUp = (): WarmUp => 'none';
 
   constructor() {
@@ -84,13 +122,21 @@ export class CarpetPage {
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
     const routine = routineOf(chosen.routine);
     const settings = { ...chosen, options: optionsFor(routine, chosen.options) };
-    const wishes = new Map(children.map((child) => [child.id, wishOf(child, settings, choral ? 'none' : warmUpOf(child), this.plan()?.factsOf.get(child.id))]));
+    const wishes = new Map(
+      children.map((child) => [
+        child.id,
+        wishOf(child, settings, choral ? 'none' : warmUpOf(child), this.plan()?.factsOf.get(child.id)),
+      ]),
+    );
     const everyone = { id: '', nickname: 'Everybody' };
     const common = wishOf(children[0]!, { ...settings, numbers: 'same' }, 'none');
     // Each child on questions of its own, in turn; or all together on the same.
     const groups = choral
       ? [{ child: everyone.id, asks: sittingAsks(random, routine, common) }]
-      : children.map((child) => ({ child: child.id, asks: sittingAsks(random, routine, wishes.get(child.id) ?? common) }));
+      : children.map((child) => ({
+          child: child.id,
+          asks: sittingAsks(random, routine, wishes.get(child.id) ?? common),
+        }));
     this.#used.set(chosen);
     // A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
     if (chosen.routine !== PLANNED) this.#api.saveCarpet(classId, chosen).subscribe({ error: () => undefined });

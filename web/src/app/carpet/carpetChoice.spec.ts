@@ -31,7 +31,12 @@ describe('the choice before a sitting', () => {
     await (await listOf(loader, 'Layout')).clickOptions({ text: 'five frame' });
     await (await listOf(loader, 'Seen for')).clickOptions({ text: 'it stays until the answer' });
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
-    expect(begun).toMatchObject([{ children: [CHILDREN[1]], settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null } }]);
+    expect(begun).toMatchObject([
+      {
+        children: [CHILDREN[1]],
+        settings: { ...DEFAULT_CARPET, layout: 'five', answerMode: 'spoken', exposureMs: null },
+      },
+    ]);
     expect(begun[0]?.warmUpOf(CHILDREN[1]!)).toBe('none');
   });
 
@@ -44,7 +49,11 @@ describe('the choice before a sitting', () => {
     expect(text(fixture)).toContain('There is no child in this class yet.');
   });
 
-  const choose = async (routine: string, change: Partial<CarpetSettings> = {}, planned: readonly string[] | null = null) => {
+  const choose = async (
+    routine: string,
+    change: Partial<CarpetSettings> = {},
+    planned: readonly string[] | null = null,
+  ) => {
     configure();
     const fixture = TestBed.createComponent(CarpetChoice);
     fixture.componentRef.setInput('children', CHILDREN);
@@ -118,7 +127,10 @@ describe('the choice before a sitting', () => {
       const { fixture, list } = await choose(planned ? 'planned' : 'sums', {}, planned);
       const routine = await list('Routine');
       await routine.open();
-      return [text(fixture).includes('Begin with Oriel and Tamsin'), (await routine.getOptions({ text: 'As planned' })).length];
+      return [
+        text(fixture).includes('Begin with Oriel and Tamsin'),
+        (await routine.getOptions({ text: 'As planned' })).length,
+      ];
     };
     expect(await names(null)).toEqual([false, 0]);
     expect(await names(['oriel', 'tamsin'])).toEqual([true, 1]);

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -56,37 +65,43 @@ const WORD_NAMES: Record<keyof Words, string> = {
   frame: 'frame',
 };
 
-const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly words: string; readonly why: string }[] = [
-  { mode: 'tap', words: 'the child taps', why: 'The numbers are in view from the start, so finding one costs the same every time.' },
-  {
-    mode: 'spoken',
-    words: 'speaks, you mark',
-    why: 'Press Space, or the wide button, at the moment the child speaks; then the number. Your own delay is measured with the child’s hand.',
-  },
-  {
-    mode: 'show',
-    words: 'shows fingers, you mark',
-    why: 'Press when the fingers are out, then the number. Fingers are an answer here, not a sign of counting.',
-  },
-  {
-    mode: 'write',
-    words: 'writes, you mark',
-    why: 'Press when the child begins to write, then the number. A numeral turned round is a slip of the pen, not of the number.',
-  },
-  {
-    mode: 'pad',
-    words: 'presses an answer pad',
-    why: 'Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand.',
-  },
-  {
-    mode: 'voice',
-    words: 'speaks to the voice key',
-    why: 'The microphone hears when the child begins, by level alone, and stops the clock; you mark what was said. Nothing is recorded or sent. A simulated voice is there to try it.',
-  },
-];
+const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly words: string; readonly why: string }[] =
+  [
+    {
+      mode: 'tap',
+      words: 'the child taps',
+      why: 'The numbers are in view from the start, so finding one costs the same every time.',
+    },
+    {
+      mode: 'spoken',
+      words: 'speaks, you mark',
+      why: 'Press Space, or the wide button, at the moment the child speaks; then the number. Your own delay is measured with the child’s hand.',
+    },
+    {
+      mode: 'show',
+      words: 'shows fingers, you mark',
+      why: 'Press when the fingers are out, then the number. Fingers are an answer here, not a sign of counting.',
+    },
+    {
+      mode: 'write',
+      words: 'writes, you mark',
+      why: 'Press when the child begins to write, then the number. A numeral turned round is a slip of the pen, not of the number.',
+    },
+    {
+      mode: 'pad',
+      words: 'presses an answer pad',
+      why: 'Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand.',
+    },
+    {
+      mode: 'voice',
+      words: 'speaks to the voice key',
+      why: 'The microphone hears when the child begins, by level alone, and stops the clock; you mark what was said. Nothing is recorded or sent. A simulated voice is there to try it.',
+    },
+  ];
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
-  copies: 'Four numbers to copy come first: they measure this child’s hand. Without it, a slow hand looks like counting.',
+  copies:
+    'Four numbers to copy come first: they measure this child’s hand. Without it, a slow hand looks like counting.',
   counts: 'Four sets to count come first: they measure this child’s own counting pace.',
   none: 'No warm-up: Vane goes by what it has measured of this child before.',
 };
@@ -94,7 +109,8 @@ const WARM_UP_WORDS: Record<WarmUp, string> = {
 const SCREEN_WORDS: Record<CarpetSettings['screens'], string> = {
   one: 'The stage and your controls lie side by side.',
   two: 'The other screen shows the stage alone, and measures there. A code joins the two; what you mark here is carried to its clock.',
-  alone: 'The child shows each question itself and answers by tapping or building. You see what comes, and can mark, pause and end.',
+  alone:
+    'The child shows each question itself and answers by tapping or building. You see what comes, and can mark, pause and end.',
 };
 
 /** Who sits, and how: each choice with its reason. */
@@ -118,10 +134,16 @@ export class CarpetChoice {
   readonly exposures = EXPOSURES;
   readonly layouts = SEEN_LAYOUTS;
   readonly groups = computed(() =>
-    ROUTINE_GROUPS.map((group) => ({ group, routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())) })),
+    ROUTINE_GROUPS.map((group) => ({
+      group,
+      routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())),
+    })),
   );
   readonly wholes = [2, 3, 4, 5, 6, 7, 8, 9, 10];
-  readonly wordChoices = Object.entries(WORD_CHOICES).map(([word, choices]) => ({ word: word as keyof Words, choices }));
+  readonly wordChoices = Object.entries(WORD_CHOICES).map(([word, choices]) => ({
+    word: word as keyof Words,
+    choices,
+  }));
   readonly wordNames = WORD_NAMES;
   readonly routine = computed(() => routineOf(this.form().routine));
   readonly modes = MODES;
@@ -131,10 +153,15 @@ export class CarpetChoice {
     OPTION_NAMES.filter((name) => this.has(name)).map((name) => ({
       name,
       ...OPTIONS[name],
-      values: Object.entries(OPTIONS[name].values).map(([value, words], i) => ({ value, words: i === 0 ? `${words} (usual)` : words })),
+      values: Object.entries(OPTIONS[name].values).map(([value, words], i) => ({
+        value,
+        words: i === 0 ? `${words} (usual)` : words,
+      })),
     })),
   );
-  readonly cautions = computed(() => cautionsOf(this.routine(), this.form().options).map((caution) => CAUTION_WORDS[caution]));
+  readonly cautions = computed(() =>
+    cautionsOf(this.routine(), this.form().options).map((caution) => CAUTION_WORDS[caution]),
+  );
   readonly choral = signal(false);
   readonly layoutWords = LAYOUT_WORDS;
   readonly lengths = [5, 10, 15, 20];
@@ -145,7 +172,9 @@ export class CarpetChoice {
   readonly othersIds = linkedSignal((): readonly string[] => this.others());
   readonly sitters = computed(() => {
     const first = this.chosen();
-    return first === null ? [] : [first, ...this.children().filter((c) => c.id !== first.id && this.othersIds().includes(c.id))];
+    return first === null
+      ? []
+      : [first, ...this.children().filter((c) => c.id !== first.id && this.othersIds().includes(c.id))];
   });
   readonly sitterWords = computed(() => {
     if (this.choral()) return 'the whole class';
@@ -176,10 +205,14 @@ export class CarpetChoice {
       const next = { ...form, ...change };
       // Pad and voice key belong to the device they are joined to.
       if (next.screens !== 'one' && (next.answerMode === 'pad' || next.answerMode === 'voice'))
-        return change.screens === undefined ? { ...next, screens: 'one' as const } : { ...next, answerMode: next.answerMode === 'pad' ? 'tap' : 'spoken' };
+        return change.screens === undefined
+          ? { ...next, screens: 'one' as const }
+          : { ...next, answerMode: next.answerMode === 'pad' ? 'tap' : 'spoken' };
       // The smallest whole is never above the largest: the one that was not touched gives way.
       if (next.wholeFrom <= next.wholeTo) return next;
-      return change.wholeFrom === undefined ? { ...next, wholeFrom: next.wholeTo } : { ...next, wholeTo: next.wholeFrom };
+      return change.wholeFrom === undefined
+        ? { ...next, wholeFrom: next.wholeTo }
+        : { ...next, wholeTo: next.wholeFrom };
     });
   }
 
@@ -192,6 +225,12 @@ export class CarpetChoice {
   }
 
   start(): void {
-    if (this.sitters().length > 0) this.begin.emit({ children: this.sitters(), settings: this.form(), choral: this.choral(), warmUpOf: this.#warmUpOf });
+    if (this.sitters().length > 0)
+      this.begin.emit({
+        children: this.sitters(),
+        settings: this.form(),
+        choral: this.choral(),
+        warmUpOf: this.#warmUpOf,
+      });
   }
 }

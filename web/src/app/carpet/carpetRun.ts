@@ -113,7 +113,12 @@ export class CarpetRun {
     return this.sitting().wish.open ? String(had - warm) : `${had - warm} of ${own.length - warm}`;
   });
   readonly ticks = computed(() =>
-    this.sitting().wish.open ? [] : Array.from({ length: this.total() }, (_, i) => i < this.sitting().line.index() || this.sitting().moment() === 'done'),
+    this.sitting().wish.open
+      ? []
+      : Array.from(
+          { length: this.total() },
+          (_, i) => i < this.sitting().line.index() || this.sitting().moment() === 'done',
+        ),
   );
   readonly mainWords = computed(() => {
     if (this.sitting().paused()) return 'Go on';
@@ -143,8 +148,14 @@ export class CarpetRun {
     if (this.choral() || by === 'talk') return 'Go on';
     if (by === 'board') return 'Done';
     if (by === 'cut') return 'Waiting for a cut';
-    const does = { spoken: 'speaks', show: 'shows', write: 'writes', voice: 'speaks', tap: '', build: '', pad: '' }[this.sitting().mode()];
-    return does === '' ? (this.sitting().mode() === 'pad' ? 'Waiting for the pad' : 'Waiting for a tap') : `${this.child().nickname} ${does}`;
+    const does = { spoken: 'speaks', show: 'shows', write: 'writes', voice: 'speaks', tap: '', build: '', pad: '' }[
+      this.sitting().mode()
+    ];
+    return does === ''
+      ? this.sitting().mode() === 'pad'
+        ? 'Waiting for the pad'
+        : 'Waiting for a tap'
+      : `${this.child().nickname} ${does}`;
   }
 
   constructor() {
@@ -177,7 +188,9 @@ export class CarpetRun {
     hearPresses(this.main().nativeElement, null, signal, (_, at) => this.#main(at));
     window.addEventListener('keydown', (event) => this.#key(event), { signal });
     window.addEventListener('blur', () => this.sitting().disturbed('blurred'), { signal });
-    document.addEventListener('visibilitychange', () => document.hidden && this.sitting().disturbed('hidden'), { signal });
+    document.addEventListener('visibilitychange', () => document.hidden && this.sitting().disturbed('hidden'), {
+      signal,
+    });
   }
 
   #main(at: number): void {
@@ -186,7 +199,15 @@ export class CarpetRun {
   }
 
   #key(event: KeyboardEvent): void {
-    if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || this.#dialog.openDialogs.length > 0 || this.sitting().moment() === 'done') return;
+    if (
+      event.repeat ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      this.#dialog.openDialogs.length > 0 ||
+      this.sitting().moment() === 'done'
+    )
+      return;
     if (event.key === '?') return this.showKeys();
     // Space always belongs to the carpet; Enter is the focused button's own, and reaches it as a click.
     const entry = KEYS.find((known) => known.key === (event.key.length === 1 ? event.key.toLowerCase() : event.key));

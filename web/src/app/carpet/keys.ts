@@ -1,7 +1,12 @@
 import type { Sitting } from './sitting';
 
 /** The carpet's keys, in one table: what each does, and what the list of keys says. */
-export const KEYS: readonly { readonly key: string; readonly shown: string; readonly does: string; readonly run: (sitting: Sitting, at: number) => void }[] = [
+export const KEYS: readonly {
+  readonly key: string;
+  readonly shown: string;
+  readonly does: string;
+  readonly run: (sitting: Sitting, at: number) => void;
+}[] = [
   { key: ' ', shown: 'Space', does: 'show · stop the clock · go on', run: (s, at) => s.goOn(at) },
   ...Array.from({ length: 10 }, (_, n) => ({
     key: String(n),

@@ -38,5 +38,7 @@ import { KEYS } from './keys';
 })
 export class KeysDialog {
   /** Digits 1 to 9 do what 0 does: one line says it. */
-  readonly keys = KEYS.filter((entry) => entry.does !== '').map((entry) => (entry.key === '0' ? { ...entry, shown: '0 … 9' } : entry));
+  readonly keys = KEYS.filter((entry) => entry.does !== '').map((entry) =>
+    entry.key === '0' ? { ...entry, shown: '0 … 9' } : entry,
+  );
 }

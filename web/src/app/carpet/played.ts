@@ -14,7 +14,11 @@ export const asked = (fact: string): Ask => {
   const picture: Picture = flash
     ? { show: 'frame', layout: fact.endsWith('five') ? 'five' : 'frame-fives', count: answer, direction: 'rows' }
     : { show: 'numeral', n: answer };
-  const more: Partial<Ask> = { flash, warmUp: !flash, after: flash ? { say: 'follow-up', n: answer } : { say: 'thanks' } };
+  const more: Partial<Ask> = {
+    flash,
+    warmUp: !flash,
+    after: flash ? { say: 'follow-up', n: answer } : { say: 'thanks' },
+  };
   return put(fact, picture, { say: flash ? 'how-many-seen' : 'copy' }, more);
 };
 
@@ -51,7 +55,11 @@ export class Memory implements Keeper {
 }
 
 /** A sitting on frames played by hand. */
-export function playSitting(asks: readonly Ask[], settings: Partial<CarpetSettings> = {}, wish: Partial<SittingWish> = {}) {
+export function playSitting(
+  asks: readonly Ask[],
+  settings: Partial<CarpetSettings> = {},
+  wish: Partial<SittingWish> = {},
+) {
   const keeper = new Memory();
   const frames = new PlayedFrames();
   const stage = document.createElement('div');

@@ -36,7 +36,9 @@ export class Recorder {
 
   #write(work: () => Promise<void>): void {
     this.#writes = this.#writes.then(work).catch((error: unknown) => {
-      this.#unkept.set(`This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`);
+      this.#unkept.set(
+        `This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`,
+      );
     });
   }
 }

@@ -1,5 +1,14 @@
 import { toRow, type RecordRow } from '@vane/contract';
-import { isRight, parseQuestion, type Aid, type AnswerMode, type Ask, type Measured, type Response, type Slip } from '@vane/core';
+import {
+  isRight,
+  parseQuestion,
+  type Aid,
+  type AnswerMode,
+  type Ask,
+  type Measured,
+  type Response,
+  type Slip,
+} from '@vane/core';
 import { v7 } from 'uuid';
 
 /** Why a note made while the class answers together does not count. */
@@ -55,7 +64,12 @@ export function answerRow(
     void: how.spoiled ? 'spoiled' : '',
     flags: result.flags,
   };
-  const measuredBy = { asked_ms: how.askedMs, frame_ms: result.frameMs, frames_ms: result.framesMs.slice(0, 600), dropped_frames: result.droppedFrames };
+  const measuredBy = {
+    asked_ms: how.askedMs,
+    frame_ms: result.frameMs,
+    frames_ms: result.framesMs.slice(0, 600),
+    dropped_frames: result.droppedFrames,
+  };
   // Where two clocks were matched, the record says how well.
   return toRow(response, how.within ? { ...measuredBy, clock_ms: Math.round(10 * how.within) / 10 } : measuredBy);
 }

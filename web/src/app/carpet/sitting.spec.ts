@@ -5,8 +5,11 @@ import { nextWords } from './prompts';
 import { stagePicture } from './stagePictures';
 
 describe('a sitting', () => {
-  const begin = (facts: string[], settings: Partial<CarpetSettings> = {}, children = [{ id: 'child', nickname: 'Odo' }]) =>
-    playSitting(facts.map(asked), settings, { children });
+  const begin = (
+    facts: string[],
+    settings: Partial<CarpetSettings> = {},
+    children = [{ id: 'child', nickname: 'Odo' }],
+  ) => playSitting(facts.map(asked), settings, { children });
 
   it('puts its facts in order, keeps each answer at once, and closes it when the next show begins', async () => {
     const { sitting, keeper, shown } = begin(['match:4', 'show:7:frame-fives']);
@@ -16,9 +19,20 @@ describe('a sitting', () => {
     expect(sitting.moment()).toBe('answered');
     expect(keeper.held).toBe(false);
     await written();
-    expect(keeper.sittings).toMatchObject([{ id: sitting.id, routine: 'flash-and-say', started_at: '2026-11-25T09:00:00.000Z', answer_mode: 'tap' }]);
+    expect(keeper.sittings).toMatchObject([
+      { id: sitting.id, routine: 'flash-and-say', started_at: '2026-11-25T09:00:00.000Z', answer_mode: 'tap' },
+    ]);
     expect(keeper.states).toMatchObject([
-      { child: 'child', sitting: sitting.id, kind: 'match', fact: 'match:4', given: '4', outcome: 'correct', response_ms: 700, exposure_ms: 700 },
+      {
+        child: 'child',
+        sitting: sitting.id,
+        kind: 'match',
+        fact: 'match:4',
+        given: '4',
+        outcome: 'correct',
+        response_ms: 700,
+        exposure_ms: 700,
+      },
     ]);
     sitting.goOn(0);
     sitting.answer('6', shown() + 1500);
@@ -26,7 +40,12 @@ describe('a sitting', () => {
     expect(sitting.moment()).toBe('done');
     await written();
     expect(keeper.closed).toBe(2);
-    expect(keeper.last()[1]).toMatchObject({ fact: 'show:7:frame-fives', given: '6', outcome: 'wrong', quality: { asked_ms: 500 } });
+    expect(keeper.last()[1]).toMatchObject({
+      fact: 'show:7:frame-fives',
+      given: '6',
+      outcome: 'wrong',
+      quality: { asked_ms: 500 },
+    });
   });
 
   it('takes signs, one main and many finer, and takes them away again', async () => {
@@ -40,7 +59,14 @@ describe('a sitting', () => {
     sitting.toggleSign('knew');
     sitting.toggleFiner('lips');
     await written();
-    expect(keeper.states.map((row) => row.observed)).toEqual(['', 'counted', 'counted:lips', 'counted:lips fingers', 'knew:lips fingers', 'knew:fingers']);
+    expect(keeper.states.map((row) => row.observed)).toEqual([
+      '',
+      'counted',
+      'counted:lips',
+      'counted:lips fingers',
+      'knew:lips fingers',
+      'knew:fingers',
+    ]);
     expect(keeper.last()).toHaveLength(1);
   });
 

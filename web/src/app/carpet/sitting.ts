@@ -93,8 +93,12 @@ export class Sitting implements StageListener {
   readonly finer = computed((): readonly string[] => this.#observed().finerSigns);
   /** The answer stands and the stage is still: signs and void are open. */
   readonly canAmend = computed(() => this.#moment() === 'answered' && this.#row() !== null);
-  readonly canUndo = computed(() => this.#firstPart() !== null || (this.#moment() === 'answered' && this.#given() !== null));
-  readonly canLookAgain = computed(() => this.ask().flash && this.wish.settings.secondLook && this.#moment() !== 'ready');
+  readonly canUndo = computed(
+    () => this.#firstPart() !== null || (this.#moment() === 'answered' && this.#given() !== null),
+  );
+  readonly canLookAgain = computed(
+    () => this.ask().flash && this.wish.settings.secondLook && this.#moment() !== 'ready',
+  );
 
   constructor(
     readonly wish: SittingWish,
@@ -104,7 +108,13 @@ export class Sitting implements StageListener {
   ) {
     const { classId, settings } = wish;
     this.line = new TurnLine(wish.children, wish.turns, wish.follow);
-    const row = { id: this.id, routine: settings.routine, started_at: new Date(now()).toISOString(), answer_mode: settings.answerMode, settings };
+    const row = {
+      id: this.id,
+      routine: settings.routine,
+      started_at: new Date(now()).toISOString(),
+      answer_mode: settings.answerMode,
+      settings,
+    };
     this.record = new Recorder(keeper, classId, row);
   }
 
@@ -157,7 +167,12 @@ export class Sitting implements StageListener {
   }
 
   noAnswer(): void {
-    if (this.ask().want.by !== 'talk' && !this.wish.choral && (this.#moment() === 'asking' || this.#moment() === 'stopped')) this.#runner?.noAnswer();
+    if (
+      this.ask().want.by !== 'talk' &&
+      !this.wish.choral &&
+      (this.#moment() === 'asking' || this.#moment() === 'stopped')
+    )
+      this.#runner?.noAnswer();
   }
 
   /** The same show again. Its answer is kept apart; a first look that brought no answer is recorded as such. */
@@ -190,7 +205,9 @@ export class Sitting implements StageListener {
     const was = this.#chips().get(child.id);
     const { fact } = this.ask();
     if (!this.wish.choral || fact === null || this.#moment() === 'ready' || this.#moment() === 'done') return;
-    const row = was ? { ...was, void: was.void === CHORAL ? 'undone' : CHORAL } : choralRow({ ...this.#asked(fact, this.now()), child: child.id });
+    const row = was
+      ? { ...was, void: was.void === CHORAL ? 'undone' : CHORAL }
+      : choralRow({ ...this.#asked(fact, this.now()), child: child.id });
     this.#chips.update((chips) => new Map(chips).set(child.id, row));
     this.record.keep(row);
   }
@@ -244,7 +261,13 @@ export class Sitting implements StageListener {
   #answered() {
     const row = this.#row();
     const given = this.#given() ?? '';
-    return { ask: this.ask(), given, right: isRight(this.ask(), given), responseMs: row?.response_ms ?? null, sign: this.sign() };
+    return {
+      ask: this.ask(),
+      given,
+      right: isRight(this.ask(), given),
+      responseMs: row?.response_ms ?? null,
+      sign: this.sign(),
+    };
   }
 
   /** The fact asked last, of those that are recorded. */

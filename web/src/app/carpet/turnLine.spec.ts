@@ -2,8 +2,18 @@ import { isRight, put, type Answered, type Ask } from '@vane/core';
 import { TurnLine, type Follow } from './turnLine';
 
 const ask = (fact: string): Ask => put(fact, { show: 'nothing' }, { say: 'thanks' });
-const answered = (one: Ask): Answered => ({ ask: one, given: '', right: isRight(one, ''), responseMs: null, sign: null });
-const [ivo, fenn, cleo] = ['Ivo', 'Fenn', 'Cleo'].map((nickname) => ({ id: nickname.toLowerCase(), nickname })) as [Sit, Sit, Sit];
+const answered = (one: Ask): Answered => ({
+  ask: one,
+  given: '',
+  right: isRight(one, ''),
+  responseMs: null,
+  sign: null,
+});
+const [ivo, fenn, cleo] = ['Ivo', 'Fenn', 'Cleo'].map((nickname) => ({ id: nickname.toLowerCase(), nickname })) as [
+  Sit,
+  Sit,
+  Sit,
+];
 type Sit = { id: string; nickname: string };
 
 function played(line: TurnLine, most = 20): string[] {

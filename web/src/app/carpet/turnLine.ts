@@ -83,7 +83,8 @@ export class TurnLine {
     const before = this.turn().child;
     const soFar = this.#soFar.get(before);
     if (soFar) this.#soFar.set(child.id, soFar);
-    if (!this.#children().some((c) => c.id === child.id)) this.#children.update((all) => all.map((c) => (c.id === before ? child : c)));
+    if (!this.#children().some((c) => c.id === child.id))
+      this.#children.update((all) => all.map((c) => (c.id === before ? child : c)));
     this.#turns.update((turns) => turns.map((turn) => (turn.child === before ? { ...turn, child: child.id } : turn)));
   }
 }

@@ -23,7 +23,18 @@ import { StepChart } from './stepChart';
 /** What does this child know, and how do I know? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, RouterLink, Trouble, SailMap, EvidencePanel, Needle, NextSteps, Notes, OverTime, StepChart],
+  imports: [
+    MatButtonModule,
+    RouterLink,
+    Trouble,
+    SailMap,
+    EvidencePanel,
+    Needle,
+    NextSteps,
+    Notes,
+    OverTime,
+    StepChart,
+  ],
   templateUrl: './child.page.html',
   styleUrl: './child.page.scss',
 })
@@ -41,7 +52,10 @@ export class ChildPage {
 
   readonly views = VIEWS;
   readonly record = rxResource({
-    params: () => (this.#session.classId() ? { classId: this.#session.classId(), childId: this.childId(), until: this.until() } : undefined),
+    params: () =>
+      this.#session.classId()
+        ? { classId: this.#session.classId(), childId: this.childId(), until: this.until() }
+        : undefined,
     stream: ({ params: { classId, childId, until } }) => {
       const record = this.#api.child(classId, childId, until);
       // What waits on this device belongs to now.
@@ -51,7 +65,10 @@ export class ChildPage {
   readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
   /** What the last sitting moved: asked for once the page stands, unless this device judged and knows. */
   readonly movedThere = rxResource({
-    params: () => (this.record.hasValue() && this.record.value().moved === null ? { record: this.record.value(), until: this.until() } : undefined),
+    params: () =>
+      this.record.hasValue() && this.record.value().moved === null
+        ? { record: this.record.value(), until: this.until() }
+        : undefined,
     stream: ({ params: { record, until } }) => this.#api.moved(this.#session.classId(), record.child.id, until),
   });
   /** null = not known yet. */
@@ -65,7 +82,8 @@ export class ChildPage {
   /** The open fact: what is worth seeing of each child and sail, until the teacher chooses another. */
   readonly chosen = linkedSignal<string, string>({
     source: this.#opened,
-    computation: (source) => (source === '' ? '' : untracked(() => this.#worthSeeing(this.record.value()?.readings ?? [], this.view()))),
+    computation: (source) =>
+      source === '' ? '' : untracked(() => this.#worthSeeing(this.record.value()?.readings ?? [], this.view())),
   });
   readonly mistakes = computed(() =>
     this.record.hasValue()
@@ -85,7 +103,9 @@ export class ChildPage {
   /** The fact to open with: the one of this sail with the most answers that is not known yet, else the one with the most. */
   #worthSeeing(readings: readonly Reading[], view: View): string {
     const inView = readings.filter((r) => viewOf(r.fact) === view);
-    const most = [...inView].sort((a, b) => Number(a.reading === 'knows') - Number(b.reading === 'knows') || b.responses - a.responses)[0];
+    const most = [...inView].sort(
+      (a, b) => Number(a.reading === 'knows') - Number(b.reading === 'knows') || b.responses - a.responses,
+    )[0];
     return most?.fact ?? (view === 'seeing' ? 'show:1:five' : { add: '1+1', subtract: '2-1', missing: '1+?=2' }[view]);
   }
 

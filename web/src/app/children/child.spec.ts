@@ -22,7 +22,11 @@ const pair = (first: number, second: number, change: Partial<PairSoFar> = {}): P
   leaning: false,
   ...change,
 });
-const worksAt = (number: number | null, pairs: readonly (readonly [number, readonly PairSoFar[]])[], allKnown = false): WorkingNumber => ({
+const worksAt = (
+  number: number | null,
+  pairs: readonly (readonly [number, readonly PairSoFar[]])[],
+  allKnown = false,
+): WorkingNumber => ({
   number,
   allKnown,
   pairs: new Map(pairs),
@@ -51,7 +55,9 @@ describe('the working number in words', () => {
   it('says so when nothing was asked, or everything is known', () => {
     expect(numberSentence(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
     expect(numberSentence(worksAt(null, [], true), 'Odo')).toContain('reads as known');
-    expect(numberSentence(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain('No pair of a smaller number has been asked. Still to be fixed: one and one.');
+    expect(numberSentence(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
+      'No pair of a smaller number has been asked. Still to be fixed: one and one.',
+    );
   });
 });
 
@@ -77,7 +83,9 @@ describe('a child over time in words', () => {
       { name: 'not yet', data: [0] },
     ]);
     expect(new Set(colors).size).toBe(4);
-    expect((fill?.type as string[]).map((type, i) => (type === 'solid' ? type : (fill?.pattern?.style as string[])[i]))).toHaveLength(4);
+    expect(
+      (fill?.type as string[]).map((type, i) => (type === 'solid' ? type : (fill?.pattern?.style as string[])[i])),
+    ).toHaveLength(4);
   });
 });
 
@@ -91,8 +99,15 @@ describe('a question to the adult', () => {
   };
 
   it('goes on only with what has to be written', async () => {
-    const { answers, loader } = open({ title: 'Delete Odo?', field: { label: 'Write Odo', value: '', must: 'Odo' }, act: 'Delete' });
-    const [input, act] = [await loader.getHarness(MatInputHarness), await loader.getHarness(MatButtonHarness.with({ text: 'Delete' }))];
+    const { answers, loader } = open({
+      title: 'Delete Odo?',
+      field: { label: 'Write Odo', value: '', must: 'Odo' },
+      act: 'Delete',
+    });
+    const [input, act] = [
+      await loader.getHarness(MatInputHarness),
+      await loader.getHarness(MatButtonHarness.with({ text: 'Delete' })),
+    ];
     await input.setValue('Od');
     expect(await act.isDisabled()).toBe(true);
     await input.setValue('Odo');

@@ -34,22 +34,31 @@ export class ChildrenPage {
   readonly #dialog = inject(MatDialog);
   readonly wanted = signal('');
   readonly doing = new Doing();
-  readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
-  readonly otherClasses = computed(() => (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()));
+  readonly view = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#api.classView(params),
+  });
+  readonly otherClasses = computed(() =>
+    (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()),
+  );
   readonly found = computed(() => {
     const children = this.view.hasValue() ? this.view.value().children : [];
     return children
       .filter((child) => named([child.nickname], this.wanted()))
       .map((child) => ({
         ...child,
-        asked: child.lastAskedAt === null ? 'not asked yet' : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago`,
+        asked:
+          child.lastAskedAt === null
+            ? 'not asked yet'
+            : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago`,
       }));
   });
 
   add(): void {
     const question = {
       title: 'Add children',
-      words: 'Nicknames or numbers, not full names: Vane needs only what you call out on the carpet, and keeps nothing more.',
+      words:
+        'Nicknames or numbers, not full names: Vane needs only what you call out on the carpet, and keeps nothing more.',
       field: { label: 'One nickname a line', value: '', lines: true },
       act: 'Add',
     };
@@ -58,14 +67,26 @@ export class ChildrenPage {
     });
   }
   rename({ id, nickname }: Named): void {
-    ask(this.#dialog, { title: `Another nickname for ${nickname}`, field: { label: 'Nickname', value: nickname }, act: 'Rename' }).subscribe((name) => {
+    ask(this.#dialog, {
+      title: `Another nickname for ${nickname}`,
+      field: { label: 'Nickname', value: nickname },
+      act: 'Rename',
+    }).subscribe((name) => {
       if (name !== null) this.#do((classId) => this.#api.changeChild(classId, id, { nickname: name }));
     });
   }
   move({ id, nickname }: Named, to: { id: string; name: string }): void {
-    const question = { title: `Move ${nickname} to ${to.name}?`, words: 'The whole record goes along: answers, readings, notes.', act: 'Move' };
+    const question = {
+      title: `Move ${nickname} to ${to.name}?`,
+      words: 'The whole record goes along: answers, readings, notes.',
+      act: 'Move',
+    };
     ask(this.#dialog, question).subscribe((yes) => {
-      if (yes !== null) this.#do((classId) => this.#api.changeChild(classId, id, { classId: to.id }), `${nickname} is in ${to.name} now.`);
+      if (yes !== null)
+        this.#do(
+          (classId) => this.#api.changeChild(classId, id, { classId: to.id }),
+          `${nickname} is in ${to.name} now.`,
+        );
     });
   }
   away({ id, nickname }: Named): void {

@@ -38,7 +38,12 @@ import { timeLine } from './timeLine';
         <p>{{ change() }}</p>
       }
       @if (!rehearsing()) {
-        <vane-overrule [childId]="record().child.id" [fact]="fact()" [overrules]="record().overrules" (changed)="overruled.emit($event)" />
+        <vane-overrule
+          [childId]="record().child.id"
+          [fact]="fact()"
+          [overrules]="record().overrules"
+          (changed)="overruled.emit($event)"
+        />
       }
       @if (rows().length > 0) {
         <details>
@@ -130,7 +135,9 @@ export class EvidencePanel {
 
   readonly reading = computed(() => this.record().readings.find((r) => r.fact === this.fact()) ?? null);
   readonly #responses = computed(() => this.record().responses.filter((r) => r.fact === this.fact()));
-  readonly evidence = computed(() => evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate));
+  readonly evidence = computed(() =>
+    evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate),
+  );
   readonly title = computed(() => factWords(this.fact()));
   readonly sentence = computed(() => evidenceSentence(this.evidence(), this.record().child.nickname));
   readonly word = computed(() => {
@@ -161,7 +168,9 @@ export class EvidencePanel {
       answer: r.outcome === 'none' ? 'none' : `${r.given}${r.outcome === 'wrong' ? ' (wrong)' : ''}`,
       time: r.response_ms === null ? '' : seconds(r.response_ms),
       seen: r.observed.replace(':', ' '),
-      counts: [isEvidence(toResponse(r)) ? 'yes' : 'no', r.void, r.aid === 'none' ? '' : r.aid, ...r.flags].filter((word) => word !== '').join(', '),
+      counts: [isEvidence(toResponse(r)) ? 'yes' : 'no', r.void, r.aid === 'none' ? '' : r.aid, ...r.flags]
+        .filter((word) => word !== '')
+        .join(', '),
     })),
   );
 }

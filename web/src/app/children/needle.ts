@@ -2,7 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import type { Reading, ReadingWord } from '@vane/core';
 
 /** Where a needle's tip lies: lean −1 points down, +1 points up; certainty makes it longer. Units of the 40 × 32 picture. */
-export function needleTip(lean: number, certainty: number): { readonly x: number; readonly y: number; readonly angle: number } {
+export function needleTip(
+  lean: number,
+  certainty: number,
+): { readonly x: number; readonly y: number; readonly angle: number } {
   const angle = -lean * 55;
   const length = 12 + 16 * certainty;
   const radians = (angle * Math.PI) / 180;
@@ -97,7 +100,10 @@ export class Needle {
   readonly #tip = computed(() => {
     const reading = this.reading();
     if (reading) return needleTip(reading.lean, reading.certainty);
-    return needleTip({ knows: 0.8, 'works out': 0.2, counts: -0.7, 'not yet': -1, 'too few answers': 0 }[this.word()], 0.9);
+    return needleTip(
+      { knows: 0.8, 'works out': 0.2, counts: -0.7, 'not yet': -1, 'too few answers': 0 }[this.word()],
+      0.9,
+    );
   });
   readonly shaft = computed(() => `M6 16L${this.#tip().x} ${this.#tip().y}`);
   readonly head = computed(() => this.#arrow(1, 1));

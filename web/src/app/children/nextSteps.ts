@@ -84,17 +84,32 @@ export class NextSteps {
       ? []
       : [number - 1, number, number + 1].flatMap((whole) => {
           const own = pairs.get(whole);
-          return own ? [{ whole, pairs: own.map((p) => ({ known: p.known, words: `${p.first} + ${p.second}`, mark: markOf(p) })) }] : [];
+          return own
+            ? [
+                {
+                  whole,
+                  pairs: own.map((p) => ({ known: p.known, words: `${p.first} + ${p.second}`, mark: markOf(p) })),
+                },
+              ]
+            : [];
         });
   });
   readonly #sitting = computed(() => {
     const { child, readings, responses } = this.record();
-    const asked = responses.filter((r) => r.void === '').map((r) => ({ child: child.id, fact: r.fact, at: Date.parse(r.shown_at) }));
+    const asked = responses
+      .filter((r) => r.void === '')
+      .map((r) => ({ child: child.id, fact: r.fact, at: Date.parse(r.shown_at) }));
     return sittingsFor([child], { readings, asked }, 'practise', Date.now())[0] ?? null;
   });
   readonly next = computed(() => {
     const sitting = this.#sitting();
-    return sitting && { title: needWords(sitting.need), reason: sittingReason(sitting), routines: routinesFor(sitting.need).map(routineOf) };
+    return (
+      sitting && {
+        title: needWords(sitting.need),
+        reason: sittingReason(sitting),
+        routines: routinesFor(sitting.need).map(routineOf),
+      }
+    );
   });
 
   begin(): void {
@@ -113,10 +128,13 @@ const markOf = ({ known, leaning, asked }: PairSoFar): string => (known ? '✓' 
 /** What speaks for the working number, in a sentence or two. */
 export function numberSentence({ number, allKnown, pairs }: WorkingNumber, name: string): string {
   if (allKnown) return `Every pair up to ten that was asked reads as known.`;
-  if (number === null) return `No pair has been asked yet: the working-number check on the carpet finds it in a few minutes.`;
+  if (number === null)
+    return `No pair has been asked yet: the working-number check on the carpet finds it in a few minutes.`;
   const below = [...pairs].filter(([whole]) => whole < number).flatMap(([, own]) => own.filter((p) => p.asked));
   const [known, leaning] = [below.filter((p) => p.known).length, below.filter((p) => p.leaning).length];
-  const open = (pairs.get(number) ?? []).filter((p) => !p.known).map((p) => `${inLetters(p.first)} and ${inLetters(p.second)}`);
+  const open = (pairs.get(number) ?? [])
+    .filter((p) => !p.known)
+    .map((p) => `${inLetters(p.first)} and ${inLetters(p.second)}`);
   const howMany = (n: number): string => (n === 0 ? 'none' : inLetters(n));
   const under =
     below.length === 0

@@ -22,7 +22,12 @@ import { Session } from '../session/session';
           <li>
             {{ note.text }} <span class="faint">{{ note.by }}, {{ day(note) }}</span>
             @if (note.own) {
-              <button matButton type="button" (click)="send(api.deleteNote(session.classId(), note.id))" [attr.aria-label]="'Take away: ' + note.text">
+              <button
+                matButton
+                type="button"
+                (click)="send(api.deleteNote(session.classId(), note.id))"
+                [attr.aria-label]="'Take away: ' + note.text"
+              >
                 Take away
               </button>
             }
@@ -83,7 +88,10 @@ export class Notes {
   }
   add(event: Event): void {
     event.preventDefault();
-    if (this.text().trim() !== '') this.send(this.api.note(this.session.classId(), { child: this.childId(), text: this.text() }), () => this.text.set(''));
+    if (this.text().trim() !== '')
+      this.send(this.api.note(this.session.classId(), { child: this.childId(), text: this.text() }), () =>
+        this.text.set(''),
+      );
   }
   send(act: Observable<unknown>, then: () => void = () => undefined): void {
     this.doing.run(act, '', () => {

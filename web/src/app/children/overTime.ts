@@ -49,7 +49,15 @@ const MOST = 14;
           <div class="back">
             <mat-form-field appearance="outline" subscriptSizing="dynamic">
               <mat-label>See the record as it stood on</mat-label>
-              <input #day matInput type="date" [min]="weeks()[0]!.week" [max]="today" [value]="until()" (change)="step.emit(day.value)" />
+              <input
+                #day
+                matInput
+                type="date"
+                [min]="weeks()[0]!.week"
+                [max]="today"
+                [value]="until()"
+                (change)="step.emit(day.value)"
+              />
             </mat-form-field>
             @if (until()) {
               <button matButton type="button" (click)="step.emit('')">Back to now</button>
@@ -145,7 +153,8 @@ export function overTimeSentence(changes: readonly Change[], weeks: number, name
   const standing = [...newest.values()];
   const known = standing.filter((c) => c.to === 'knows').length;
   const lapsed = standing.filter((c) => c.lapse).map((c) => factWords(c.fact));
-  const became = known === 0 ? `No reading of ${name} has become “knows” yet` : `${name} has come to know ${some(known, 'fact')}`;
+  const became =
+    known === 0 ? `No reading of ${name} has become “knows” yet` : `${name} has come to know ${some(known, 'fact')}`;
   const since = `${became} in ${some(weeks, 'week')} with answers.`;
   if (lapsed.length === 0) return since;
   const shown = lapsed.slice(0, 4);

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -18,7 +27,8 @@ import { Session } from '../session/session';
   template: `
     @if (standing(); as own) {
       <p class="own">
-        <b>{{ own.by }} says: {{ own.reading }}.</b> “{{ own.reason }}” <span class="faint">{{ said() }}. Vane’s own reading stays above.</span>
+        <b>{{ own.by }} says: {{ own.reading }}.</b> “{{ own.reason }}”
+        <span class="faint">{{ said() }}. Vane’s own reading stays above.</span>
         <button matButton type="button" [disabled]="busy()" (click)="takeBack(own.id)">Take it back</button>
       </p>
     } @else if (!open()) {
@@ -93,7 +103,9 @@ export class OverruleForm {
 
   say(): void {
     if (this.form.invalid) return this.form.markAllAsTouched();
-    this.#send(this.#api.overrule(this.#session.classId(), this.childId(), { fact: this.fact(), ...this.form.getRawValue() }));
+    this.#send(
+      this.#api.overrule(this.#session.classId(), this.childId(), { fact: this.fact(), ...this.form.getRawValue() }),
+    );
   }
   takeBack(id: string): void {
     this.#send(this.#api.takeBackOverrule(this.#session.classId(), this.childId(), id));

@@ -1,6 +1,13 @@
 import { TestBed } from '@angular/core/testing';
 import { toResponse, toRow, type ChildRecord, type RecordRow } from '@vane/contract';
-import { CLASS_BEFORE, DEFAULT_READING_SETTINGS, judgeChildren, MODEL_VERSION, unknownEstimate, type Response } from '@vane/core';
+import {
+  CLASS_BEFORE,
+  DEFAULT_READING_SETTINGS,
+  judgeChildren,
+  MODEL_VERSION,
+  unknownEstimate,
+  type Response,
+} from '@vane/core';
 import { Outbox } from '../outbox/outbox';
 import { CHILDREN, configure } from '../testing';
 import type { JudgeWish } from './judgeTask';
@@ -35,7 +42,9 @@ function judgeWith(kept: readonly RecordRow[]) {
     return Promise.resolve(judgeChildren(wish.responses, wish.values, { settings: wish.settings })[0] ?? null);
   };
   TestBed.overrideProvider(JUDGE_HERE, { useValue: judge });
-  TestBed.overrideProvider(Outbox, { useValue: { keptOf: (child: string) => Promise.resolve(kept.filter((row) => row.child === child)) } });
+  TestBed.overrideProvider(Outbox, {
+    useValue: { keptOf: (child: string) => Promise.resolve(kept.filter((row) => row.child === child)) },
+  });
   return { own: TestBed.inject(OwnJudge), wishes };
 }
 
@@ -58,7 +67,9 @@ describe('a record with what the server has not taken yet', () => {
     const { own } = judgeWith([...fresh, there[3]!].map((r) => toRow(r)));
     const both = await own.withKept(record);
     expect(both.responses.map((r) => r.response_id)).toEqual(['r0', 'r1', 'r2', 'r3', 'r4', 'r5', 'r6', 'r7', 'r8']);
-    expect(both.readings).toEqual(judgeChildren(both.responses.map(toResponse), BASIS.values, { settings: BASIS.settings })[0]?.readings);
+    expect(both.readings).toEqual(
+      judgeChildren(both.responses.map(toResponse), BASIS.values, { settings: BASIS.settings })[0]?.readings,
+    );
     expect(both.moved?.map((m) => m.fact)).toContain('3+4');
     expect(both.child.lastAskedAt).toBe(new Date(fresh[4]!.shownAt).toISOString());
   });

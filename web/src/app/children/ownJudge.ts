@@ -34,7 +34,9 @@ export class OwnJudge {
     // An application of yesterday, started without a network, must not judge by what another model has learned of the class: its readings wait for the server.
     if (kept.length === 0 || record.basis?.modelVersion !== MODEL_VERSION) return record;
     const { values, settings } = record.basis;
-    const responses = [...record.responses, ...kept].map(toResponse).sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
+    const responses = [...record.responses, ...kept]
+      .map(toResponse)
+      .sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
     const judged = await this.#judge({ responses, values, settings });
     if (judged === null) return record;
     return {

@@ -44,7 +44,9 @@ export function sailRows(view: View, readings: readonly Reading[]): SailRow[] {
   };
   if (view === 'seeing') {
     const others = SEEN_LAYOUTS.filter(
-      (layout) => !FRAME_LAYOUTS.some((f) => f === layout) && readings.some((r) => r.fact.startsWith('show:') && r.fact.endsWith(`:${layout}`)),
+      (layout) =>
+        !FRAME_LAYOUTS.some((f) => f === layout) &&
+        readings.some((r) => r.fact.startsWith('show:') && r.fact.endsWith(`:${layout}`)),
     );
     return [...FRAME_LAYOUTS, ...others].map((layout) => ({
       label: LAYOUT_WORDS[layout],

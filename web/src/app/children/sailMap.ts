@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, linkedSignal, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+} from '@angular/core';
 import type { OverruleView } from '@vane/contract';
 import { READING_WORDS, type Reading, type ReadingWord } from '@vane/core';
 import { factWords, readingWords, sureness } from '../look/words';
@@ -11,7 +20,13 @@ import { sailRows, type SailPlace, type View } from './sail';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Needle],
   template: `
-    <div class="sail" [class.seeing]="view() === 'seeing'" role="group" [attr.aria-label]="'Sail map'" (keydown)="move($event)">
+    <div
+      class="sail"
+      [class.seeing]="view() === 'seeing'"
+      role="group"
+      [attr.aria-label]="'Sail map'"
+      (keydown)="move($event)"
+    >
       <div class="row head" aria-hidden="true">
         <span class="label">{{ view() === 'seeing' ? '' : 'whole' }}</span>
         @for (n of columns(); track n) {

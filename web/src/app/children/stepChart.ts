@@ -85,7 +85,11 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
   return {
     chart: calmChart('line', 300),
     series: [
-      { name: 'answers', type: 'scatter', data: lines.points.map((p) => ({ x: p.steps + spread(p.fact), y: Number(at(p.ms).toFixed(2)) })) },
+      {
+        name: 'answers',
+        type: 'scatter',
+        data: lines.points.map((p) => ({ x: p.steps + spread(p.fact), y: Number(at(p.ms).toFixed(2)) })),
+      },
       ...(fitted ? [line('through them', (x) => fitted.atZeroMs + x * fitted.perStepMs)] : []),
       line('if all were known', () => lines.knownMs),
       line('if all were counted', (x) => lines.countedMs[x] ?? 0),
@@ -93,7 +97,13 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
     colors: [ink('--ink'), ...(fitted ? [ink('--plum')] : []), ink('--tide'), ink('--lamp')],
     stroke: { width: [0, ...(fitted ? [3] : []), 2, 2], dashArray: [0, ...(fitted ? [0] : []), 6, 3] },
     markers: { size: [4, 0, 0, 0], strokeWidth: 0, fillOpacity: 0.55 },
-    legend: { position: 'top', horizontalAlign: 'left', labels: { colors: ink('--ink') }, fontSize: '14px', onItemClick: { toggleDataSeries: false } },
+    legend: {
+      position: 'top',
+      horizontalAlign: 'left',
+      labels: { colors: ink('--ink') },
+      fontSize: '14px',
+      onItemClick: { toggleDataSeries: false },
+    },
     grid: { borderColor: ink('--sand'), padding: { left: 8, right: 22 } },
     dataLabels: { enabled: false },
     tooltip: { enabled: false },
@@ -114,7 +124,11 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
       min: 0,
       max: LONGEST_SHOWN,
       tickAmount: 5,
-      labels: { formatter: (y: number) => `${y.toFixed(0)} s`, style: { colors: ink('--faint'), fontSize: '13px' }, minWidth: 40 },
+      labels: {
+        formatter: (y: number) => `${y.toFixed(0)} s`,
+        style: { colors: ink('--faint'), fontSize: '13px' },
+        minWidth: 40,
+      },
     },
   };
 }

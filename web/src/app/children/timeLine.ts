@@ -21,7 +21,10 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
   const dots = (choose: (row: RecordRow) => boolean): Point[] =>
     timed
       .filter((r) => choose(r) && days.includes(r.shown_at.slice(0, 10)))
-      .map((r) => ({ x: Math.min((r.response_ms ?? 0) / 1000, LONGEST_SHOWN), y: days.indexOf(r.shown_at.slice(0, 10)) + 1 }));
+      .map((r) => ({
+        x: Math.min((r.response_ms ?? 0) / 1000, LONGEST_SHOWN),
+        y: days.indexOf(r.shown_at.slice(0, 10)) + 1,
+      }));
   const judged = (r: RecordRow): boolean => isEvidence(toResponse(r));
   const longest = Math.max(evidence.countingMs / 1000, ...timed.map((r) => (r.response_ms ?? 0) / 1000));
   const edge = Math.ceil(Math.min(longest, LONGEST_SHOWN) + 0.2);
@@ -33,7 +36,12 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
       { name: 'left out', data: dots((r) => !judged(r)) },
     ],
     colors: [ink('--ink'), ink('--plum'), ink('--faint')],
-    markers: { size: [6, 6, 5], shape: ['circle', 'cross', 'plus'], strokeWidth: 2, strokeColors: [ink('--ink'), ink('--plum'), ink('--faint')] },
+    markers: {
+      size: [6, 6, 5],
+      shape: ['circle', 'cross', 'plus'],
+      strokeWidth: 2,
+      strokeColors: [ink('--ink'), ink('--plum'), ink('--faint')],
+    },
     legend: {
       show: true,
       position: 'top',
@@ -56,7 +64,10 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
       min: 0,
       max: edge,
       tickAmount: edge,
-      labels: { formatter: (x: string) => `${Number(x).toFixed(0)} s`, style: { colors: ink('--faint'), fontSize: '13px' } },
+      labels: {
+        formatter: (x: string) => `${Number(x).toFixed(0)} s`,
+        style: { colors: ink('--faint'), fontSize: '13px' },
+      },
       axisBorder: { color: ink('--sand') },
       axisTicks: { color: ink('--sand') },
       tooltip: { enabled: false },
@@ -66,7 +77,12 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
       min: 0,
       max: days.length + 1,
       tickAmount: days.length + 1,
-      labels: { formatter: (y: number) => dayName(days[Math.round(y) - 1]), style: { colors: ink('--faint'), fontSize: '13px' }, minWidth: 84, maxWidth: 96 },
+      labels: {
+        formatter: (y: number) => dayName(days[Math.round(y) - 1]),
+        style: { colors: ink('--faint'), fontSize: '13px' },
+        minWidth: 84,
+        maxWidth: 96,
+      },
     },
     annotations: {
       xaxis: [
@@ -80,7 +96,15 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
           label: label('hand alone', ink('--tide'), ink),
         },
         ...(evidence.steps > 0
-          ? [{ x: evidence.countingMs / 1000, borderColor: ink('--lamp'), strokeDashArray: 5, borderWidth: 2, label: label('counting it', ink('--lamp'), ink) }]
+          ? [
+              {
+                x: evidence.countingMs / 1000,
+                borderColor: ink('--lamp'),
+                strokeDashArray: 5,
+                borderWidth: 2,
+                label: label('counting it', ink('--lamp'), ink),
+              },
+            ]
           : []),
       ],
     },
@@ -92,7 +116,8 @@ const DAYS_SHOWN = 8;
 /** Answers that took longer are drawn at the edge: they were lapses, and would squeeze the rest. */
 const LONGEST_SHOWN = 10;
 
-const dayName = (day: string | undefined): string => (day === undefined ? '' : format(new Date(`${day}T12:00:00`), 'EEE d MMM'));
+const dayName = (day: string | undefined): string =>
+  day === undefined ? '' : format(new Date(`${day}T12:00:00`), 'EEE d MMM');
 
 const label = (text: string, colour: string, ink: Ink) => ({
   text,
@@ -100,5 +125,10 @@ const label = (text: string, colour: string, ink: Ink) => ({
   position: 'top',
   offsetY: -6,
   borderWidth: 0,
-  style: { background: ink('--paper'), color: colour, fontSize: '13px', padding: { left: 3, right: 3, top: 0, bottom: 2 } },
+  style: {
+    background: ink('--paper'),
+    color: colour,
+    fontSize: '13px',
+    padding: { left: 3, right: 3, top: 0, bottom: 2 },
+  },
 });

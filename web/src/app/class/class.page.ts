@@ -31,10 +31,13 @@ export class ClassPage {
   readonly #session = inject(Session);
   readonly record = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params: classId }) => forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
+    stream: ({ params: classId }) =>
+      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
   });
   readonly order = signal<'name' | 'need'>('name');
-  readonly #names = computed(() => new Map(this.record.hasValue() ? this.record.value().view.children.map((c) => [c.id, c.nickname]) : []));
+  readonly #names = computed(
+    () => new Map(this.record.hasValue() ? this.record.value().view.children.map((c) => [c.id, c.nickname]) : []),
+  );
 
   readonly children = computed(() => {
     if (!this.record.hasValue()) return [];
@@ -47,11 +50,17 @@ export class ClassPage {
         nickname,
         number: found.number,
         words: found.allKnown ? 'every pair to ten' : found.number === null ? 'not known yet' : String(found.number),
-        pairs: pairs.map((p) => ({ words: `${p.first} + ${p.second}`, known: p.known, mark: p.known ? 'known' : p.asked ? 'open' : 'not asked' })),
+        pairs: pairs.map((p) => ({
+          words: `${p.first} + ${p.second}`,
+          known: p.known,
+          mark: p.known ? 'known' : p.asked ? 'open' : 'not asked',
+        })),
       };
     });
     // Larger and smaller numbers stand in the order in which they are worked at: it says what to do together, not who is ahead.
-    return this.order() === 'name' ? rows : rows.sort((a, b) => (a.number ?? 99) - (b.number ?? 99) || (a.nickname < b.nickname ? -1 : 1));
+    return this.order() === 'name'
+      ? rows
+      : rows.sort((a, b) => (a.number ?? 99) - (b.number ?? 99) || (a.nickname < b.nickname ? -1 : 1));
   });
   readonly counted = computed(() => {
     if (!this.record.hasValue()) return [];
@@ -68,7 +77,9 @@ export class ClassPage {
     params: () => this.#session.classId() || undefined,
     stream: ({ params: classId }) => this.#api.overTime(classId),
   });
-  readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks.filter((w) => this.#names().has(w.child)) : []));
+  readonly #weeks = computed(() =>
+    this.past.hasValue() ? this.past.value().weeks.filter((w) => this.#names().has(w.child)) : [],
+  );
   readonly weeks = computed(() => countsByWeek(this.#weeks()));
   readonly moved = computed(() => numbersMoved(this.#weeks(), this.#names()));
   readonly groups = computed(() => {
@@ -93,7 +104,9 @@ export function numbersMoved(weeks: readonly ChildWeek[], names: ReadonlyMap<str
     })
     .sort((a, b) => (a.name < b.name ? -1 : 1));
   const moved = found.flatMap(({ name, from, to }) =>
-    from === undefined || to === undefined || from === to ? [] : [`${name} from ${inLetters(from)} to ${inLetters(to)}`],
+    from === undefined || to === undefined || from === to
+      ? []
+      : [`${name} from ${inLetters(from)} to ${inLetters(to)}`],
   );
   return moved.length === 0 ? 'No working number has moved yet.' : `Working numbers that moved: ${listed(moved)}.`;
 }

@@ -31,7 +31,9 @@ const read = (child: string, fact: string, p: number): Reading => ({
   reason: { code: 'in-between' },
 });
 const upTo = (child: string, known: number): Reading[] =>
-  factsWithinTen('add').map((fact) => read(child, fact, fact.split('+').reduce((sum, n) => sum + Number(n), 0) <= known ? 0.95 : 0.05));
+  factsWithinTen('add').map((fact) =>
+    read(child, fact, fact.split('+').reduce((sum, n) => sum + Number(n), 0) <= known ? 0.95 : 0.05),
+  );
 
 async function open(view: Partial<ClassView>, readings: readonly Reading[], weeks: readonly ChildWeek[] = []) {
   configure();
@@ -43,7 +45,9 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[], week
   const fixture = TestBed.createComponent(ClassPage);
   fixture.detectChanges();
   const answer: ClassReadings = { judgedAt: null, modelVersion: '', readings, asked: [] };
-  server.expectOne('/api/classes/class').flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN, ...view });
+  server
+    .expectOne('/api/classes/class')
+    .flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN, ...view });
   server.expectOne('/api/classes/class/readings').flush(answer);
   server.expectOne('/api/classes/class/over-time').flush({ weeks, pending: 0 });
   await fixture.whenStable();

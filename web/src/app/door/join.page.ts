@@ -27,13 +27,22 @@ import { Session } from '../session/session';
           </mat-form-field>
           <mat-form-field appearance="outline">
             <mat-label>Choose a password</mat-label>
-            <input #secret matInput type="password" autocomplete="new-password" [value]="password()" (input)="password.set(secret.value)" />
+            <input
+              #secret
+              matInput
+              type="password"
+              autocomplete="new-password"
+              [value]="password()"
+              (input)="password.set(secret.value)"
+            />
             <mat-hint>12 characters or more: a few words.</mat-hint>
           </mat-form-field>
           @if (trouble()) {
             <p role="alert">{{ trouble() }}</p>
           }
-          <button matButton="filled" type="submit" [disabled]="name().trim() === '' || password().length < 12">Join</button>
+          <button matButton="filled" type="submit" [disabled]="name().trim() === '' || password().length < 12">
+            Join
+          </button>
         </form>
       } @else {
         <p role="status">Looking for the invitation …</p>
@@ -47,7 +56,10 @@ export class JoinPage {
   readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly token = input.required<string>();
-  readonly invitation = rxResource({ params: () => this.token(), stream: ({ params }) => this.#api.invitation(params) });
+  readonly invitation = rxResource({
+    params: () => this.token(),
+    stream: ({ params }) => this.#api.invitation(params),
+  });
   readonly name = linkedSignal(() => (this.invitation.hasValue() ? this.invitation.value().name : ''));
   readonly password = signal('');
   readonly trouble = signal('');

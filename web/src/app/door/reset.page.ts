@@ -13,12 +13,21 @@ import { Api, inWords } from '../session/api';
     <div class="page">
       <h1>A new password</h1>
       @if (done()) {
-        <p role="status">Your new password is set; every other sign-in has ended. <a routerLink="/sign-in">Sign in</a></p>
+        <p role="status">
+          Your new password is set; every other sign-in has ended. <a routerLink="/sign-in">Sign in</a>
+        </p>
       } @else {
         <form (submit)="set($event)" aria-label="New password">
           <mat-form-field appearance="outline">
             <mat-label>New password</mat-label>
-            <input #secret matInput type="password" autocomplete="new-password" [value]="password()" (input)="password.set(secret.value)" />
+            <input
+              #secret
+              matInput
+              type="password"
+              autocomplete="new-password"
+              [value]="password()"
+              (input)="password.set(secret.value)"
+            />
             <mat-hint>12 characters or more: a few words.</mat-hint>
           </mat-form-field>
           @if (trouble()) {

@@ -18,10 +18,14 @@ import { Session } from '../session/session';
       <p class="faint">Nobody uses this Vane yet. Whoever fills this in looks after it.</p>
       <form [formGroup]="form" (ngSubmit)="setUp()" aria-label="Set up">
         <mat-form-field appearance="outline"
-          ><mat-label>School</mat-label><input matInput formControlName="school" /><mat-error>Please name the school.</mat-error></mat-form-field
+          ><mat-label>School</mat-label><input matInput formControlName="school" /><mat-error
+            >Please name the school.</mat-error
+          ></mat-form-field
         >
         <mat-form-field appearance="outline"
-          ><mat-label>Class</mat-label><input matInput formControlName="className" /><mat-error>Please name the class.</mat-error></mat-form-field
+          ><mat-label>Class</mat-label><input matInput formControlName="className" /><mat-error
+            >Please name the class.</mat-error
+          ></mat-form-field
         >
         <mat-form-field appearance="outline"
           ><mat-label>Your name</mat-label><input matInput formControlName="name" autocomplete="name" /><mat-error
@@ -29,12 +33,14 @@ import { Session } from '../session/session';
           ></mat-form-field
         >
         <mat-form-field appearance="outline"
-          ><mat-label>E-mail</mat-label><input matInput type="email" formControlName="email" autocomplete="username" /><mat-error
+          ><mat-label>E-mail</mat-label
+          ><input matInput type="email" formControlName="email" autocomplete="username" /><mat-error
             >Please give an e-mail address.</mat-error
           ></mat-form-field
         >
         <mat-form-field appearance="outline">
-          <mat-label>Password</mat-label><input matInput type="password" formControlName="password" autocomplete="new-password" />
+          <mat-label>Password</mat-label
+          ><input matInput type="password" formControlName="password" autocomplete="new-password" />
           <mat-hint>12 characters or more: a few words.</mat-hint>
           <mat-error>At least 12 characters.</mat-error>
         </mat-form-field>

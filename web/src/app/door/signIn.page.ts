@@ -25,7 +25,9 @@ import { Session } from '../session/session';
           />
         </svg>
         <h1>Vane</h1>
-        <p>Which facts within ten does a child know, and which are still counted? Vane shows which way each one leans.</p>
+        <p>
+          Which facts within ten does a child know, and which are still counted? Vane shows which way each one leans.
+        </p>
       </section>
       <form [formGroup]="form" (ngSubmit)="signIn()" aria-label="Sign in">
         <mat-form-field appearance="outline">
@@ -44,7 +46,8 @@ import { Session } from '../session/session';
         <button matButton="filled" type="submit" [disabled]="busy()">{{ busy() ? 'Signing in …' : 'Sign in' }}</button>
         @if (sent()) {
           <p role="status">
-            If this address is known here, a letter with a link is on its way. Vane’s post is simulated: whoever looks after it hands you the letter.
+            If this address is known here, a letter with a link is on its way. Vane’s post is simulated: whoever looks
+            after it hands you the letter.
           </p>
         } @else {
           <button matButton type="button" (click)="forgotten()">I have forgotten my password</button>
@@ -107,7 +110,10 @@ export class SignInPage {
   readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly #api = inject(Api);
-  readonly form = inject(FormBuilder).nonNullable.group({ email: ['', Validators.required], password: ['', Validators.required] });
+  readonly form = inject(FormBuilder).nonNullable.group({
+    email: ['', Validators.required],
+    password: ['', Validators.required],
+  });
   readonly door = signal<Door | null>(null);
   readonly busy = signal(false);
   readonly trouble = signal('');
@@ -132,7 +138,9 @@ export class SignInPage {
     const { email } = this.form.getRawValue();
     if (email.trim() === '') return this.form.controls.email.markAsTouched();
     this.trouble.set('');
-    this.#api.forgotten(email).subscribe({ next: () => this.sent.set(true), error: (error: unknown) => this.trouble.set(inWords(error)) });
+    this.#api
+      .forgotten(email)
+      .subscribe({ next: () => this.sent.set(true), error: (error: unknown) => this.trouble.set(inWords(error)) });
   }
 
   signIn(): void {

@@ -69,7 +69,14 @@ export class FilesPage {
       { href: `${base}/statements/jsonl`, title: 'Statements (xAPI, JSON Lines)', says: 'the same, one on a line' },
     ];
     return this.isLead()
-      ? [...own, { href: '/api/school/roster.zip', title: 'Roster (OneRoster CSV)', says: 'all classes of the school, with nicknames' }]
+      ? [
+          ...own,
+          {
+            href: '/api/school/roster.zip',
+            title: 'Roster (OneRoster CSV)',
+            says: 'all classes of the school, with nicknames',
+          },
+        ]
       : own;
   });
 
@@ -87,7 +94,10 @@ export class FilesPage {
     params: () => (this.#session.classId() ? { classId: this.#session.classId(), lead: this.isLead() } : undefined),
     stream: ({ params: { classId, lead } }) =>
       forkJoin([this.#files.lately(classId), lead ? this.#files.lately(null) : of([])]).pipe(
-        map(([own, school]) => [...own.map((one) => ({ ...one, classId: classId })), ...school.map((one) => ({ ...one, classId: null }))]),
+        map(([own, school]) => [
+          ...own.map((one) => ({ ...one, classId: classId })),
+          ...school.map((one) => ({ ...one, classId: null })),
+        ]),
       ),
   });
   readonly lines = computed(() =>

@@ -32,7 +32,9 @@ const turn = async (): Promise<void> => {
   TestBed.tick();
 };
 const press = (fixture: ComponentFixture<FilesPage>, words: string): void => {
-  const button = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')].find((one) => one.textContent.trim() === words);
+  const button = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')].find(
+    (one) => one.textContent.trim() === words,
+  );
   if (!button) throw new Error(`there is no "${words}"`);
   button.click();
   TestBed.tick();
@@ -55,7 +57,9 @@ describe('files in and out', () => {
     TestBed.resetTestingModule();
     const lead = page('lead');
     lead.http.expectOne('/api/classes/class/imports').flush([]);
-    lead.http.expectOne('/api/school/imports').flush([{ id: 'i1', what: 'a roster', added: 4, by: 'Mate', madeAt: new Date().toISOString() }]);
+    lead.http
+      .expectOne('/api/school/imports')
+      .flush([{ id: 'i1', what: 'a roster', added: 4, by: 'Mate', madeAt: new Date().toISOString() }]);
     await lead.fixture.whenStable();
     expect(text(lead.fixture)).toContain('4 new of a roster, Mate');
     expect(text(lead.fixture)).toContain('From the roster service');
@@ -66,7 +70,9 @@ describe('files in and out', () => {
     const look = http.expectOne('/api/classes/class/import?write=no');
     look.event({ type: HttpEventType.UploadProgress, loaded: 30, total: 100 });
     await turn();
-    expect((fixture.nativeElement as HTMLElement).querySelector('mat-progress-bar')?.getAttribute('aria-valuenow')).toBe('30');
+    expect(
+      (fixture.nativeElement as HTMLElement).querySelector('mat-progress-bar')?.getAttribute('aria-valuenow'),
+    ).toBe('30');
     look.flush(LOOK);
     await turn();
     expect(text(fixture)).toContain('line 4, refused: child: there is no "Nobody" in this class');
@@ -74,7 +80,9 @@ describe('files in and out', () => {
     http.expectOne('/api/classes/class/import?write=yes').flush({ ...LOOK, importId: 'i9' });
     http.expectOne('/api/me').flush({ ...ME, adult: { ...ME.adult, role: 'teacher' } });
     TestBed.tick();
-    http.expectOne('/api/classes/class/imports').flush([{ id: 'i9', what: 'responses', added: 1, by: 'Mate', madeAt: new Date().toISOString() }]);
+    http
+      .expectOne('/api/classes/class/imports')
+      .flush([{ id: 'i9', what: 'responses', added: 1, by: 'Mate', madeAt: new Date().toISOString() }]);
     await turn();
     expect(text(fixture)).toContain('Taken in: 1 new.');
     press(fixture, 'Take it back');

@@ -27,7 +27,8 @@ export class Files {
       })
       .pipe(
         map((event): Reading | null => {
-          if (event.type === HttpEventType.UploadProgress) return { share: event.total ? event.loaded / event.total : 0 };
+          if (event.type === HttpEventType.UploadProgress)
+            return { share: event.total ? event.loaded / event.total : 0 };
           return event.type === HttpEventType.Response && event.body !== null ? { result: event.body } : null;
         }),
         filter((reading) => reading !== null),
@@ -44,7 +45,10 @@ export class Files {
     return this.#http.delete<{ responses: number }>(`${this.#base(classId)}/imports/${id}`);
   }
   handOver(classId: string): Observable<{ sent: number; fresh: number | null; to: string; simulated: boolean }> {
-    return this.#http.post<{ sent: number; fresh: number | null; to: string; simulated: boolean }>(`/api/classes/${classId}/statements`, {});
+    return this.#http.post<{ sent: number; fresh: number | null; to: string; simulated: boolean }>(
+      `/api/classes/${classId}/statements`,
+      {},
+    );
   }
   #base(classId: string | null): string {
     return classId === null ? '/api/school' : `/api/classes/${classId}`;

@@ -32,7 +32,16 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 /** Every response, newest first, and the file of them, out and in. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, RouterLink, ScrollingModule, Trouble],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatMenuModule,
+    MatSelectModule,
+    RouterLink,
+    ScrollingModule,
+    Trouble,
+  ],
   templateUrl: './log.page.html',
   styleUrl: './log.page.scss',
 })
@@ -47,7 +56,10 @@ export class LogPage {
   readonly numbers = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10'];
   readonly query = signal<Omit<LogQuery, 'offset'>>({});
   readonly narrowed = computed(() => Object.keys(this.query()).length > 0);
-  readonly view = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.classView(params) });
+  readonly view = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#api.classView(params),
+  });
   readonly children = computed(() => (this.view.hasValue() ? this.view.value().children : []));
   readonly page = rxResource({
     params: () => (this.#session.classId() ? { classId: this.#session.classId(), query: this.query() } : undefined),
@@ -74,7 +86,9 @@ export class LogPage {
 
   /** Narrows the log; an empty value widens it again. */
   narrow(change: Partial<Record<keyof Omit<LogQuery, 'offset'>, string>>): void {
-    this.query.update((query) => Object.fromEntries(Object.entries({ ...query, ...change }).filter(([, value]) => value)));
+    this.query.update((query) =>
+      Object.fromEntries(Object.entries({ ...query, ...change }).filter(([, value]) => value)),
+    );
   }
 
   correct(row: LogRow, change: Change): void {
@@ -82,7 +96,11 @@ export class LogPage {
   }
   /** A note on the sitting of this line; it stands at every line of it. */
   note(row: LogRow): void {
-    const question = { title: 'A note on this sitting', field: { label: 'What should be known of it', value: '' }, act: 'Keep' };
+    const question = {
+      title: 'A note on this sitting',
+      field: { label: 'What should be known of it', value: '' },
+      act: 'Keep',
+    };
     ask(this.#dialog, question).subscribe((text) => {
       if (text !== null) this.#send(this.#api.note(this.#session.classId(), { sitting: row.sitting, text }));
     });
@@ -106,7 +124,12 @@ function words(row: LogRow) {
   return {
     child: row.nickname,
     when: format(new Date(row.shown_at), 'd MMM, HH:mm:ss'),
-    fact: row.kind === 'match' ? `copy ${factWords(row.fact)}` : row.kind === 'count' ? `count ${factWords(row.fact)}` : factWords(row.fact),
+    fact:
+      row.kind === 'match'
+        ? `copy ${factWords(row.fact)}`
+        : row.kind === 'count'
+          ? `count ${factWords(row.fact)}`
+          : factWords(row.fact),
     answer: row.outcome === 'none' ? 'no answer' : `${row.given}${row.outcome === 'wrong' ? ' (wrong)' : ''}`,
     time: row.response_ms === null ? '' : seconds(row.response_ms),
     shown: row.exposure_ms === null ? 'stays' : `${Math.round(row.exposure_ms)} ms`,

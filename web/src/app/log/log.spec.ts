@@ -12,7 +12,13 @@ import type { LogRow } from './logSource';
 
 const row = (id: string, change: Partial<LogRow> = {}): LogRow => ({
   ...answerRow(
-    { child: 'oriel', sitting: 's1', shownAt: Date.parse('2026-11-25T09:00:00Z'), fact: 'show:7:frame-fives', aid: 'none' },
+    {
+      child: 'oriel',
+      sitting: 's1',
+      shownAt: Date.parse('2026-11-25T09:00:00Z'),
+      fact: 'show:7:frame-fives',
+      aid: 'none',
+    },
     asked('show:7:frame-fives'),
     '8',
     { mode: 'tap', slip: null, spoiled: false, askedMs: 750 },
@@ -42,7 +48,9 @@ async function open(rows: readonly LogRow[]) {
   await signedIn;
   const fixture = TestBed.createComponent(LogPage);
   fixture.detectChanges();
-  server.expectOne('/api/classes/class').flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN });
+  server
+    .expectOne('/api/classes/class')
+    .flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN });
   const answer = async (): Promise<string> => {
     const request = server.expectOne((r) => r.url === '/api/classes/class/log');
     request.flush({ rows, total: rows.length });
@@ -56,7 +64,10 @@ async function open(rows: readonly LogRow[]) {
 describe('the log', () => {
   it('says in words what was answered, and what was put right by whom', async () => {
     const corrected = { by: 'Harbour keeper', at: '2026-11-25T10:00:00Z', was: 'Oriel: 9' };
-    const { fixture, answer } = await open([row('r1'), row('r2', { corrected, void: 'interrupted', given: '', outcome: 'none' })]);
+    const { fixture, answer } = await open([
+      row('r1'),
+      row('r2', { corrected, void: 'interrupted', given: '', outcome: 'none' }),
+    ]);
     await answer();
     expect(text(fixture)).toContain('8 (wrong)');
     expect(text(fixture)).toContain('no answer, interrupted, corrected by Harbour keeper, 25 Nov (first Oriel: 9)');
@@ -79,14 +90,20 @@ describe('the log', () => {
     await answer();
     page.correct(row('r1'), { what: 'void', reason: 'helped' });
     const sent = server.expectOne('/api/classes/class/corrections');
-    expect(sent.request.body as CorrectionRequest).toEqual({ responses: ['r1'], change: { what: 'void', reason: 'helped' } });
+    expect(sent.request.body as CorrectionRequest).toEqual({
+      responses: ['r1'],
+      change: { what: 'void', reason: 'helped' },
+    });
     sent.flush({ changed: 1 });
     fixture.detectChanges();
     await answer();
     page.voidSitting(row('r1'));
     const refused = server.expectOne('/api/classes/class/corrections');
     expect(refused.request.body as CorrectionRequest).toMatchObject({ sitting: 's1' });
-    refused.flush({ type: '', title: 'This cannot be put right in this way', status: 422, code: 'not-correctable' }, { status: 422, statusText: 'no' });
+    refused.flush(
+      { type: '', title: 'This cannot be put right in this way', status: 422, code: 'not-correctable' },
+      { status: 422, statusText: 'no' },
+    );
     await fixture.whenStable();
     expect(text(fixture)).toContain('This cannot be put right in this way.');
     expect(text(fixture)).toContain('8 (wrong)');

@@ -4,7 +4,10 @@ import { LogSource, type LogRow } from './logSource';
 
 const page = (from: number, total: number): LogPage => ({
   total,
-  rows: Array.from({ length: Math.max(0, Math.min(200, total - from)) }, (_, i) => ({ response_id: `r${from + i}` }) as LogRow),
+  rows: Array.from(
+    { length: Math.max(0, Math.min(200, total - from)) },
+    (_, i) => ({ response_id: `r${from + i}` }) as LogRow,
+  ),
 });
 
 describe('the lines of the log', () => {

@@ -35,9 +35,23 @@ export interface Question {
           <mat-form-field appearance="outline">
             <mat-label>{{ field.label }}</mat-label>
             @if (field.lines) {
-              <textarea #area matInput rows="8" cdkFocusInitial [value]="value()" (input)="value.set(area.value)"></textarea>
+              <textarea
+                #area
+                matInput
+                rows="8"
+                cdkFocusInitial
+                [value]="value()"
+                (input)="value.set(area.value)"
+              ></textarea>
             } @else {
-              <input #line matInput cdkFocusInitial autocomplete="off" [value]="value()" (input)="value.set(line.value)" />
+              <input
+                #line
+                matInput
+                cdkFocusInitial
+                autocomplete="off"
+                [value]="value()"
+                (input)="value.set(line.value)"
+              />
             }
           </mat-form-field>
         }
@@ -62,7 +76,10 @@ class AskDialog {
 
   ready(): boolean {
     const { field } = this.question;
-    return field === undefined || (field.must === undefined ? this.value().trim() !== '' : this.value().trim() === field.must);
+    return (
+      field === undefined ||
+      (field.must === undefined ? this.value().trim() !== '' : this.value().trim() === field.must)
+    );
   }
   done(event: Event): void {
     event.preventDefault();
@@ -73,6 +90,11 @@ class AskDialog {
 /** Asks; gives what was written (or nothing but the consent, as an empty text), and null when the adult left it. */
 export const ask = (dialog: MatDialog, question: Question): Observable<string | null> =>
   dialog
-    .open<AskDialog, Question, string>(AskDialog, { data: question, autoFocus: 'first-tabbable', width: '500px', maxWidth: '94vw' })
+    .open<AskDialog, Question, string>(AskDialog, {
+      data: question,
+      autoFocus: 'first-tabbable',
+      width: '500px',
+      maxWidth: '94vw',
+    })
     .afterClosed()
     .pipe(map((value) => value ?? null));

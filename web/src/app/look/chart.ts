@@ -1,4 +1,14 @@
-import { CSP_NONCE, Directive, ElementRef, InjectionToken, effect, inject, input, signal, type OnDestroy } from '@angular/core';
+import {
+  CSP_NONCE,
+  Directive,
+  ElementRef,
+  InjectionToken,
+  effect,
+  inject,
+  input,
+  signal,
+  type OnDestroy,
+} from '@angular/core';
 import type ApexCharts from 'apexcharts';
 import type { ApexOptions } from 'apexcharts';
 

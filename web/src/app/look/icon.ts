@@ -4,7 +4,9 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 @Component({
   selector: 'vane-icon',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true"><path [attr.d]="path()" fill="currentColor" /></svg>`,
+  template: `<svg viewBox="0 0 24 24" width="22" height="22" aria-hidden="true">
+    <path [attr.d]="path()" fill="currentColor" />
+  </svg>`,
   styles: `
     :host {
       display: inline-flex;

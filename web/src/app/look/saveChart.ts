@@ -33,7 +33,10 @@ export function svgOf(host: HTMLElement): { svg: string; width: number; height: 
   if (!drawn) return null;
   const copy = drawn.cloneNode(true) as SVGSVGElement;
   for (const part of copy.querySelectorAll('foreignObject, script, style')) part.remove();
-  const [width, height] = ['width', 'height'].map((name) => parseFloat(drawn.getAttribute(name) ?? '') || 1) as [number, number];
+  const [width, height] = ['width', 'height'].map((name) => parseFloat(drawn.getAttribute(name) ?? '') || 1) as [
+    number,
+    number,
+  ];
   copy.append(legendOf(host));
   copy.setAttribute('xmlns', SVG);
   copy.setAttribute('viewBox', `0 0 ${width} ${height}`);
@@ -53,7 +56,9 @@ async function pngOf({ svg, width, height }: { svg: string; width: number; heigh
   paper.fillStyle = '#fff';
   paper.fillRect(0, 0, canvas.width, canvas.height);
   paper.drawImage(image, 0, 0, canvas.width, canvas.height);
-  return new Promise((done, fail) => canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('this browser makes no PNG'))), 'image/png'));
+  return new Promise((done, fail) =>
+    canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('this browser makes no PNG'))), 'image/png'),
+  );
 }
 
 /** Saves the chart beside it. */
@@ -62,8 +67,24 @@ async function pngOf({ svg, width, height }: { svg: string; width: number; heigh
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule],
   template: `
-    <button matButton type="button" [disabled]="!from().drawn()" (click)="save('svg')" [attr.aria-label]="'Save as SVG: ' + name()">Save as SVG</button>
-    <button matButton type="button" [disabled]="!from().drawn()" (click)="save('png')" [attr.aria-label]="'Save as PNG: ' + name()">Save as PNG</button>
+    <button
+      matButton
+      type="button"
+      [disabled]="!from().drawn()"
+      (click)="save('svg')"
+      [attr.aria-label]="'Save as SVG: ' + name()"
+    >
+      Save as SVG
+    </button>
+    <button
+      matButton
+      type="button"
+      [disabled]="!from().drawn()"
+      (click)="save('png')"
+      [attr.aria-label]="'Save as PNG: ' + name()"
+    >
+      Save as PNG
+    </button>
     @if (trouble()) {
       <span role="alert">{{ trouble() }}</span>
     }

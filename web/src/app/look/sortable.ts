@@ -1,4 +1,14 @@
-import { afterRenderEffect, DestroyRef, Directive, ElementRef, inject, Injector, input, output, signal } from '@angular/core';
+import {
+  afterRenderEffect,
+  DestroyRef,
+  Directive,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import type { Sorting } from './sorting';
 
 /** A list whose rows can be dragged by what is marked `data-handle` in them. Dragging loads after the list is there: the first screen does not wait for it. */

@@ -10,7 +10,10 @@ import { colourNow } from './colourNow';
 
 const DRAWN = READING_WORDS.filter((word) => word !== 'too few answers');
 /** Every word has a pattern of its own beside its colour. */
-const LOOK: Record<Exclude<ReadingWord, 'too few answers'>, { colour: string; fill: 'solid' | 'pattern'; pattern: string }> = {
+const LOOK: Record<
+  Exclude<ReadingWord, 'too few answers'>,
+  { colour: string; fill: 'solid' | 'pattern'; pattern: string }
+> = {
   knows: { colour: '--tide', fill: 'solid', pattern: 'squares' },
   'works out': { colour: '--plum', fill: 'pattern', pattern: 'slantedLines' },
   counts: { colour: '--lamp', fill: 'pattern', pattern: 'circles' },
@@ -37,25 +40,42 @@ export class WeeksChart {
   });
 }
 
-export function weeksOptions(weeks: readonly WeekCounts[], height: number, colour: (name: string) => string): ApexOptions {
+export function weeksOptions(
+  weeks: readonly WeekCounts[],
+  height: number,
+  colour: (name: string) => string,
+): ApexOptions {
   const looks = DRAWN.map((word) => LOOK[word]);
   return {
     chart: { ...calmChart('bar', height), stacked: true },
     series: DRAWN.map((word) => ({ name: word, data: weeks.map(({ counts }) => counts[word]) })),
     colors: looks.map((look) => colour(look.colour)),
-    fill: { type: looks.map((look) => look.fill), pattern: { style: looks.map((look) => look.pattern), width: 6, height: 6, strokeWidth: 2 } },
+    fill: {
+      type: looks.map((look) => look.fill),
+      pattern: { style: looks.map((look) => look.pattern), width: 6, height: 6, strokeWidth: 2 },
+    },
     plotOptions: { bar: { columnWidth: weeks.length < 12 ? '36px' : '70%' } },
     dataLabels: { enabled: false },
     stroke: { width: 1, colors: [colour('--ink')] },
     grid: { borderColor: colour('--sand'), xaxis: { lines: { show: false } } },
-    legend: { position: 'top', horizontalAlign: 'left', labels: { colors: colour('--ink') }, fontSize: '15px', onItemClick: { toggleDataSeries: false } },
+    legend: {
+      position: 'top',
+      horizontalAlign: 'left',
+      labels: { colors: colour('--ink') },
+      fontSize: '15px',
+      onItemClick: { toggleDataSeries: false },
+    },
     xaxis: {
       categories: weeks.map(({ week }) => format(new Date(week), 'd MMM')),
       labels: { style: { colors: colour('--faint'), fontSize: '14px' } },
       axisBorder: { color: colour('--sand') },
       axisTicks: { show: false },
     },
-    yaxis: { labels: { style: { colors: colour('--faint'), fontSize: '14px' } }, forceNiceScale: true, decimalsInFloat: 0 },
+    yaxis: {
+      labels: { style: { colors: colour('--faint'), fontSize: '14px' } },
+      forceNiceScale: true,
+      decimalsInFloat: 0,
+    },
     tooltip: { enabled: false },
     states: { hover: { filter: { type: 'none' } } },
   };

@@ -16,5 +16,7 @@ import type { OverTime } from '@vane/contract';
 })
 export class WeeksPending {
   readonly past = input.required<OverTime>();
-  readonly progress = computed(() => (100 * this.past().weeks.length) / Math.max(1, this.past().weeks.length + this.past().pending));
+  readonly progress = computed(
+    () => (100 * this.past().weeks.length) / Math.max(1, this.past().weeks.length + this.past().pending),
+  );
 }

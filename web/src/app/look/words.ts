@@ -41,7 +41,8 @@ export function sureness(reading: Reading): string {
 
 /** What would settle or change a reading. */
 export function whatWouldChange(reason: Reason, tooShort: boolean): string {
-  const ask = ' Counting this takes hardly longer than knowing it: only asking “did you count or did you see it?” can tell.';
+  const ask =
+    ' Counting this takes hardly longer than knowing it: only asking “did you count or did you see it?” can tell.';
   switch (reason.code) {
     case 'needs-answers':
       return `${capital(some(reason.more, 'more answer'))} without help would begin to settle it.${tooShort ? ask : ''}`;

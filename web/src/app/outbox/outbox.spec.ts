@@ -6,7 +6,13 @@ import { Api } from '../session/api';
 import { KeptDatabase } from './keptDatabase';
 import { KEPT, Outbox } from './outbox';
 
-const SITTING: SittingRow = { id: 's1', routine: 'flash-and-say', started_at: '2026-11-25T09:00:00.000Z', answer_mode: 'tap', settings: null };
+const SITTING: SittingRow = {
+  id: 's1',
+  routine: 'flash-and-say',
+  started_at: '2026-11-25T09:00:00.000Z',
+  answer_mode: 'tap',
+  settings: null,
+};
 const row = (id: string, change: Partial<RecordRow> = {}): RecordRow => ({
   response_id: id,
   child: 'child',
@@ -27,8 +33,13 @@ const row = (id: string, change: Partial<RecordRow> = {}): RecordRow => ({
   extra: {},
   ...change,
 });
-const accepted = (batch: RecordBatch): BatchResult => ({ accepted: batch.responses.map((r) => r.response_id), already: [], refused: [] });
-const refusal = (code: string): HttpErrorResponse => new HttpErrorResponse({ status: 400, error: { type: 'x', title: 'x', status: 400, code } });
+const accepted = (batch: RecordBatch): BatchResult => ({
+  accepted: batch.responses.map((r) => r.response_id),
+  already: [],
+  refused: [],
+});
+const refusal = (code: string): HttpErrorResponse =>
+  new HttpErrorResponse({ status: 400, error: { type: 'x', title: 'x', status: 400, code } });
 const silence = new HttpErrorResponse({ status: 0 });
 
 let made = 0;
@@ -96,7 +107,8 @@ describe('the outbox', () => {
   });
 
   it('keeps what the server refuses, with the reason, and does not send it for ever', async () => {
-    answer = () => of({ accepted: ['b'], already: [], refused: [{ id: 'a', reason: 'this child is not in the class' }] });
+    answer = () =>
+      of({ accepted: ['b'], already: [], refused: [{ id: 'a', reason: 'this child is not in the class' }] });
     await outbox.keepOpen('class', row('a'));
     await outbox.keepOpen('class', row('b'));
     await outbox.closeAll();
@@ -107,7 +119,8 @@ describe('the outbox', () => {
   });
 
   it('finds the one row that the server cannot read, and lets the others through', async () => {
-    answer = (batch) => (batch.responses.some((r) => r.response_id === 'b') ? throwError(() => refusal('bad-body')) : of(accepted(batch)));
+    answer = (batch) =>
+      batch.responses.some((r) => r.response_id === 'b') ? throwError(() => refusal('bad-body')) : of(accepted(batch));
     for (const id of ['a', 'b', 'c']) await outbox.keepOpen('class', row(id));
     await outbox.closeAll();
     await outbox.send();

@@ -54,7 +54,8 @@ export class Outbox {
   /** From here to the returned call, open responses of this tab are left alone by other tabs. */
   beginSitting(): () => void {
     let end: () => void = () => undefined;
-    if ('locks' in navigator) void navigator.locks.request(SITTING_LOCK, { mode: 'shared' }, () => new Promise<void>((done) => (end = done)));
+    if ('locks' in navigator)
+      void navigator.locks.request(SITTING_LOCK, { mode: 'shared' }, () => new Promise<void>((done) => (end = done)));
     return () => end();
   }
 
@@ -151,7 +152,11 @@ export class Outbox {
 
   async #sendOne(classId: string, kept: readonly KeptResponse[]): Promise<boolean> {
     const sittings = await (await this.#kept()).sittings.bulkGet([...new Set(kept.map((k) => k.row.sitting))]);
-    const batch: RecordBatch = { sittings: sittings.flatMap((s) => (s ? [s.row] : [])), responses: kept.map((k) => k.row), sent_at: new Date().toISOString() };
+    const batch: RecordBatch = {
+      sittings: sittings.flatMap((s) => (s ? [s.row] : [])),
+      responses: kept.map((k) => k.row),
+      sent_at: new Date().toISOString(),
+    };
     try {
       const result = await firstValueFrom(this.#api.sendRecord(classId, batch));
       await (await this.#kept()).responses.bulkDelete([...result.accepted, ...result.already]);
@@ -161,7 +166,9 @@ export class Outbox {
     } catch (error) {
       this.#trouble = this.#whyNot(error);
       if (problemOf(error)?.code === 'bad-body' && kept.length === 1) {
-        await (await this.#kept()).responses.update(kept[0]?.id ?? '', { state: 'refused', reason: 'the server cannot read it' });
+        await (
+          await this.#kept()
+        ).responses.update(kept[0]?.id ?? '', { state: 'refused', reason: 'the server cannot read it' });
         return true;
       }
       // One bad row must not hold up the others: find it by sending them singly.

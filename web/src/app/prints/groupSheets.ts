@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { COMMA, ENTER } from '@angular/cdk/keycodes';
 import { MatButtonModule } from '@angular/material/button';
@@ -34,7 +43,9 @@ const FOR_EACH = 5;
       <mat-label>Children, up to {{ most }}</mat-label>
       <mat-select multiple [value]="who()" (valueChange)="who.set($event)">
         @for (child of children(); track child.id) {
-          <mat-option [value]="child.id" [disabled]="who().length >= most && !who().includes(child.id)">{{ child.nickname }}</mat-option>
+          <mat-option [value]="child.id" [disabled]="who().length >= most && !who().includes(child.id)">{{
+            child.nickname
+          }}</mat-option>
         }
       </mat-select>
     </mat-form-field>
@@ -44,7 +55,9 @@ const FOR_EACH = 5;
         @for (fact of facts(); track fact) {
           <mat-chip-row (removed)="without(fact)">
             {{ words(fact) }}
-            <button matChipRemove type="button" [attr.aria-label]="'Leave out ' + words(fact)"><vane-icon [path]="cross" /></button>
+            <button matChipRemove type="button" [attr.aria-label]="'Leave out ' + words(fact)">
+              <vane-icon [path]="cross" />
+            </button>
           </mat-chip-row>
         }
         <input
@@ -60,7 +73,14 @@ const FOR_EACH = 5;
       {{ problem() || 'Proposed from the readings of those chosen. Written as 3+4, 7-2, 3+?=8 or show:7:frame-fives.' }}
     </p>
     <p>
-      <button matButton="outlined" type="button" [disabled]="who().length === 0 || facts().length === 0" (click)="make()">Make the sheet</button>
+      <button
+        matButton="outlined"
+        type="button"
+        [disabled]="who().length === 0 || facts().length === 0"
+        (click)="make()"
+      >
+        Make the sheet
+      </button>
     </p>
     @if (doing.trouble()) {
       <p role="alert">{{ doing.trouble() }}</p>
@@ -74,7 +94,9 @@ const FOR_EACH = 5;
         <li>
           <div>{{ sheet.words }}</div>
           <button matButton type="button" (click)="opened.emit(sheet.code)">Open {{ sheet.code }}</button>
-          <a matButton [routerLink]="['/prints/key-in', sheet.code]" [attr.aria-label]="'Key in ' + sheet.code">Key in</a>
+          <a matButton [routerLink]="['/prints/key-in', sheet.code]" [attr.aria-label]="'Key in ' + sheet.code"
+            >Key in</a
+          >
         </li>
       }
     </ul>
@@ -117,7 +139,10 @@ export class GroupSheets {
       .filter((id) => this.children().some((c) => c.id === id))
       .slice(0, MOST_CHILDREN),
   );
-  readonly #judged = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#api.readings(params) });
+  readonly #judged = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#api.readings(params),
+  });
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];
     const chosen = this.children().filter((child) => this.who().includes(child.id));
@@ -132,8 +157,16 @@ export class GroupSheets {
   readonly words = factWords;
   readonly cross = mdiClose;
   readonly problem = signal('');
-  readonly sheets = rxResource({ params: () => this.#session.classId() || undefined, stream: ({ params }) => this.#papers.sheets(params) });
-  readonly lines = computed(() => (this.sheets.hasValue() ? this.sheets.value() : []).map((sheet) => ({ code: sheet.code, words: this.#words(sheet) })));
+  readonly sheets = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#papers.sheets(params),
+  });
+  readonly lines = computed(() =>
+    (this.sheets.hasValue() ? this.sheets.value() : []).map((sheet) => ({
+      code: sheet.code,
+      words: this.#words(sheet),
+    })),
+  );
 
   without(fact: string): void {
     this.facts.update((facts) => facts.filter((one) => one !== fact));

@@ -30,7 +30,8 @@ import { Papers } from './papers';
       } @else {
         @if (sheet(); as s) {
           <p>
-            Type each first answer; add <b>c</b> when the box for “counted” is ticked, as in 7c. Leave out what was not asked. Enter goes down, Tab goes on.
+            Type each first answer; add <b>c</b> when the box for “counted” is ticked, as in 7c. Leave out what was not
+            asked. Enter goes down, Tab goes on.
             @if (s.keyedAt !== null) {
               <b>This sheet has been keyed in already.</b> Keying it in again would add its answers a second time.
             }
@@ -75,10 +76,13 @@ import { Papers } from './papers';
             </table>
           </div>
           <p>
-            <button matButton="filled" type="button" [disabled]="filled() === 0 || problems() > 0" (click)="keep()">Keep {{ answers() }}</button>
+            <button matButton="filled" type="button" [disabled]="filled() === 0 || problems() > 0" (click)="keep()">
+              Keep {{ answers() }}
+            </button>
             <span role="status">
               @if (problems() > 0) {
-                {{ problems() }} {{ problems() === 1 ? 'place is' : 'places are' }} no number from 0 to 10, with or without c.
+                {{ problems() }} {{ problems() === 1 ? 'place is' : 'places are' }} no number from 0 to 10, with or
+                without c.
               }
             </span>
           </p>
@@ -134,12 +138,22 @@ export class KeyInPage {
     params: () => this.#session.classId() || undefined,
     stream: ({ params }) => forkJoin({ record: this.#api.classView(params), sheets: this.#papers.sheets(params) }),
   });
-  readonly sheet = computed(() => (this.both.hasValue() ? (this.both.value().sheets.find((s) => s.code === this.code()) ?? null) : null));
+  readonly sheet = computed(() =>
+    this.both.hasValue() ? (this.both.value().sheets.find((s) => s.code === this.code()) ?? null) : null,
+  );
   /** Those of the sheet who are still in the class. */
   readonly children = computed(() =>
-    (this.sheet()?.children ?? []).flatMap((id) => (this.both.hasValue() ? (this.both.value().record.children.find((c) => c.id === id) ?? []) : [])),
+    (this.sheet()?.children ?? []).flatMap((id) =>
+      this.both.hasValue() ? (this.both.value().record.children.find((c) => c.id === id) ?? []) : [],
+    ),
   );
-  readonly facts = computed(() => (this.sheet()?.facts ?? []).map((text) => ({ text, words: factWords(text), answer: `(${parseQuestion(text).answer})` })));
+  readonly facts = computed(() =>
+    (this.sheet()?.facts ?? []).map((text) => ({
+      text,
+      words: factWords(text),
+      answer: `(${parseQuestion(text).answer})`,
+    })),
+  );
   readonly #texts = computed(() => [...this.#cells().values()].filter((text) => text.trim() !== ''));
   readonly problems = computed(() => this.#texts().filter(cellProblem).length);
   readonly filled = computed(() => this.#texts().length);
@@ -179,7 +193,9 @@ export class KeyInPage {
     );
   }
 
-  async #keepAll(...[sitting, rows]: [ReturnType<typeof rowsOfSheet>['sitting'], ReturnType<typeof rowsOfSheet>['rows']]): Promise<void> {
+  async #keepAll(
+    ...[sitting, rows]: [ReturnType<typeof rowsOfSheet>['sitting'], ReturnType<typeof rowsOfSheet>['rows']]
+  ): Promise<void> {
     const classId = this.#session.classId();
     await this.#outbox.keepSitting(classId, sitting);
     for (const row of rows) await this.#outbox.keepOpen(classId, row);

@@ -20,7 +20,10 @@ export interface KeyedSheet {
 export const cellName = (child: string, fact: string): string => `${child} ${fact}`;
 
 /** The sheet as rows of the record: right or wrong and what the helper saw, without times, since nobody took them. */
-export function rowsOfSheet({ code, children, facts, cells, askedAt }: KeyedSheet): { sitting: SittingRow; rows: RecordRow[] } {
+export function rowsOfSheet({ code, children, facts, cells, askedAt }: KeyedSheet): {
+  sitting: SittingRow;
+  rows: RecordRow[];
+} {
   const sitting: SittingRow = {
     id: `sheet-${code}`,
     routine: 'group-sheet',

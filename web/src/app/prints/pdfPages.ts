@@ -9,7 +9,10 @@ export interface PdfPages {
 }
 
 /** Opens a PDF to be looked at: what is seen is the very file that will be printed. */
-export const OPEN_PDF = new InjectionToken<(pdf: ArrayBuffer) => Promise<PdfPages>>('open a PDF', { providedIn: 'root', factory: () => openPdf });
+export const OPEN_PDF = new InjectionToken<(pdf: ArrayBuffer) => Promise<PdfPages>>('open a PDF', {
+  providedIn: 'root',
+  factory: () => openPdf,
+});
 
 async function openPdf(pdf: ArrayBuffer): Promise<PdfPages> {
   const { getDocument, PDFWorker } = await import('pdfjs-dist');

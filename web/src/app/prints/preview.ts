@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+  type ElementRef,
+} from '@angular/core';
 import { OPEN_PDF, type PdfPages } from './pdfPages';
 
 /** So many pages are drawn; more are said. */
@@ -63,6 +73,10 @@ export class Preview {
     }
     if (turn !== this.#turn) return;
     this.pages().nativeElement.replaceChildren(...canvases);
-    this.words.set(opened.count === 1 ? 'One page.' : `${opened.count} pages${opened.count > MOST ? `; the first ${MOST} are shown` : ''}.`);
+    this.words.set(
+      opened.count === 1
+        ? 'One page.'
+        : `${opened.count} pages${opened.count > MOST ? `; the first ${MOST} are shown` : ''}.`,
+    );
   }
 }

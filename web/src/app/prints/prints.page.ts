@@ -47,7 +47,17 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
 /** What shall be on paper? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, MatCheckboxModule, MatFormFieldModule, MatSelectModule, Trouble, Preview, GroupSheets, NoChildren],
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    Trouble,
+    Preview,
+    GroupSheets,
+    NoChildren,
+  ],
   templateUrl: './prints.page.html',
   styleUrl: './prints.page.scss',
 })
@@ -82,7 +92,8 @@ export class PrintsPage {
   /** With the child that was named, or the first. */
   readonly #whole = computed((): PrintRequest => {
     const wish = this.wish();
-    const named = wish.child ?? this.everybody().find((c) => c.id === this.child())?.id ?? this.everybody()[0]?.id ?? null;
+    const named =
+      wish.child ?? this.everybody().find((c) => c.id === this.child())?.id ?? this.everybody()[0]?.id ?? null;
     return this.needs('child') ? { ...wish, child: named } : wish;
   });
   readonly chosenChild = computed(() => this.#whole().child);
@@ -92,7 +103,8 @@ export class PrintsPage {
       const ready = !(this.needs('child') && wish.child === null) && !(this.needs('children') && wish.sheet === null);
       return this.#session.classId() && ready ? { classId: this.#session.classId(), wish } : undefined;
     },
-    stream: ({ params: { classId, wish } }) => timer(SETTLE_MS).pipe(switchMap(() => this.#papers.print(classId, wish))),
+    stream: ({ params: { classId, wish } }) =>
+      timer(SETTLE_MS).pipe(switchMap(() => this.#papers.print(classId, wish))),
   });
   readonly invited = computed(() => (this.children() ?? '').split(',').filter(Boolean));
 
@@ -116,7 +128,11 @@ export class PrintsPage {
   /** Opens it where the browser prints from. */
   open(): void {
     if (!this.preview.hasValue()) return;
-    window.open(URL.createObjectURL(new Blob([this.preview.value()], { type: 'application/pdf' })), '_blank', 'noopener');
+    window.open(
+      URL.createObjectURL(new Blob([this.preview.value()], { type: 'application/pdf' })),
+      '_blank',
+      'noopener',
+    );
   }
   saveCards(): void {
     this.doing.run(

@@ -48,7 +48,9 @@ describe('the prints', () => {
     TestBed.tick();
     await settled();
     const asked = http.match('/api/classes/class/prints').filter((r) => !r.cancelled);
-    expect(asked.map((r) => r.request.body as unknown)).toEqual([expect.objectContaining({ what: 'home-sheet', child: 'tamsin', ink: 'black' })]);
+    expect(asked.map((r) => r.request.body as unknown)).toEqual([
+      expect.objectContaining({ what: 'home-sheet', child: 'tamsin', ink: 'black' }),
+    ]);
     asked[0]?.flush(new ArrayBuffer(8));
     await fixture.whenStable();
     await settled();
@@ -96,14 +98,23 @@ describe('group sheets', () => {
     await input?.setValue('9 − 7');
     await input?.sendSeparatorKey(TestKey.ENTER);
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Make the sheet' }))).click();
-    const wish = http.expectOne({ method: 'POST', url: '/api/classes/class/group-sheets' }).request.body as { children: string[]; facts: string[] };
+    const wish = http.expectOne({ method: 'POST', url: '/api/classes/class/group-sheets' }).request.body as {
+      children: string[];
+      facts: string[];
+    };
     expect(wish.children).toEqual(['oriel']);
     expect([wish.facts.length, wish.facts.at(-1)]).toEqual([proposed + 1, '9-7']);
   });
 });
 
 describe('keying in', () => {
-  const sheet = { code: 'QRST23', children: ['oriel', 'tamsin'], facts: ['3+4', 'show:7:frame-fives'], madeAt: '2026-11-20T10:00:00Z', keyedAt: null };
+  const sheet = {
+    code: 'QRST23',
+    children: ['oriel', 'tamsin'],
+    facts: ['3+4', 'show:7:frame-fives'],
+    madeAt: '2026-11-20T10:00:00Z',
+    keyedAt: null,
+  };
 
   it('makes rows of what was written, without times, and nothing of empty places', () => {
     const cells = new Map([
@@ -118,7 +129,15 @@ describe('keying in', () => {
     ]);
     for (const row of rows) expect(recordRow.safeParse(row).success).toBe(true);
     expect(sitting).toMatchObject({ id: 'sheet-QRST23', routine: 'group-sheet' });
-    expect(['7', '7c', '', '10 c', '11', 'c', '7x'].map(cellProblem)).toEqual([false, false, false, false, true, true, true]);
+    expect(['7', '7c', '', '10 c', '11', 'c', '7x'].map(cellProblem)).toEqual([
+      false,
+      false,
+      false,
+      false,
+      true,
+      true,
+      true,
+    ]);
   });
 
   it('keeps them on the device, and says that the sheet is done', async () => {
@@ -142,7 +161,9 @@ describe('keying in', () => {
     inputs[0]!.dispatchEvent(new Event('input'));
     inputs[0]!.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     await fixture.whenStable();
-    await (await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Keep one answer' }))).click();
+    await (
+      await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Keep one answer' }))
+    ).click();
     await fixture.whenStable();
     http.expectOne({ method: 'PUT', url: '/api/classes/class/group-sheets/QRST23/keyed' }).flush(null);
     expect(kept).toHaveLength(2);

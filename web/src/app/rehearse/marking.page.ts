@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, afterNextRender, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  afterNextRender,
+  computed,
+  inject,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { DEFAULT_CARPET, type ChildView, type RecordRow } from '@vane/contract';
@@ -31,7 +40,12 @@ const WAY_WORDS: Record<SimulatedAnswer['strategy'], string> = {
   count: 'counted',
   guess: 'guessed',
 };
-const SIGN_WORDS: Record<string, string> = { knew: 'saw it', derived: 'worked it out', counted: 'counted', guessed: 'guessed' };
+const SIGN_WORDS: Record<string, string> = {
+  knew: 'saw it',
+  derived: 'worked it out',
+  counted: 'counted',
+  guessed: 'guessed',
+};
 /** What an adult might see and hear of each way, to mark by. */
 const SEEN: Record<SimulatedAnswer['strategy'], readonly string[]> = {
   copy: [''],
@@ -169,7 +183,9 @@ export class MarkingPage {
   constructor() {
     this.#wholeScreen.taken.set(true);
     const watching = new MutationObserver(() => this.#stageChanged());
-    afterNextRender(() => watching.observe(this.#host, { subtree: true, attributes: true, attributeFilter: ['data-phase'] }));
+    afterNextRender(() =>
+      watching.observe(this.#host, { subtree: true, attributes: true, attributeFilter: ['data-phase'] }),
+    );
     inject(DestroyRef).onDestroy(() => {
       watching.disconnect();
       this.#hush();
@@ -191,7 +207,13 @@ export class MarkingPage {
     this.#kept.set(new Map());
     this.child.set({ ...NOBODY, id: 'practice', nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0] ?? 'Oriel' });
     const settings = { ...DEFAULT_CARPET, answerMode: 'spoken' as const, shows: SHOWS };
-    const asks = sittingAsks(this.#random, routineOf('flash-and-say'), { ...settings, things: settings.words.things, facts: [], times: null, warmUp: 'none' });
+    const asks = sittingAsks(this.#random, routineOf('flash-and-say'), {
+      ...settings,
+      things: settings.words.things,
+      facts: [],
+      times: null,
+      warmUp: 'none',
+    });
     const wish = {
       classId: '',
       children: [this.child()],

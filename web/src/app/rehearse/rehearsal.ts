@@ -20,7 +20,12 @@ export interface Truth {
 
 export type RehearsalNews =
   | { readonly what: 'progress'; readonly done: number; readonly of: number; readonly doing: string }
-  | { readonly what: 'done'; readonly responses: readonly Response[]; readonly judgements: readonly ChildJudgement[]; readonly truth: readonly Truth[] };
+  | {
+      readonly what: 'done';
+      readonly responses: readonly Response[];
+      readonly judgements: readonly ChildJudgement[];
+      readonly truth: readonly Truth[];
+    };
 
 /** Runs a rehearsal and tells how far it is; unsubscribing cancels it. */
 export type Rehearse = (wish: RehearsalWish) => Observable<RehearsalNews>;

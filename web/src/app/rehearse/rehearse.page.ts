@@ -38,7 +38,17 @@ type Done = Extract<RehearsalNews, { what: 'done' }>;
 /** A simulated class with known truth behind the same screens. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatProgressBarModule, MatSelectModule, Chart, EvidencePanel, Needle, SailMap],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatProgressBarModule,
+    MatSelectModule,
+    Chart,
+    EvidencePanel,
+    Needle,
+    SailMap,
+  ],
   templateUrl: './rehearse.page.html',
   styleUrl: './rehearse.page.scss',
 })
@@ -48,7 +58,10 @@ export class RehearsePage {
   readonly #router = inject(Router);
   #run: Subscription | null = null;
 
-  readonly conditions = (Object.keys(CONDITION_WORDS) as Condition[]).map((condition) => ({ condition, words: CONDITION_WORDS[condition] }));
+  readonly conditions = (Object.keys(CONDITION_WORDS) as Condition[]).map((condition) => ({
+    condition,
+    words: CONDITION_WORDS[condition],
+  }));
   readonly views = VIEWS;
   readonly children = signal(12);
   readonly weeks = signal(6);
@@ -114,7 +127,9 @@ export class RehearsePage {
   });
   readonly truthWords = computed(() => {
     const truth = this.#done()?.truth.find((t) => t.child === this.child() && t.fact === this.fact());
-    return truth ? `In truth ${this.child()} remembers this ${Math.round(100 * truth.retrieveShare)} times in a hundred.` : 'This was not asked.';
+    return truth
+      ? `In truth ${this.child()} remembers this ${Math.round(100 * truth.retrieveShare)} times in a hundred.`
+      : 'This was not asked.';
   });
 
   constructor() {
@@ -127,7 +142,13 @@ export class RehearsePage {
     this.fact.set('');
     this.trouble.set('');
     this.running.set(true);
-    const wish = { seed: this.seed(), names: HARBOUR_CHILDREN.slice(0, this.children()), weeks: this.weeks(), condition: this.condition(), until: Date.now() };
+    const wish = {
+      seed: this.seed(),
+      names: HARBOUR_CHILDREN.slice(0, this.children()),
+      weeks: this.weeks(),
+      condition: this.condition(),
+      until: Date.now(),
+    };
     this.#run = this.#rehearse(wish).subscribe({
       next: (news) => (news.what === 'progress' ? this.#news.set(news) : this.#done.set(news)),
       error: (error: unknown) => {
@@ -154,7 +175,8 @@ export class RehearsePage {
   }
 }
 
-const inHundred = (part: number, whole: number): string => `${Math.round((100 * part) / Math.max(1, whole))} in a hundred`;
+const inHundred = (part: number, whole: number): string =>
+  `${Math.round((100 * part) / Math.max(1, whole))} in a hundred`;
 
 export function reviewSentence({ facts, known, words }: Review): string {
   const says = words.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
@@ -184,7 +206,9 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
       {
         name: 'this class',
         type: 'scatter',
-        data: bands.filter((b) => b.facts >= 5).map((b) => ({ x: Number(b.said.toFixed(3)), y: Number(b.true.toFixed(3)) })),
+        data: bands
+          .filter((b) => b.facts >= 5)
+          .map((b) => ({ x: Number(b.said.toFixed(3)), y: Number(b.true.toFixed(3)) })),
       },
     ],
     colors: [ink('--sand'), ink('--tide')],

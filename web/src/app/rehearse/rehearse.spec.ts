@@ -57,7 +57,14 @@ describe('rehearsing', () => {
     });
     const fixture = TestBed.createComponent(RehearsePage);
     const text = () => (fixture.nativeElement as HTMLElement).textContent.replace(/\s+/g, ' ');
-    return { fixture, loader: TestbedHarnessEnvironment.loader(fixture), wishes, news, text, cancelled: () => cancelled };
+    return {
+      fixture,
+      loader: TestbedHarnessEnvironment.loader(fixture),
+      wishes,
+      news,
+      text,
+      cancelled: () => cancelled,
+    };
   };
 
   it('runs the class that was chosen, tells how far it is, and sets truth against reading', async () => {
@@ -74,13 +81,26 @@ describe('rehearsing', () => {
     expect(text()).toContain('Judging Oriel …');
 
     let made = 0;
-    const { responses, truth } = simulateClass({ seed: 1, names: ['Oriel', 'Ivo'], weeks: 2, until: Date.UTC(2026, 5, 10), makeId: () => `r${made++}` });
-    news.next({ what: 'done', responses, judgements: judgeClass(responses, { settings: DEFAULT_READING_SETTINGS }), truth });
+    const { responses, truth } = simulateClass({
+      seed: 1,
+      names: ['Oriel', 'Ivo'],
+      weeks: 2,
+      until: Date.UTC(2026, 5, 10),
+      makeId: () => `r${made++}`,
+    });
+    news.next({
+      what: 'done',
+      responses,
+      judgements: judgeClass(responses, { settings: DEFAULT_READING_SETTINGS }),
+      truth,
+    });
     news.complete();
     await fixture.whenStable();
     expect(text()).toMatch(new RegExp(`${truth.length} facts were asked, of which \\d+ are known in truth`));
     expect(await loader.getAllHarnesses(MatProgressBarHarness)).toHaveLength(0);
-    const child = [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLButtonElement>('.pebble')].find((b) => b.textContent === 'Ivo');
+    const child = [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLButtonElement>('.pebble')].find(
+      (b) => b.textContent === 'Ivo',
+    );
     child?.click();
     await fixture.whenStable();
     (fixture.nativeElement as HTMLElement).querySelector<HTMLButtonElement>('vane-sail-map [data-at="5-2"]')?.click();
@@ -105,7 +125,12 @@ describe('practising to mark', () => {
   it('lets the child speak after its own time, and compares clock, number and sign with the truth', async () => {
     const frames = new PlayedFrames();
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), provideHttpClient(), provideRouter([]), { provide: FRAMES, useValue: frames }],
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideRouter([]),
+        { provide: FRAMES, useValue: frames },
+      ],
     });
     const fixture = TestBed.createComponent(MarkingPage);
     const page = fixture.nativeElement as HTMLElement;

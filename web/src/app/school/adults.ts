@@ -35,8 +35,16 @@ export class SchoolAdults {
   readonly wanted = input('');
   readonly changed = output();
   readonly school = rxResource({ stream: () => this.#api.school() });
-  readonly adults = computed(() => (this.school.hasValue() ? this.school.value().adults.filter((one) => named([one.name, one.email], this.wanted())) : []));
-  readonly invites = computed(() => (this.school.hasValue() ? this.school.value().invites.filter((one) => named([one.name, one.email], this.wanted())) : []));
+  readonly adults = computed(() =>
+    this.school.hasValue()
+      ? this.school.value().adults.filter((one) => named([one.name, one.email], this.wanted()))
+      : [],
+  );
+  readonly invites = computed(() =>
+    this.school.hasValue()
+      ? this.school.value().invites.filter((one) => named([one.name, one.email], this.wanted()))
+      : [],
+  );
   readonly doing = new Doing();
   readonly link = signal('');
   readonly wish = signal<InviteRequest>(NOBODY);
@@ -68,17 +76,23 @@ export class SchoolAdults {
     this.#do(this.#api.withdrawInvite(id));
   }
   give({ id, classes }: AdultView, classId: string): void {
-    this.#do(this.#api.changeAdult(id, { classes: classes.includes(classId) ? classes.filter((one) => one !== classId) : [...classes, classId] }));
+    this.#do(
+      this.#api.changeAdult(id, {
+        classes: classes.includes(classId) ? classes.filter((one) => one !== classId) : [...classes, classId],
+      }),
+    );
   }
   setRole({ id }: AdultView, role: AdultView['role']): void {
     this.#do(this.#api.changeAdult(id, { role }));
   }
   remove({ id, name }: AdultView): void {
-    ask(this.#dialog, { title: `Does ${name} leave?`, words: 'The sign-in ends at once. What was marked and written stays.', act: 'Remove' }).subscribe(
-      (yes) => {
-        if (yes !== null) this.#do(this.#api.removeAdult(id));
-      },
-    );
+    ask(this.#dialog, {
+      title: `Does ${name} leave?`,
+      words: 'The sign-in ends at once. What was marked and written stays.',
+      act: 'Remove',
+    }).subscribe((yes) => {
+      if (yes !== null) this.#do(this.#api.removeAdult(id));
+    });
   }
   keepFor(months: number): void {
     this.#do(this.#api.keepFor(months));

@@ -12,7 +12,9 @@ import { Api, inWords } from '../session/api';
   template: `
     <details (toggle)="openMail($event)">
       <summary>Simulated mail folder</summary>
-      <p class="faint">Vane has no post of its own: letters stay on this machine, in the folder “mail”. Hand them on yourself.</p>
+      <p class="faint">
+        Vane has no post of its own: letters stay on this machine, in the folder “mail”. Hand them on yourself.
+      </p>
       @for (letter of letters(); track letter.at + letter.to) {
         <article>
           <b>{{ letter.subject }}</b> <span class="faint">to {{ letter.to }}, {{ when(letter.at) }}</span>
@@ -24,7 +26,9 @@ import { Api, inWords } from '../session/api';
     </details>
     <details (toggle)="openAudit($event)">
       <summary>What was done</summary>
-      <p class="faint">Sign-ins, exports, overrules, corrections, moves and deletions. What concerned a deleted child keeps no detail.</p>
+      <p class="faint">
+        Sign-ins, exports, overrules, corrections, moves and deletions. What concerned a deleted child keeps no detail.
+      </p>
       <table>
         <thead>
           <tr>
@@ -91,7 +95,12 @@ export class SchoolAudit {
   }
   openMail(event: Event): void {
     if ((event.target as HTMLDetailsElement).open)
-      this.#api.mail().subscribe({ next: (letters) => this.letters.set(letters), error: (error: unknown) => this.trouble.set(inWords(error)) });
+      this.#api
+        .mail()
+        .subscribe({
+          next: (letters) => this.letters.set(letters),
+          error: (error: unknown) => this.trouble.set(inWords(error)),
+        });
   }
   openAudit(event: Event): void {
     if (!(event.target as HTMLDetailsElement).open) return;

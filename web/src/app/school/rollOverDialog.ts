@@ -21,14 +21,19 @@ interface YearEnd {
     <form (submit)="done($event)">
       <h2 mat-dialog-title>The year of {{ year.from }} ends</h2>
       <mat-dialog-content>
-        <p>Children who go on take their records with them. {{ year.from }}, and whoever stays behind, is put away: nothing is deleted.</p>
+        <p>
+          Children who go on take their records with them. {{ year.from }}, and whoever stays behind, is put away:
+          nothing is deleted.
+        </p>
         <mat-form-field appearance="outline">
           <mat-label>Name of the new class</mat-label>
           <input #line matInput cdkFocusInitial autocomplete="off" [value]="name()" (input)="name.set(line.value)" />
         </mat-form-field>
         <div class="children" role="group" aria-label="Who goes on">
           @for (child of year.children; track child.id) {
-            <mat-checkbox [checked]="going().has(child.id)" (change)="toggle(child.id)">{{ child.nickname }}</mat-checkbox>
+            <mat-checkbox [checked]="going().has(child.id)" (change)="toggle(child.id)">{{
+              child.nickname
+            }}</mat-checkbox>
           }
         </div>
       </mat-dialog-content>

@@ -32,7 +32,9 @@ export class SchoolPage {
   readonly doing = new Doing();
   readonly wanted = signal('');
   readonly found = computed(() =>
-    (this.classes.hasValue() ? this.classes.value() : []).filter((one) => named([one.name, ...one.adults.map((a) => a.name)], this.wanted())),
+    (this.classes.hasValue() ? this.classes.value() : []).filter((one) =>
+      named([one.name, ...one.adults.map((a) => a.name)], this.wanted()),
+    ),
   );
 
   adults({ adults }: SchoolClassView): string {
@@ -44,11 +46,16 @@ export class SchoolPage {
 
   add(): void {
     ask(this.#dialog, { title: 'A new class', field: { label: 'Name', value: '' }, act: 'Add' }).subscribe((name) => {
-      if (name !== null) this.#do(this.#api.addClass(name), `${name} is there. Choose it beside the name Vane to add its children.`);
+      if (name !== null)
+        this.#do(this.#api.addClass(name), `${name} is there. Choose it beside the name Vane to add its children.`);
     });
   }
   rename({ id, name }: SchoolClassView): void {
-    ask(this.#dialog, { title: `Another name for ${name}`, field: { label: 'Name', value: name }, act: 'Rename' }).subscribe((to) => {
+    ask(this.#dialog, {
+      title: `Another name for ${name}`,
+      field: { label: 'Name', value: name },
+      act: 'Rename',
+    }).subscribe((to) => {
       if (to !== null) this.#do(this.#api.changeClass(id, { name: to }));
     });
   }
@@ -58,7 +65,8 @@ export class SchoolPage {
   erase({ id, name }: SchoolClassView): void {
     const question = {
       title: `Delete ${name}?`,
-      words: 'The class, its settings and its empty sittings are deleted for good. A class with children in it cannot be deleted: move or delete them first.',
+      words:
+        'The class, its settings and its empty sittings are deleted for good. A class with children in it cannot be deleted: move or delete them first.',
       field: { label: `Write ${name} to go on`, value: '', must: name },
       act: 'Delete for good',
     };

@@ -74,11 +74,15 @@ export class Api {
   }
   /** A child's record as it is now, or as it stood at the end of a day. */
   child(classId: string, childId: string, until?: string): Observable<ChildRecord> {
-    return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`, { params: until ? { until } : {} });
+    return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`, {
+      params: until ? { until } : {},
+    });
   }
   /** What the last sitting of a child moved. */
   moved(classId: string, childId: string, until?: string): Observable<readonly Moved[]> {
-    return this.#http.get<readonly Moved[]>(`/api/classes/${classId}/children/${childId}/moved`, { params: until ? { until } : {} });
+    return this.#http.get<readonly Moved[]>(`/api/classes/${classId}/children/${childId}/moved`, {
+      params: until ? { until } : {},
+    });
   }
   /** What past weeks left, of the class or of one child; again and again until all weeks are judged. */
   overTime(classId: string, childId?: string): Observable<OverTime> {

@@ -18,4 +18,5 @@ export const inside: CanActivateFn = async (_, state) => {
 };
 
 /** The doors are for those outside. */
-export const outside: CanActivateFn = () => (inject(Session).me() === null ? true : inject(Router).createUrlTree(['/today']));
+export const outside: CanActivateFn = () =>
+  inject(Session).me() === null ? true : inject(Router).createUrlTree(['/today']);

@@ -9,7 +9,9 @@ import { Session } from '../session/session';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatMenuModule],
   template: `
-    <button matButton type="button" [matMenuTriggerFor]="classes" aria-label="Choose a class">{{ session.openClass()?.name }} ▾</button>
+    <button matButton type="button" [matMenuTriggerFor]="classes" aria-label="Choose a class">
+      {{ session.openClass()?.name }} ▾
+    </button>
     <mat-menu #classes="matMenu">
       @for (one of session.me()?.classes; track one.id) {
         <button mat-menu-item type="button" (click)="session.choose(one.id)">{{ one.name }}</button>

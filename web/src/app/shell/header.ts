@@ -48,7 +48,13 @@ export const PLACES = [
           <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}</a>
         }
       </nav>
-      <button matIconButton type="button" aria-label="Settings" [attr.aria-expanded]="settingsOpen()" (click)="settings.emit()">
+      <button
+        matIconButton
+        type="button"
+        aria-label="Settings"
+        [attr.aria-expanded]="settingsOpen()"
+        (click)="settings.emit()"
+      >
         <vane-icon [path]="icon" />
       </button>
     </header>

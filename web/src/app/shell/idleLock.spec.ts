@@ -56,7 +56,9 @@ describe('a device that is left alone', () => {
       fixture.componentInstance.unlock(new Event('submit'));
     };
     const refuse = (code: string): void =>
-      server.expectOne('/api/me/unlock').flush({ type: 'x', title: 'This is not your pin', status: 401, code }, { status: 401, statusText: 'no' });
+      server
+        .expectOne('/api/me/unlock')
+        .flush({ type: 'x', title: 'This is not your pin', status: 401, code }, { status: 401, statusText: 'no' });
     give('1');
     refuse('wrong-pin');
     fixture.detectChanges();

@@ -14,10 +14,21 @@ import { Session } from '../session/session';
   template: `
     <form class="page" (submit)="unlock($event)" aria-label="Locked">
       <h1>Locked</h1>
-      <p>Give the pin of {{ session.me()?.adult?.name }}. Five wrong ones sign this device out; what was marked on it stays here and is sent later.</p>
+      <p>
+        Give the pin of {{ session.me()?.adult?.name }}. Five wrong ones sign this device out; what was marked on it
+        stays here and is sent later.
+      </p>
       <mat-form-field appearance="outline">
         <mat-label>Pin</mat-label>
-        <input #line matInput type="password" inputmode="numeric" autocomplete="off" [value]="pin()" (input)="pin.set(line.value)" />
+        <input
+          #line
+          matInput
+          type="password"
+          inputmode="numeric"
+          autocomplete="off"
+          [value]="pin()"
+          (input)="pin.set(line.value)"
+        />
       </mat-form-field>
       @if (trouble()) {
         <p role="alert">{{ trouble() }}</p>
@@ -56,7 +67,9 @@ export class Locked {
     });
   }
   signOut(): void {
-    this.session.signOut().subscribe({ next: () => this.#out(), error: (error: unknown) => this.trouble.set(inWords(error)) });
+    this.session
+      .signOut()
+      .subscribe({ next: () => this.#out(), error: (error: unknown) => this.trouble.set(inWords(error)) });
   }
   #out(): void {
     this.session.forget();

@@ -14,13 +14,24 @@ import { DevicePreferences } from './theme';
   imports: [MatButtonModule, MatButtonToggleModule, MatSidenavModule, RouterLink],
   template: `
     <mat-sidenav-container hasBackdrop>
-      <mat-sidenav #drawer mode="over" position="end" [autoFocus]="'first-tabbable'" (openedChange)="$event || closed.emit()">
+      <mat-sidenav
+        #drawer
+        mode="over"
+        position="end"
+        [autoFocus]="'first-tabbable'"
+        (openedChange)="$event || closed.emit()"
+      >
         <section aria-label="Settings">
           <h2>Settings</h2>
           <p class="faint">{{ session.me()?.school?.name }}</p>
 
           <h3 id="theme-name">Light or dark</h3>
-          <mat-button-toggle-group [value]="device.theme()" (change)="device.setTheme($event.value)" aria-labelledby="theme-name" hideSingleSelectionIndicator>
+          <mat-button-toggle-group
+            [value]="device.theme()"
+            (change)="device.setTheme($event.value)"
+            aria-labelledby="theme-name"
+            hideSingleSelectionIndicator
+          >
             <mat-button-toggle value="system">as the device</mat-button-toggle>
             <mat-button-toggle value="light">light</mat-button-toggle>
             <mat-button-toggle value="dark">dark</mat-button-toggle>
@@ -28,7 +39,12 @@ import { DevicePreferences } from './theme';
           <p class="faint">The child’s stage looks the same in both.</p>
 
           <h3 id="side-name">Numbers on the carpet</h3>
-          <mat-button-toggle-group [value]="device.side()" (change)="device.setSide($event.value)" aria-labelledby="side-name" hideSingleSelectionIndicator>
+          <mat-button-toggle-group
+            [value]="device.side()"
+            (change)="device.setSide($event.value)"
+            aria-labelledby="side-name"
+            hideSingleSelectionIndicator
+          >
             <mat-button-toggle value="left">left of the stage</mat-button-toggle>
             <mat-button-toggle value="right">right of the stage</mat-button-toggle>
           </mat-button-toggle-group>
@@ -43,13 +59,21 @@ import { DevicePreferences } from './theme';
           }
 
           <h3>In and out</h3>
-          <p><a routerLink="/files" (click)="drawer.close()">Files</a> of this class and of the school, and what they are handed to.</p>
+          <p>
+            <a routerLink="/files" (click)="drawer.close()">Files</a> of this class and of the school, and what they are
+            handed to.
+          </p>
 
           <h3>Rehearse</h3>
-          <p><a routerLink="/rehearse" (click)="drawer.close()">Try Vane with a simulated class</a>, or practise marking.</p>
+          <p>
+            <a routerLink="/rehearse" (click)="drawer.close()">Try Vane with a simulated class</a>, or practise marking.
+          </p>
 
           <h3>Before you use this with children</h3>
-          <p><a routerLink="/before-use" (click)="drawer.close()">What to mind</a>: flashing, worry, small objects, what is stored and for how long.</p>
+          <p>
+            <a routerLink="/before-use" (click)="drawer.close()">What to mind</a>: flashing, worry, small objects, what
+            is stored and for how long.
+          </p>
 
           <h3>{{ session.me()?.adult?.name }}</h3>
           <p><a routerLink="/account" (click)="drawer.close()">Password, pin, and signing out everywhere</a></p>

@@ -5,7 +5,8 @@ export type Theme = (typeof THEMES)[number];
 export const SIDES = ['right', 'left'] as const;
 export type Side = (typeof SIDES)[number];
 
-const read = <T extends string>(key: string, known: readonly T[], otherwise: T): T => known.find((value) => value === localStorage.getItem(key)) ?? otherwise;
+const read = <T extends string>(key: string, known: readonly T[], otherwise: T): T =>
+  known.find((value) => value === localStorage.getItem(key)) ?? otherwise;
 
 /** What this device prefers: kept on the device, not in the account. */
 @Injectable({ providedIn: 'root' })

@@ -7,7 +7,9 @@ const SITTINGS = [
 const FROM = new Date('2026-11-25T09:00:00Z');
 
 it('puts sittings one after the other', () => {
-  expect(eventsOf(SITTINGS, FROM).map((e) => [e.id, (e.start as Date).toISOString(), (e.end as Date).toISOString()])).toEqual([
+  expect(
+    eventsOf(SITTINGS, FROM).map((e) => [e.id, (e.start as Date).toISOString(), (e.end as Date).toISOString()]),
+  ).toEqual([
     ['2026-11-25-a@vane', '2026-11-25T09:00:00.000Z', '2026-11-25T09:04:00.000Z'],
     ['2026-11-25-b@vane', '2026-11-25T09:04:00.000Z', '2026-11-25T09:07:00.000Z'],
   ]);

@@ -15,7 +15,13 @@ export function eventsOf(sittings: readonly CalendarSitting[], from: Date): ICal
   return sittings.map(({ id, title, who, reason, minutes }) => {
     const start = new Date(at);
     at += minutes * 60_000;
-    return { id: `${start.toISOString().slice(0, 10)}-${id}@vane`, start, end: new Date(at), summary: `${title}: ${who.join(', ')}`, description: reason };
+    return {
+      id: `${start.toISOString().slice(0, 10)}-${id}@vane`,
+      start,
+      end: new Date(at),
+      summary: `${title}: ${who.join(', ')}`,
+      description: reason,
+    };
   });
 }
 

@@ -7,7 +7,12 @@ import { planClass } from '@vane/core/plan/classPlan';
 const QUESTIONS = 8;
 
 /** The sittings `core` proposes for children of a class, from what the server says of it. */
-export function sittingsFor(of: readonly ChildView[], judged: Pick<ClassReadings, 'readings' | 'asked'>, aim: Aim, now: number): PlannedSitting[] {
+export function sittingsFor(
+  of: readonly ChildView[],
+  judged: Pick<ClassReadings, 'readings' | 'asked'>,
+  aim: Aim,
+  now: number,
+): PlannedSitting[] {
   const children = of.map((child) => ({
     child: child.id,
     readings: judged.readings.filter((r) => r.child === child.id),

@@ -33,7 +33,8 @@ export class DayPlans {
   keep(classId: string, plan: DayPlan): void {
     const key = this.#key(classId);
     // Earlier days are over.
-    for (const old of Object.keys(localStorage)) if (old.startsWith(`vane-plan ${classId} `) && old !== key) localStorage.removeItem(old);
+    for (const old of Object.keys(localStorage))
+      if (old.startsWith(`vane-plan ${classId} `) && old !== key) localStorage.removeItem(old);
     localStorage.setItem(key, JSON.stringify(plan));
   }
 }
@@ -56,5 +57,8 @@ export function withSwaps(sittings: readonly PlannedSitting[], swapped: DayPlan[
     if (atA === undefined || atB === undefined) continue;
     place.set(a, atB).set(b, atA);
   }
-  return sittings.map((sitting) => ({ ...sitting, children: sitting.children.map(({ child }) => all.get(place.get(child) ?? child)!) }));
+  return sittings.map((sitting) => ({
+    ...sitting,
+    children: sitting.children.map(({ child }) => all.get(place.get(child) ?? child)!),
+  }));
 }

@@ -25,7 +25,8 @@ const MOST = 8;
         <ul>
           @for (line of lines(); track line.id) {
             <li>
-              <a [routerLink]="['/children', line.id]" [queryParams]="{ see: line.view }">{{ line.name }}</a>: {{ line.words }}
+              <a [routerLink]="['/children', line.id]" [queryParams]="{ see: line.view }">{{ line.name }}</a>:
+              {{ line.words }}
             </li>
           }
         </ul>
@@ -56,7 +57,9 @@ export class Learned {
   readonly #session = inject(Session);
   readonly children = input.required<readonly ChildView[]>();
   readonly readings = input.required<readonly Reading[]>();
-  readonly #last = computed(() => [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST));
+  readonly #last = computed(() =>
+    [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST),
+  );
   readonly moved = rxResource({
     params: () => ({ classId: this.#session.classId(), children: this.#last() }),
     stream: ({ params: { classId, children } }) =>
@@ -70,12 +73,26 @@ export class Learned {
 }
 
 /** What one child's last sitting moved, in a line. */
-export function learnedLine({ child, moved, readings }: { child: ChildView; moved: readonly Moved[]; readings: readonly Reading[] }) {
+export function learnedLine({
+  child,
+  moved,
+  readings,
+}: {
+  child: ChildView;
+  moved: readonly Moved[];
+  readings: readonly Reading[];
+}) {
   const now = moved
     .slice(0, 3)
-    .map(({ fact, before, after }) => `${factWords(fact)} ${before === null ? 'is now read as' : `went from “${before.reading}” to`} “${after.reading}”`);
+    .map(
+      ({ fact, before, after }) =>
+        `${factWords(fact)} ${before === null ? 'is now read as' : `went from “${before.reading}” to`} “${after.reading}”`,
+    );
   const askHow = readings.filter((r) => r.reason.code === 'time-cannot-tell' && r.responses >= 2).slice(0, 2);
-  const ask = askHow.length === 0 ? '' : ` Ask “did you count or did you see it?” at ${askHow.map((r) => factWords(r.fact)).join(' and ')}.`;
+  const ask =
+    askHow.length === 0
+      ? ''
+      : ` Ask “did you count or did you see it?” at ${askHow.map((r) => factWords(r.fact)).join(' and ')}.`;
   const more = moved.length > 3 ? `, and ${moved.length - 3} more` : '';
   const nothing = readings.some((r) => r.reading !== 'too few answers')
     ? 'nothing moved; the answers fit what was known.'

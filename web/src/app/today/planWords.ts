@@ -34,18 +34,22 @@ export function routinesFor({ need }: Need): string[] {
   }
 }
 
-const days = (n: number): string => (n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`);
+const days = (n: number): string =>
+  n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`;
 
 function waited({ children, waited: longest }: PlannedSitting): string {
   const one = children.length === 1;
-  if (longest === null) return children.every((c) => c.daysSince === null) ? 'Not asked yet.' : 'Some were never asked.';
+  if (longest === null)
+    return children.every((c) => c.daysSince === null) ? 'Not asked yet.' : 'Some were never asked.';
   return one ? `Last asked ${days(longest)}.` : `One of them was last asked ${days(longest)}.`;
 }
 
 /** The first few different facts that are proposed for these reasons: sums as they are written, quantities by their number. */
 function some3(facts: readonly ProposedFact[], whys: readonly ProposedFact['why'][]): string {
   const found = [...new Set(facts.filter(({ why }) => whys.includes(why)).map((f) => f.fact))];
-  const seen = [...new Set(found.filter((f) => f.startsWith('show:')).map((f) => Number(f.split(':')[1])))].slice(0, 3).sort((a, b) => a - b);
+  const seen = [...new Set(found.filter((f) => f.startsWith('show:')).map((f) => Number(f.split(':')[1])))]
+    .slice(0, 3)
+    .sort((a, b) => a - b);
   const written = found
     .filter((f) => !f.startsWith('show:'))
     .slice(0, 3)
@@ -57,7 +61,8 @@ function some3(facts: readonly ProposedFact[], whys: readonly ProposedFact['why'
 /** Why this sitting, in one plain sentence or two. */
 export function sittingReason(sitting: PlannedSitting): string {
   const facts = sitting.children.flatMap((c) => c.facts);
-  if (sitting.need.need === 'begin') return `${waited(sitting)} A short look at numbers on the frame begins the record.`;
+  if (sitting.need.need === 'begin')
+    return `${waited(sitting)} A short look at numbers on the frame begins the record.`;
   const nearly = some3(facts, ['nearly']);
   const unsure = some3(facts, ['unsure', 'never-asked']);
   const fading = some3(facts, ['fading']);

@@ -39,7 +39,8 @@ export class TodayPage {
   readonly swapping = signal<{ child: string; from: HTMLElement; sitting: PlannedSitting } | null>(null);
   readonly record = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params: classId }) => forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
+    stream: ({ params: classId }) =>
+      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
   });
   readonly day = linkedSignal((): DayPlan => {
     const classId = this.#session.classId();
@@ -58,7 +59,11 @@ export class TodayPage {
   /** Put off for today, to be brought back one by one. */
   readonly putOff = computed(() => {
     const off = this.#swapped().filter(({ id }) => this.day().skipped.includes(id));
-    return off.map((sitting) => ({ id: sitting.id, title: needWords(sitting.need), who: this.#who(sitting).map((c) => c.name) }));
+    return off.map((sitting) => ({
+      id: sitting.id,
+      title: needWords(sitting.need),
+      who: this.#who(sitting).map((c) => c.name),
+    }));
   });
   /** Whom the pressed child can change places with: those who sit elsewhere. */
   readonly elsewhere = computed(() => {
@@ -86,10 +91,21 @@ export class TodayPage {
   toCalendar(): void {
     const sittings = this.rows()
       .filter((row) => row.fits)
-      .map(({ sitting, title, who, reason }) => ({ id: sitting.id, title, who: who.map((c) => c.name), reason, minutes: sitting.minutes }));
-    void calendarOf(this.#session.openClass()?.name ?? '', sittings, new Date()).then((ics) => saveFile('vane-plan.ics', ics, 'text/calendar'));
+      .map(({ sitting, title, who, reason }) => ({
+        id: sitting.id,
+        title,
+        who: who.map((c) => c.name),
+        reason,
+        minutes: sitting.minutes,
+      }));
+    void calendarOf(this.#session.openClass()?.name ?? '', sittings, new Date()).then((ics) =>
+      saveFile('vane-plan.ics', ics, 'text/calendar'),
+    );
   }
-  readonly changed = computed(() => this.day().order.length + this.day().pinned.length + this.day().skipped.length + this.day().swapped.length > 0);
+  readonly changed = computed(
+    () =>
+      this.day().order.length + this.day().pinned.length + this.day().skipped.length + this.day().swapped.length > 0,
+  );
   /** Who was asked today: what Vane learned of them stands below the plan. */
   readonly askedToday = computed(() => {
     const midnight = new Date().setHours(0, 0, 0, 0);

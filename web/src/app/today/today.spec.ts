@@ -4,8 +4,20 @@ import { arranged, DayPlans, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
 import { needWords, sittingReason } from './planWords';
 
-const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({ fact: text, step: 'pairs', whole: 6, why, pAutomatic: 0.4, reading: null });
-const child = (name: string, facts: ProposedFact[] = []): ChildNeed => ({ child: name, need: { need: 'pairs', whole: 6 }, daysSince: 3, facts });
+const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
+  fact: text,
+  step: 'pairs',
+  whole: 6,
+  why,
+  pAutomatic: 0.4,
+  reading: null,
+});
+const child = (name: string, facts: ProposedFact[] = []): ChildNeed => ({
+  child: name,
+  need: { need: 'pairs', whole: 6 },
+  daysSince: 3,
+  facts,
+});
 const sitting = (id: string, children: ChildNeed[], waited: number | null = 3): PlannedSitting => ({
   id,
   need: { need: 'pairs', whole: 6 },
@@ -13,7 +25,11 @@ const sitting = (id: string, children: ChildNeed[], waited: number | null = 3): 
   minutes: 3,
   waited,
 });
-const three = [sitting('x', [child('ivo')]), sitting('y', [child('fenn'), child('cleo')]), sitting('z', [child('odo')])];
+const three = [
+  sitting('x', [child('ivo')]),
+  sitting('y', [child('fenn'), child('cleo')]),
+  sitting('z', [child('odo')]),
+];
 const ids = (sittings: readonly PlannedSitting[]): string => sittings.map((s) => s.id).join('');
 
 describe('a day’s plan', () => {
@@ -25,7 +41,8 @@ describe('a day’s plan', () => {
   });
 
   it('lets children change places, and change back', () => {
-    const who = (swapped: [string, string][]) => withSwaps(three, swapped).map((s) => s.children.map((c) => c.child).join('+'));
+    const who = (swapped: [string, string][]) =>
+      withSwaps(three, swapped).map((s) => s.children.map((c) => c.child).join('+'));
     expect(who([['ivo', 'cleo']])).toEqual(['cleo', 'fenn+ivo', 'odo']);
     expect(who([['ivo', 'cleo'], ['cleo', 'ivo'], ['odo', 'nobody']])).toEqual(['ivo', 'fenn+cleo', 'odo']); // prettier-ignore
   });
@@ -42,25 +59,35 @@ describe('a day’s plan', () => {
 
 describe('the plan in words', () => {
   it('gives one plain reason', () => {
-    const nearly = sitting('x', [child('ivo', [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')])]);
-    expect(sittingReason(nearly)).toBe('Last asked three days ago. 2\u00a0+\u00a04 is nearly known; seeing 7 may be fading.');
-    expect(sittingReason(sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9))).toBe(
-      'One of them was last asked nine days ago. 2\u00a0+\u00a04 and 5\u00a0+\u00a01 could be either way.',
+    const nearly = sitting('x', [
+      child('ivo', [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')]),
+    ]);
+    expect(sittingReason(nearly)).toBe(
+      'Last asked three days ago. 2\u00a0+\u00a04 is nearly known; seeing 7 may be fading.',
     );
-    expect(sittingReason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } })).toContain('Not asked yet.');
+    expect(
+      sittingReason(sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9)),
+    ).toBe('One of them was last asked nine days ago. 2\u00a0+\u00a04 and 5\u00a0+\u00a01 could be either way.');
+    expect(
+      sittingReason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } }),
+    ).toContain('Not asked yet.');
     expect(sittingReason(sitting('x', [child('ivo')]))).toContain('kept warm');
   });
 
   it('names what a sitting is about', () => {
-    expect([needWords({ need: 'pairs', whole: 7 }), needWords({ need: 'anchor', to: 5 }), needWords({ need: 'undoing', whole: 8 })]).toEqual([
-      'Pairs of seven',
-      'How many more to five',
-      'Taking apart eight',
-    ]);
+    expect([
+      needWords({ need: 'pairs', whole: 7 }),
+      needWords({ need: 'anchor', to: 5 }),
+      needWords({ need: 'undoing', whole: 8 }),
+    ]).toEqual(['Pairs of seven', 'How many more to five', 'Taking apart eight']);
   });
 
   it('tells what was learned, and whom to ask', () => {
-    const read = (text: string, word: Reading['reading'], code: 'quick-on-days' | 'time-cannot-tell' = 'quick-on-days'): Reading => ({
+    const read = (
+      text: string,
+      word: Reading['reading'],
+      code: 'quick-on-days' | 'time-cannot-tell' = 'quick-on-days',
+    ): Reading => ({
       child: 'ivo',
       fact: text,
       reading: word,
@@ -71,14 +98,28 @@ describe('the plan in words', () => {
       days: 2,
       reason: { code },
     });
-    const view = { id: 'ivo', nickname: 'Ivo', lastAskedAt: null, measures: { copies: {}, counts: 0 }, times: null, workingNumber: null, halfLifeDays: null };
+    const view = {
+      id: 'ivo',
+      nickname: 'Ivo',
+      lastAskedAt: null,
+      measures: { copies: {}, counts: 0 },
+      times: null,
+      workingNumber: null,
+      halfLifeDays: null,
+    };
     const line = learnedLine({
       child: view,
       moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows') }],
       readings: [read('6+1', 'knows', 'time-cannot-tell')],
     });
-    expect(line).toMatchObject({ name: 'Ivo', view: 'add', words: '3 + 4 went from “counts” to “knows”. Ask “did you count or did you see it?” at 6 + 1.' });
+    expect(line).toMatchObject({
+      name: 'Ivo',
+      view: 'add',
+      words: '3 + 4 went from “counts” to “knows”. Ask “did you count or did you see it?” at 6 + 1.',
+    });
     expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'knows')] }).words).toContain('nothing moved');
-    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'too few answers')] }).words).toContain('first answers');
+    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'too few answers')] }).words).toContain(
+      'first answers',
+    );
   });
 });

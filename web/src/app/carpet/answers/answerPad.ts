@@ -63,7 +63,9 @@ export class AnswerPad {
   });
   readonly among = computed(() => {
     const want = this.ask()?.want;
-    return want?.by === 'choice' ? want.among.map((given) => ({ given, words: CHOICE_WORDS[given] ?? factInPrint(given) })) : [];
+    return want?.by === 'choice'
+      ? want.among.map((given) => ({ given, words: CHOICE_WORDS[given] ?? factInPrint(given) }))
+      : [];
   });
   readonly numbers = computed(() => {
     const want = this.ask()?.want;

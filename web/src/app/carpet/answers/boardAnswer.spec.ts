@@ -11,15 +11,20 @@ const TWO: BoardPlan = { layout: 'frame-fives', frames: 2, start: [8, 5], moves:
 async function board(plan: BoardPlan, options = USUAL_OPTIONS) {
   configure();
   const fixture = TestBed.createComponent(BoardAnswer);
-  for (const [name, value] of Object.entries({ plan, options, counters: 'dots' })) fixture.componentRef.setInput(name, value);
+  for (const [name, value] of Object.entries({ plan, options, counters: 'dots' }))
+    fixture.componentRef.setInput(name, value);
   await fixture.whenStable();
   const element = fixture.nativeElement as HTMLElement;
   document.body.append(element);
   const box = (n: number) => element.querySelectorAll<HTMLButtonElement>('.box')[n - 1]!;
   const filled = () => fixture.componentInstance.board().flatMap((full, i) => (full ? [i + 1] : []));
   const drop = (from: number, to: number) =>
-    fixture.componentInstance.drop({ previousContainer: { data: from }, container: { data: to } } as unknown as CdkDragDrop<number>);
-  const arrow = (key: string): void => void document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    fixture.componentInstance.drop({
+      previousContainer: { data: from },
+      container: { data: to },
+    } as unknown as CdkDragDrop<number>);
+  const arrow = (key: string): void =>
+    void document.activeElement?.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
   return { fixture, element, box, filled, drop, arrow };
 }
 

@@ -1,7 +1,27 @@
 import { CdkDrag, CdkDragPlaceholder, CdkDropList, CdkDropListGroup, type CdkDragDrop } from '@angular/cdk/drag-drop';
-import { ChangeDetectionStrategy, Component, type ElementRef, computed, inject, input, linkedSignal, viewChildren } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  viewChildren,
+} from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
-import { drawPicture, frame, move, moveAcross, newBoard, toggle, type Board, type BoardPlan, type Counters, type Options } from '@vane/core';
+import {
+  drawPicture,
+  frame,
+  move,
+  moveAcross,
+  newBoard,
+  toggle,
+  type Board,
+  type BoardPlan,
+  type Counters,
+  type Options,
+} from '@vane/core';
 
 /** Where a counter is dragged from when it lies in no box yet. */
 const POOL = -1;
@@ -38,16 +58,27 @@ const POOL = -1;
               (keydown)="key($event, box.at)"
             >
               @if (board()[box.at]) {
-                <span class="counter" cdkDrag [cdkDragData]="box.at" [innerHTML]="drawnCounter()"><span *cdkDragPlaceholder></span></span>
+                <span class="counter" cdkDrag [cdkDragData]="box.at" [innerHTML]="drawnCounter()"
+                  ><span *cdkDragPlaceholder></span
+                ></span>
               }
             </button>
           }
         </div>
       }
       @if (!plan().moves) {
-        <div class="pool" cdkDropList [cdkDropListData]="pool" cdkDropListSortingDisabled (cdkDropListDropped)="drop($event)" aria-hidden="true">
+        <div
+          class="pool"
+          cdkDropList
+          [cdkDropListData]="pool"
+          cdkDropListSortingDisabled
+          (cdkDropListDropped)="drop($event)"
+          aria-hidden="true"
+        >
           @for (loose of [1, 2, 3]; track loose) {
-            <span class="counter" cdkDrag [cdkDragData]="pool" [innerHTML]="drawnCounter()"><span class="counter" *cdkDragPlaceholder></span></span>
+            <span class="counter" cdkDrag [cdkDragData]="pool" [innerHTML]="drawnCounter()"
+              ><span class="counter" *cdkDragPlaceholder></span
+            ></span>
           }
         </div>
       }
@@ -96,12 +127,19 @@ export class BoardAnswer {
     const across = this.direction() === 'rows';
     const size = this.frames()[0]?.boxes.length ?? 10;
     const here = this.frames().flatMap((f, i) => f.boxes.map((b) => ({ ...b, x: b.x + (across ? i * 100 : 0) })));
-    const step: Record<string, readonly [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] };
+    const step: Record<string, readonly [number, number]> = {
+      ArrowRight: [1, 0],
+      ArrowLeft: [-1, 0],
+      ArrowDown: [0, 1],
+      ArrowUp: [0, -1],
+    };
     const by = step[event.key];
     const now = here[at];
     if (!by || !now) return;
     event.preventDefault();
-    const next = here.find((b) => b.x === now.x + by[0] && b.y === now.y + by[1]) ?? here[(at + (by[0] + by[1] > 0 ? size : here.length - size)) % here.length];
+    const next =
+      here.find((b) => b.x === now.x + by[0] && b.y === now.y + by[1]) ??
+      here[(at + (by[0] + by[1] > 0 ? size : here.length - size)) % here.length];
     if (next) this.boxes()[next.at]?.nativeElement.focus();
   }
 }

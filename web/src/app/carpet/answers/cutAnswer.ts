@@ -11,7 +11,12 @@ import { drawPicture, type Counters, type Want } from '@vane/core';
       @for (item of items(); track item) {
         <span class="item" [innerHTML]="counter()"></span>
         @if (!$last) {
-          <button type="button" [attr.data-number]="item" [attr.aria-label]="'cut after ' + item" [disabled]="want().cuts.includes(item)"></button>
+          <button
+            type="button"
+            [attr.data-number]="item"
+            [attr.aria-label]="'cut after ' + item"
+            [disabled]="want().cuts.includes(item)"
+          ></button>
         }
       }
     </div>
@@ -64,5 +69,7 @@ export class CutAnswer {
   readonly want = input.required<Extract<Want, { by: 'cut' }>>();
   readonly counters = input.required<Counters>();
   readonly items = computed(() => Array.from({ length: this.want().count }, (_, i) => i + 1));
-  readonly counter = computed(() => this.#sanitizer.bypassSecurityTrustHtml(drawPicture({ show: 'counter', counters: this.counters() }).svg));
+  readonly counter = computed(() =>
+    this.#sanitizer.bypassSecurityTrustHtml(drawPicture({ show: 'counter', counters: this.counters() }).svg),
+  );
 }

@@ -6,7 +6,12 @@ export const isPress = (event: Event): boolean =>
  * Hears presses on an element outside the framework: each is timed by its own stamp and handled at once, before anything is drawn. With `name`, only those on
  * something that carries this data attribute, whose value is handed on.
  */
-export function hearPresses(element: HTMLElement, name: string | null, signal: AbortSignal, pressed: (value: string, at: number) => void): void {
+export function hearPresses(
+  element: HTMLElement,
+  name: string | null,
+  signal: AbortSignal,
+  pressed: (value: string, at: number) => void,
+): void {
   const hear = (event: Event): void => {
     if (!isPress(event)) return;
     if (name === null) return pressed('', event.timeStamp);

@@ -7,12 +7,19 @@ import { ControllerPad, CONTROLLERS, enough, SimulatedPad } from './pads';
 import { VOICES } from './voice';
 
 const controller = (pressed: readonly number[], timestamp = 0, buttons = 12): Gamepad =>
-  ({ id: 'eleven buttons', index: 0, timestamp, buttons: Array.from({ length: buttons }, (_, i) => ({ pressed: pressed.includes(i) })) }) as unknown as Gamepad;
+  ({
+    id: 'eleven buttons',
+    index: 0,
+    timestamp,
+    buttons: Array.from({ length: buttons }, (_, i) => ({ pressed: pressed.includes(i) })),
+  }) as unknown as Gamepad;
 
 describe('answer pads', () => {
   it('a controller is heard once a press, when the browser stamped it', () => {
     const frames: FrameRequestCallback[] = [];
-    const next = jest.spyOn(globalThis, 'requestAnimationFrame').mockImplementation((frame: FrameRequestCallback) => frames.push(frame));
+    const next = jest
+      .spyOn(globalThis, 'requestAnimationFrame')
+      .mockImplementation((frame: FrameRequestCallback) => frames.push(frame));
     let now: Gamepad[] = [controller([])];
     const heard: [number, number][] = [];
     const stop = new ControllerPad('one', () => now).start((n, at) => heard.push([n, at]));
@@ -67,7 +74,11 @@ describe('devices of a sitting', () => {
   }
   function devices(controllers: readonly Gamepad[] = [], voices: object = {}): Devices {
     TestBed.configureTestingModule({
-      providers: [Devices, { provide: CONTROLLERS, useValue: () => controllers }, { provide: VOICES, useValue: voices }],
+      providers: [
+        Devices,
+        { provide: CONTROLLERS, useValue: () => controllers },
+        { provide: VOICES, useValue: voices },
+      ],
     });
     return TestBed.inject(Devices);
   }
@@ -100,7 +111,12 @@ describe('devices of a sitting', () => {
     let heard: (at: number) => void = () => undefined;
     let listening = 0;
     let closed = 0;
-    const voice = { simulated: true, listen: () => listening++, close: () => Promise.resolve(void closed++), say: () => undefined };
+    const voice = {
+      simulated: true,
+      listen: () => listening++,
+      close: () => Promise.resolve(void closed++),
+      say: () => undefined,
+    };
     const own = devices([], {
       simulated: (to: (at: number) => void) => ((heard = to), Promise.resolve(voice)),
       microphone: () => Promise.reject(new Error('not allowed')),

@@ -39,7 +39,9 @@ export class Devices {
   lookForController(): void {
     const controller = enough(this.#controllers());
     if (controller) this.usePad(new ControllerPad(controller.id, this.#controllers));
-    this.trouble.set(controller ? '' : 'No controller with eleven buttons is there. Press one of its buttons and look again.');
+    this.trouble.set(
+      controller ? '' : 'No controller with eleven buttons is there. Press one of its buttons and look again.',
+    );
   }
   pressSimulated(n: number, at: number): void {
     const pad = this.pad();
@@ -58,7 +60,9 @@ export class Devices {
           this.listen();
         },
         (error: unknown) =>
-          this.trouble.set(`The voice key cannot be used: ${error instanceof Error ? error.message : String(error)} Space stops the clock as before.`),
+          this.trouble.set(
+            `The voice key cannot be used: ${error instanceof Error ? error.message : String(error)} Space stops the clock as before.`,
+          ),
       );
   }
   /** Waits for the next voice, while an answer is awaited. */

@@ -67,4 +67,5 @@ export const CONTROLLERS = new InjectionToken<() => readonly (Gamepad | null)[]>
   providedIn: 'root',
   factory: () => () => ('getGamepads' in navigator ? navigator.getGamepads() : []),
 });
-export const enough = (pads: readonly (Gamepad | null)[]): Gamepad | null => pads.find((pad) => pad !== null && pad.buttons.length >= BUTTONS) ?? null;
+export const enough = (pads: readonly (Gamepad | null)[]): Gamepad | null =>
+  pads.find((pad) => pad !== null && pad.buttons.length >= BUTTONS) ?? null;

@@ -18,7 +18,8 @@ async function hear(context: AudioContext, source: AudioNode, heard: (at: number
   node.port.onmessage = ({ data }: MessageEvent<{ seconds: number }>) => {
     // The audio clock, brought onto the page's.
     const { contextTime, performanceTime } = context.getOutputTimestamp();
-    const [there, here] = contextTime && performanceTime ? [contextTime, performanceTime] : [context.currentTime, performance.now()];
+    const [there, here] =
+      contextTime && performanceTime ? [contextTime, performanceTime] : [context.currentTime, performance.now()];
     heard(here + (data.seconds - there) * 1000);
   };
   source.connect(node);
@@ -27,7 +28,9 @@ async function hear(context: AudioContext, source: AudioNode, heard: (at: number
 
 /** The microphone. Its own delay is the same for a copied number as for an answer, and so is part of the hand time. */
 async function microphone(heard: (at: number) => void): Promise<VoiceKey> {
-  const sound = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
+  const sound = await navigator.mediaDevices.getUserMedia({
+    audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
+  });
   const context = new AudioContext();
   const node = await hear(context, context.createMediaStreamSource(sound), heard);
   return {
@@ -60,7 +63,12 @@ async function simulated(heard: (at: number) => void): Promise<SimulatedVoice> {
     simulated: true,
     listen: () => node.port.postMessage('listen'),
     say: (n) => {
-      const { samples } = utterance(n, { sampleRate: context.sampleRate, leadS: LEAD_S, noise: ROOM, random: seeded(++spoken) });
+      const { samples } = utterance(n, {
+        sampleRate: context.sampleRate,
+        leadS: LEAD_S,
+        noise: ROOM,
+        random: seeded(++spoken),
+      });
       const buffer = context.createBuffer(1, samples.length, context.sampleRate);
       buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, 0);
       const source = context.createBufferSource();
@@ -76,4 +84,7 @@ export interface Voices {
   microphone(heard: (at: number) => void): Promise<VoiceKey>;
   simulated(heard: (at: number) => void): Promise<SimulatedVoice>;
 }
-export const VOICES = new InjectionToken<Voices>('voices', { providedIn: 'root', factory: () => ({ microphone, simulated }) });
+export const VOICES = new InjectionToken<Voices>('voices', {
+  providedIn: 'root',
+  factory: () => ({ microphone, simulated }),
+});

@@ -113,7 +113,16 @@ function twoScreens(mode: 'tap' | 'spoken' = 'tap', asks = [asked('show:7:frame-
   const children = [{ id: 'child', nickname: 'Odo' }];
   const settings = { ...SETTINGS, answerMode: mode };
   const turns = dealTurns([{ child: 'child', asks }]);
-  const wish = { classId: 'class', children, classmates: children, settings, turns, follow: () => [], choral: false, open: false };
+  const wish = {
+    classId: 'class',
+    children,
+    classmates: children,
+    settings,
+    turns,
+    follow: () => [],
+    choral: false,
+    open: false,
+  };
   const sitting = new Sitting(wish, keeper, () => 0);
   const look = (): ControlState['look'] => ({
     moment: sitting.moment(),
@@ -125,7 +134,11 @@ function twoScreens(mode: 'tap' | 'spoken' = 'tap', asks = [asked('show:7:frame-
     options: settings.options,
     counters: 'dots',
   });
-  const wire: { cut: boolean; control: ControlState | null; stage: StageState | null } = { cut: false, control: null, stage: null };
+  const wire: { cut: boolean; control: ControlState | null; stage: StageState | null } = {
+    cut: false,
+    control: null,
+    stage: null,
+  };
   const copy = <T>(state: T): T => JSON.parse(JSON.stringify(state)) as T;
   const far = new FarStage(
     (state) => {

@@ -72,7 +72,8 @@ export class FarScreens {
           heard: (state) => {
             code.set('');
             const own = clock.match;
-            if (own && state.clock) within.set(`, and the two clocks agree within ${Math.ceil(withinOf(own, state.clock))} ms`);
+            if (own && state.clock)
+              within.set(`, and the two clocks agree within ${Math.ceil(withinOf(own, state.clock))} ms`);
             stage.heard(state);
           },
           ended: () => trouble.set('The other screen was closed.'),

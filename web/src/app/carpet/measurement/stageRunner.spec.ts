@@ -3,7 +3,12 @@ import { asked } from '../played';
 import { PlayedFrames } from './playedFrames';
 import { StageRunner, type StageShow } from './stageRunner';
 
-const flash = (change: Partial<StageShow> = {}): StageShow => ({ ask: asked('show:7:frame-fives'), exposureMs: 500, answerMode: 'tap', ...change });
+const flash = (change: Partial<StageShow> = {}): StageShow => ({
+  ask: asked('show:7:frame-fives'),
+  exposureMs: 500,
+  answerMode: 'tap',
+  ...change,
+});
 
 describe('the stage runner', () => {
   const setUp = () => {
@@ -42,14 +47,23 @@ describe('the stage runner', () => {
     runner.answer('7', shown + 1234.56);
     expect(phase()).toBe('feedback');
     expect(heard).toHaveLength(1);
-    expect(heard[0]).toMatchObject({ given: '7', shownAt: Math.round(1_000_000 + shown), result: { responseMs: 1234.6, exposureMs: 500, flags: [] } });
+    expect(heard[0]).toMatchObject({
+      given: '7',
+      shownAt: Math.round(1_000_000 + shown),
+      result: { responseMs: 1234.6, exposureMs: 500, flags: [] },
+    });
   });
 
   it('measures the frame of the display it runs on', () => {
     const frames = new PlayedFrames(1000 / 120);
     const heard: Measured[] = [];
     const stage = document.createElement('div');
-    const runner = new StageRunner(stage, frames, { stopped: () => undefined, answered: (_, result) => heard.push(result) }, 0);
+    const runner = new StageRunner(
+      stage,
+      frames,
+      { stopped: () => undefined, answered: (_, result) => heard.push(result) },
+      0,
+    );
     runner.begin(flash({ exposureMs: 200 }));
     const shown = frames.until(() => stage.dataset['phase'] === 'show');
     frames.until(() => stage.dataset['phase'] === 'answer');

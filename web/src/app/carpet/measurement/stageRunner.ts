@@ -77,7 +77,9 @@ export class StageRunner implements Stage {
   }
 
   get asking(): boolean {
-    return this.#state !== null && ['show', 'mask', 'answer'].includes(this.#state.phase) && this.#state.frames.length > 0;
+    return (
+      this.#state !== null && ['show', 'mask', 'answer'].includes(this.#state.phase) && this.#state.frames.length > 0
+    );
   }
 
   /** Prepares the pictures, watches the display for a moment, and shows. */
