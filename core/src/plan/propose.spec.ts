@@ -3,7 +3,7 @@ import { factsWithinTen, parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { someReading } from '../testing/reading';
 import { planClass } from './classPlan';
-import { offerOf, type Offered } from './offer';
+import { offerOf, type Aim, type Offered } from './offer';
 import { proposeFacts, type ProposeWish } from './propose';
 
 const DAY = 86_400_000;
@@ -113,89 +113,109 @@ describe('proposed facts', () => {
       });
     });
 
-    describe('where only worth decides, are in the order of the formula written out', () => {
-      const FACTS = ['1+1', '1+2', '2+2', '1+4', '3+3', '6+1', '4+4', '3+6', '5+5'];
-      const one = fc.record({
+    describe('where only worth decides: of two that are alike but in one thing, the better one comes first', () => {
+      const FACTS = ['2+2', '3+3', '4+4', '3+6', '5+5', '1+1', '1+2', '1+4', '6+1'];
+      /** The first five take long enough to count that time can tell. */
+      const LONG = 5;
+      interface Case {
+        readonly p: number;
+        readonly responses: number;
+        /** Days since it was asked; null = never. */
+        readonly days: number | null;
+        readonly next: boolean;
+      }
+      const one: fc.Arbitrary<Case> = fc.record({
         p: fc.integer({ min: 1, max: 74 }).map((n) => n / 100),
         responses: fc.integer({ min: 0, max: 6 }),
         days: fc.constantFrom(0.1, 0.5, 0.7, 2, 9, null),
         next: fc.boolean(),
       });
-      const all = fc.tuple(...FACTS.map(() => one));
-      type One = typeof one extends fc.Arbitrary<infer T> ? T : never;
+      const all = fc.array(one, { minLength: FACTS.length, maxLength: FACTS.length });
       /** Each has an answer of its own, and is like no other. */
-      const offerOfAll = (values: readonly One[]): Offered[] =>
-        FACTS.map((fact, i) => {
-          const { p, responses, next } = values[i]!;
-          return offered(fact, p, {
-            whole: 10 * i,
-            place: next ? 'next' : 'at',
-            reading: read(fact, p, { reading: 'too few answers', responses }),
-          });
-        });
-      const daysOf = (values: readonly One[]): Map<string, number> =>
-        new Map(
-          FACTS.flatMap((fact, i) => (values[i]!.days === null ? [] : [[fact, NOW - values[i]!.days * DAY] as const])),
+      const order = (cases: readonly Case[], more: Partial<ProposeWish>): string[] =>
+        asked(
+          FACTS.map((fact, i) => {
+            const { p, responses, next } = cases[i]!;
+            const reading = read(fact, p, { reading: 'too few answers', responses, days: 1 });
+            return offered(fact, p, { whole: 10 * i, place: next ? 'next' : 'at', reading });
+          }),
+          {
+            lastAsked: new Map(
+              FACTS.flatMap((fact, i) => {
+                const { days } = cases[i]!;
+                return days === null ? [] : [[fact, NOW - days * DAY] as const];
+              }),
+            ),
+            ...more,
+          },
+        ).map((found) => found.fact);
+      /** What comes first is chosen for being sure, so that a case in which one of the two is first tells nothing. */
+      const holds = (
+        more: Partial<ProposeWish>,
+        better: (worse: Case) => Case,
+        { among = fc.constantFrom([0, 1], [2, 4], [3, 1], [5, 6], [8, 7]), base = (c: Case): Case => c } = {},
+      ): void => {
+        fc.assert(
+          fc.property(all, among, (cases, [i, j]) => {
+            const set = cases.map(base);
+            set[j!] = better(set[i!]!);
+            const found = order(set, more);
+            const [worse, best] = [found.indexOf(FACTS[i!]!), found.indexOf(FACTS[j!]!)];
+            fc.pre(worse > 0 && best > 0 && JSON.stringify(set[i!]) !== JSON.stringify(set[j!]));
+            expect(best).toBeLessThan(worse);
+          }),
         );
-      const ordered = (first: (i: number) => number, worth: (i: number) => number): string[] => {
-        const by = (of: (i: number) => number) => (a: number, b: number) =>
-          of(b) - of(a) || (FACTS[a]! < FACTS[b]! ? -1 : 1);
-        const indexes = FACTS.map((_, i) => i);
-        // Of what is alike in sureness, what is worth more stands before.
-        const lead = [...indexes].sort(by(worth)).sort((a, b) => first(b) - first(a))[0]!;
-        return [lead, ...indexes.filter((i) => i !== lead).sort(by(worth))].map((i) => FACTS[i]!);
       };
-      const SHORT_ONES = new Set(['1+1', '1+2', '1+4', '6+1']);
 
-      it('to judge: doubt, the less the more was answered, asked today, or over too soon to tell', () => {
+      it.each<[string, Aim, (worse: Case) => Case]>([
+        ['to judge: what could be either way', 'judge', (c) => ({ ...c, p: 0.5 + (c.p - 0.5) / 2 })],
+        ['to judge: what was answered less', 'judge', (c) => ({ ...c, responses: Math.max(0, c.responses - 1) })],
+        ['to judge: what was not asked today', 'judge', (c) => ({ ...c, days: (c.days ?? 9) < 0.6 ? 2 : c.days })],
+        ['to practise: what is nearer to being known', 'practise', (c) => ({ ...c, p: Math.min(0.6, c.p + 0.1) })],
+        [
+          'to practise: what was not asked today',
+          'practise',
+          (c) => ({ ...c, days: (c.days ?? 9) < 0.6 ? 2 : c.days }),
+        ],
+        ['to practise: this number before the next', 'practise', (c) => ({ ...c, next: false })],
+      ])('%s', (_, aim, better) => {
+        // Beyond what matters at all nothing is to be seen: there the two are alike.
+        const inReach = (c: Case): Case => (aim === 'practise' ? { ...c, p: 0.01 + (c.p * 0.5) / 0.74 } : c);
+        holds({ aim }, better, { base: inReach });
+      });
+
+      it('to judge: what takes long enough to count that time can tell', () => {
+        const among = fc
+          .tuple(fc.integer({ min: LONG, max: FACTS.length - 1 }), fc.nat(LONG - 1))
+          .map((pair) => [...pair]);
         fc.assert(
-          fc.property(all, (values) => {
-            const worth = (i: number): number => {
-              const { p, responses, days } = values[i]!;
-              return (
-                ((0.3 + 4 * p * (1 - p)) / (1 + responses)) *
-                (days !== null && days < 0.6 ? 0.3 : 1) *
-                (SHORT_ONES.has(FACTS[i]!) ? 0.8 : 1)
-              );
-            };
-            const got = asked(offerOfAll(values), { aim: 'judge', lastAsked: daysOf(values) });
-            expect(got.map((g) => g.fact)).toEqual(ordered((i) => values[i]!.p, worth));
-            for (const { fact, why } of got.slice(1))
-              expect(why).toBe(values[FACTS.indexOf(fact)]!.responses === 0 ? 'never-asked' : 'unsure');
+          fc.property(all, among, (cases, [short, long]) => {
+            const set = [...cases];
+            set[long!] = set[short!]!;
+            const found = order(set, { aim: 'judge' });
+            const [later, first] = [found.indexOf(FACTS[short!]!), found.indexOf(FACTS[long!]!)];
+            fc.pre(later > 0 && first > 0);
+            expect(first).toBeLessThan(later);
           }),
         );
       });
 
-      it('to practise: what is nearly known, the next number half, and little of what was asked today', () => {
-        fc.assert(
-          fc.property(all, (values) => {
-            const worth = (i: number): number => {
-              const { p, days, next } = values[i]!;
-              return (0.2 + 0.8 * Math.min(1, p / 0.6)) * (next ? 0.5 : 1) * (days !== null && days < 0.6 ? 0.3 : 1);
-            };
-            const got = asked(offerOfAll(values), { lastAsked: daysOf(values) });
-            expect(got.map((g) => g.fact)).toEqual(ordered((i) => values[i]!.p, worth));
-          }),
-        );
+      it('to practise what is known: what has faded more', () => {
+        const known = (c: Case): Case => ({ ...c, p: 0.76 + c.p / 4, days: c.days ?? 1 });
+        holds({ halfLife: 5 }, (c) => ({ ...c, days: c.days! + 3 }), { base: known });
       });
 
-      it('to practise what is known: what has faded most', () => {
-        fc.assert(
-          fc.property(all, (values) => {
-            // From 0.76 on: sure, each of them.
-            const sure = values.map((v) => ({ ...v, p: 0.76 + v.p / 4 }));
-            const lastAsked = daysOf(values);
-            const worth = (i: number): number => {
-              const { days } = sure[i]!;
-              return days === null ? 0 : 0.6 * (1 - 2 ** (-days / 5)) * (days < 0.6 ? 0.3 : 1);
-            };
-            const first = (i: number): number => sure[i]!.p - (sure[i]!.days !== null && sure[i]!.days < 1 ? 0.5 : 0);
-            const offer = offerOfAll(sure).map((o) => ({ ...o, reading: o.reading && { ...o.reading, days: 1 } }));
-            const got = asked(offer, { lastAsked, halfLife: 5 });
-            expect(got.map((g) => g.fact)).toEqual(ordered(first, worth));
-            expect(got.slice(1).every((g) => g.why === 'fading')).toBe(true);
-          }),
-        );
+      it('to judge, much doubt outweighs a few answers, and many answers outweigh doubt', () => {
+        const cases = FACTS.map((): Case => ({ p: 0.3, responses: 6, days: 9, next: false }));
+        const of = (change: Partial<Case>, other: Partial<Case>): string[] => {
+          const set = [...cases];
+          set[0] = { ...set[0]!, ...change };
+          set[1] = { ...set[1]!, ...other };
+          set[2] = { ...set[2]!, p: 0.74 };
+          return order(set, { aim: 'judge' }).filter((fact) => fact === FACTS[0] || fact === FACTS[1]);
+        };
+        expect(of({ p: 0.5, responses: 2 }, { p: 0.05, responses: 1 })).toEqual(['2+2', '3+3']);
+        expect(of({ p: 0.5, responses: 5 }, { p: 0.3, responses: 1 })).toEqual(['3+3', '2+2']);
       });
     });
 

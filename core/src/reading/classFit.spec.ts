@@ -1,4 +1,4 @@
-import { seeded } from '../random/random';
+import { seeded, type Random } from '../random/random';
 import { simulateClass, type ClassPlan } from '../rehearsal/class';
 import type { Response } from '../record/response';
 import { childData } from './childData';
@@ -37,18 +37,18 @@ describe('what a class has in common', () => {
     one.fields.number.mean.forEach((m, i) => expect(m).toBeCloseTo(other.fields.number.mean[i]!, 6));
   });
 
-  const random = seeded(5);
-  it.each<[string, (r: Response) => Response | null]>([
+  it.each<[string, (r: Response, random: Random) => Response | null]>([
     ['nothing but pictures', (r) => (r.kind === 'show' ? r : null)],
     [
       'every answer after eight seconds and nothing measured',
       (r) => (r.kind === 'match' || r.kind === 'count' ? null : { ...r, responseMs: 8000 }),
     ],
     ['every answer nought', (r) => ({ ...r, given: '0', outcome: 'wrong' })],
-    ['a thousandth of a second or ten minutes', (r) => ({ ...r, responseMs: random() < 0.5 ? 1 : 600_000 })],
-    ['one answer in ten', (r) => (random() < 0.1 ? r : null)],
+    ['a thousandth of a second or ten minutes', (r, random) => ({ ...r, responseMs: random() < 0.5 ? 1 : 600_000 })],
+    ['one answer in ten', (r, random) => (random() < 0.1 ? r : null)],
   ])('stays in bounds with %s', (_, change) => {
-    const responses = simulated(13).flatMap((r) => change(r) ?? []);
+    const random = seeded(5);
+    const responses = simulated(13).flatMap((r) => change(r, random) ?? []);
     const { fields, times } = classValues(responses);
     for (const { mean, variance, familyVariance, operationVariance, ownVariance } of Object.values(fields)) {
       for (const m of mean) expect(Math.abs(m)).toBeLessThan(10);

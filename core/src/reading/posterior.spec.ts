@@ -1,4 +1,3 @@
-import { gamma, seeded } from '../random/random';
 import { incompleteBeta, logGamma } from './incompleteBeta';
 import type { Likelihood } from './likelihood';
 import {
@@ -27,46 +26,100 @@ const account = (answers: readonly Likelihood[]) => accountOf(answers, new Split
 /** Prior weights at one point of the grid alone. */
 const onlyAt = (z: number): Float64Array => Float64Array.from(Z_GRID, (_, g) => Number(g === z));
 
-/** The posterior by chance alone: draws the shares from the prior and weighs them by the likelihood of all answers. Slow, and obviously right. */
-function bySampling(z: number, scatter: number, answers: readonly Likelihood[], draws: number, seed: number) {
-  const random = seeded(seed);
-  const know = 1 / (1 + Math.exp(-Z_GRID[z]!));
+/** x (x + 1) … (x + n − 1). */
+const risingProduct = (x: number, n: number): number =>
+  Array.from({ length: n }, (_, i) => x + i).reduce((product, factor) => product * factor, 1);
+
+/** P(share ≥ x) under Beta(a, b) with whole a and b, as the sum of a binomial: no special function. */
+function betaAbove(x: number, a: number, b: number): number {
+  const n = a + b - 1;
+  let choose = 1;
+  let above = 0;
+  for (let j = 0; j < a; j++) {
+    above += choose * x ** j * (1 - x) ** (n - j);
+    choose *= (n - j) / (j + 1);
+  }
+  return above;
+}
+
+/**
+ * The model written out (docs/judging.md): Beta priors of the share retrieved at each scatter, with their weights, and a Dirichlet of concentration three around the child's split of
+ * the rest. All numbers are the document's, none is read from the code.
+ */
+const PRIORS = (know: number): readonly (readonly { weight: number; a: number; b: number }[])[] => [
+  [{ weight: 1, a: 2 * know, b: 2 * (1 - know) }],
+  [{ weight: 1, a: 12 * know, b: 12 * (1 - know) }],
+  [
+    { weight: 0.5 * know, a: 30, b: 1 },
+    { weight: 0.5 * (1 - know), a: 1, b: 25 },
+    { weight: 0.5, a: 12 * know, b: 12 * (1 - know) },
+  ],
+];
+const CONCENTRATION = 3;
+
+/** Sums over all 4ⁿ ways to say which answer came by which strategy: slow, and obviously right. */
+function byEnumeration(know: number, scatter: number, answers: readonly Likelihood[]) {
+  const m = answers.length;
   let evidence = 0;
   let automatic = 0;
+  let squared = 0;
   const shares = [0, 0, 0, 0];
-  for (let i = 0; i < draws; i++) {
-    let u = random();
-    const part = SCATTERS[scatter]!.find((one) => (u -= one.weight(know)) < 0)!;
-    const [a, b] = [gamma(random, part.a(know), 1), gamma(random, part.b(know), 1)];
-    const retrieved = a / (a + b);
-    const split = OTHERS.map((share) => gamma(random, 3 * share, 1));
-    const total = split.reduce((x, y) => x + y, 0);
-    const theta = [retrieved, ...split.map((x) => ((1 - retrieved) * x) / total)];
-    const w = answers.reduce((product, l) => product * l.reduce((sum, x, s) => sum + x * theta[s]!, 0), 1);
-    evidence += w;
-    if (retrieved >= 0.8) automatic += w;
-    theta.forEach((t, s) => (shares[s] = shares[s]! + w * t));
+  for (let assignment = 0; assignment < 4 ** m; assignment++) {
+    const used = [0, 0, 0, 0];
+    let likelihood = 1;
+    answers.forEach((answer, i) => {
+      const strategy = Math.floor(assignment / 4 ** i) % 4;
+      used[strategy]!++;
+      likelihood *= answer[strategy]!;
+    });
+    const k = used[0]!;
+    const rest = m - k;
+    const split =
+      OTHERS.reduce((product, share, s) => product * risingProduct(CONCENTRATION * share, used[s + 1]!), 1) /
+      risingProduct(CONCENTRATION, rest);
+    for (const { weight, a, b } of PRIORS(know)[scatter]!) {
+      const w = (weight * likelihood * split * risingProduct(a, k) * risingProduct(b, rest)) / risingProduct(a + b, m);
+      const mean = (a + k) / (a + b + m);
+      evidence += w;
+      if (Number.isInteger(a) && Number.isInteger(b)) automatic += w * betaAbove(0.8, a + k, b + rest);
+      squared += (w * mean * (a + k + 1)) / (a + b + m + 1);
+      shares[0]! += w * mean;
+      OTHERS.forEach((share, s) => {
+        shares[s + 1]! += (w * (1 - mean) * (CONCENTRATION * share + used[s + 1]!)) / (CONCENTRATION + rest);
+      });
+    }
   }
-  return { evidence: evidence / draws, automatic: automatic / evidence, shares: shares.map((s) => s / evidence) };
+  const mean = shares.map((share) => share / evidence);
+  return { evidence, automatic: automatic / evidence, shares: mean, variance: squared / evidence - mean[0]! ** 2 };
 }
 
 describe('the exact posterior', () => {
-  it.each([
-    [8, 0],
-    [15, 1],
-    [20, 2],
-  ])('agrees with sampling at grid point %i under scatter %i', (z, scatter) => {
-    const exact = factPosterior(account(ANSWERS), scatter, OTHERS, onlyAt(z));
-    const sampled = bySampling(z, scatter, ANSWERS, 30_000, 5 + z);
-    expect(exact.pAutomatic).toBeCloseTo(sampled.automatic, 1);
-    exact.shares.forEach((share, s) => expect(share).toBeCloseTo(sampled.shares[s]!, 1));
-  });
+  // At z = 0 all parameters of all scatters are whole numbers, so that P(share ≥ 0.8) is a sum of a few terms.
+  const MIDDLE = Z_GRID.findIndex((z) => Math.abs(z) < 1e-9);
+  const knowAt = (g: number): number => 1 / (1 + Math.exp(-Z_GRID[g]!));
 
-  it('has evidence in the right proportions between grid points', () => {
-    const exact = likelihoodOn(account(ANSWERS), 1);
-    const [a, b] = [10, 20].map((z) => bySampling(z, 1, ANSWERS, 30_000, 77).evidence) as [number, number];
-    expect(exact[10]! / exact[20]!).toBeCloseTo(a / b, 1);
-  });
+  it.each(SCATTERS.map((_, scatter) => scatter))(
+    'is that of plain enumeration, scatter %i: chance of automatic',
+    (scatter) => {
+      for (let n = 0; n <= ANSWERS.length; n++) {
+        const answers = ANSWERS.slice(0, n);
+        const exact = factPosterior(account(answers), scatter, OTHERS, onlyAt(MIDDLE));
+        expect(exact.pAutomatic).toBeCloseTo(byEnumeration(0.5, scatter, answers).automatic, 12);
+      }
+    },
+  );
+
+  it.each(SCATTERS.flatMap((_, scatter) => [3, 11, 15, 20, 27].map((g) => [scatter, g])))(
+    'is that of plain enumeration, scatter %i, grid point %i: shares, spread and likelihood',
+    (scatter, g) => {
+      const slow = byEnumeration(knowAt(g), scatter, ANSWERS);
+      const exact = factPosterior(account(ANSWERS), scatter, OTHERS, onlyAt(g));
+      exact.shares.forEach((share, s) => expect(share).toBeCloseTo(slow.shares[s]!, 12));
+      expect(exact.variance).toBeCloseTo(slow.variance, 12);
+      const [here, middle] = [likelihoodOn(account(ANSWERS), scatter)[g]!, likelihoodOn(account(ANSWERS), 1)[MIDDLE]!];
+      expect(here / middle / (slow.evidence / byEnumeration(0.5, 1, ANSWERS).evidence)).toBeCloseTo(1, 12);
+    },
+  );
 
   it('without answers says what the prior says', () => {
     likelihoodOn(account([]), USUAL_SCATTER).forEach((x) => expect(x).toBeCloseTo(1, 12));

@@ -54,14 +54,15 @@ export class Memory implements Keeper {
   }
 }
 
-/** A sitting on frames played by hand. */
+/** A sitting on frames played by hand, of a display of so many frames a second. */
 export function playSitting(
   asks: readonly Ask[],
   settings: Partial<CarpetSettings> = {},
   wish: Partial<SittingWish> = {},
+  hz = 60,
 ) {
   const keeper = new Memory();
-  const frames = new PlayedFrames();
+  const frames = new PlayedFrames(1000 / hz);
   const stage = document.createElement('div');
   const children = wish.children ?? [{ id: 'child', nickname: 'Odo' }];
   const usual: SittingWish = {

@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
 import type { BatchResult, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
@@ -41,6 +42,21 @@ const accepted = (batch: RecordBatch): BatchResult => ({
 const refusal = (code: string): HttpErrorResponse =>
   new HttpErrorResponse({ status: 400, error: { type: 'x', title: 'x', status: 400, code } });
 const silence = new HttpErrorResponse({ status: 0 });
+
+/** The page's own clock, whatever a test plays. */
+const later = setTimeout;
+const turn = (): Promise<void> => new Promise((next) => later(next, 0));
+/** Waits for what the outbox does by itself; a test that waits in vain says so. */
+async function until(done: () => boolean): Promise<void> {
+  for (let tries = 0; tries < 5000; tries++)
+    if (done()) return;
+    else await turn();
+  throw new Error(`waited in vain for ${String(done)}`);
+}
+/** So many turns of the event loop that the outbox would have done by then what it should not do. */
+async function stillness(): Promise<void> {
+  for (let turns = 0; turns < 40; turns++) await turn();
+}
 
 let made = 0;
 describe('the outbox', () => {
@@ -106,6 +122,39 @@ describe('the outbox', () => {
     expect(sent.map((b) => b.responses.map((r) => r.response_id))).toEqual([['a'], ['a']]);
   });
 
+  it('asks a silent server again later and later, up to a quarter of a minute, and from a second on once it has answered', async () => {
+    // The clock is played; the device's store goes on by its own.
+    jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'performance'] });
+    try {
+      const waits = async (tries: number): Promise<number[]> => {
+        const seconds: number[] = [];
+        for (let i = 0; i < tries; i++) {
+          await until(() => jest.getTimerCount() > 0);
+          const [from, before] = [Date.now(), sent.length];
+          jest.advanceTimersToNextTimer();
+          seconds.push((Date.now() - from) / 1000);
+          await until(() => sent.length > before);
+        }
+        return seconds;
+      };
+      answer = () => throwError(() => silence);
+      await outbox.keepOpen('class', row('a'));
+      await outbox.closeAll();
+      await until(() => sent.length > 0);
+      expect(await waits(7)).toEqual([1, 2, 4, 8, 15, 15, 15]);
+      answer = (batch) => of(accepted(batch));
+      await waits(1);
+      await until(() => outbox.state().waiting === 0);
+      expect(jest.getTimerCount()).toBe(0);
+      answer = () => throwError(() => silence);
+      await outbox.keepOpen('class', row('b'));
+      await outbox.closeAll();
+      expect(await waits(2)).toEqual([1, 2]);
+    } finally {
+      jest.useRealTimers();
+    }
+  });
+
   it('keeps what the server refuses, with the reason, and does not send it for ever', async () => {
     answer = () =>
       of({ accepted: ['b'], already: [], refused: [{ id: 'a', reason: 'this child is not in the class' }] });
@@ -146,39 +195,42 @@ describe('the outbox', () => {
       answer = () => gate;
       await outbox.keepOpen('class', row(`a${hold}`));
       await outbox.closeAll();
-      await new Promise((done) => setTimeout(done, 20));
+      await until(() => sent.length === 2 * hold + 1);
       // The next show begins while this answer is on its way; the answer after it is marked during the show.
       outbox.hold();
       await outbox.keepOpen('class', row(`b${hold}`));
       await outbox.closeAll();
       gate.next({ accepted: [`a${hold}`], already: [], refused: [] });
       gate.complete();
-      await new Promise((done) => setTimeout(done, 20));
+      await stillness();
       expect(sent).toHaveLength(2 * hold + 1);
       answer = (batch) => of(accepted(batch));
       outbox.release();
-      await new Promise((done) => setTimeout(done, 20));
-      expect(sent).toHaveLength(2 * hold + 2);
+      await until(() => sent.length === 2 * hold + 2);
     }
+    await until(() => outbox.state().waiting === 0);
     expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
   });
 
   it('sends what is closed just while an earlier sending comes to its end', async () => {
-    const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
-    // A browser takes its time to give a lock back.
+    // A browser takes its time to give a lock back: until it is let go of here.
+    const gates: (() => void)[] = [];
     const request = async (_: string, run: () => Promise<unknown>): Promise<unknown> => {
       const result = await run();
-      await wait(60);
+      await new Promise<void>((go) => gates.push(go));
       return result;
     };
     Object.defineProperty(navigator, 'locks', { configurable: true, value: { request } });
     try {
       await outbox.keepOpen('class', row('late'));
       void outbox.send();
-      await wait(20);
+      await until(() => gates.length === 1);
       await outbox.closeAll();
-      await wait(200);
+      gates[0]!();
+      await until(() => gates.length === 2);
       expect(sent).toHaveLength(1);
+      gates[1]!();
+      await until(() => outbox.state().waiting === 0);
     } finally {
       delete (navigator as { locks?: unknown }).locks;
     }
@@ -190,7 +242,8 @@ describe('the outbox', () => {
     await outbox.keepOpen('class', row('a'));
     await outbox.closeAll();
     const [one, two] = [outbox.send(), outbox.send()];
-    await new Promise((done) => setTimeout(done, 20));
+    await until(() => sent.length > 0);
+    await stillness();
     expect(sent).toHaveLength(1);
     gate.next({ accepted: ['a'], already: [], refused: [] });
     gate.complete();
@@ -201,7 +254,7 @@ describe('the outbox', () => {
   it('delivers what an ended tab left open', async () => {
     await outbox.keepOpen('class', row('a'));
     const next = open();
-    await new Promise((done) => setTimeout(done, 50));
+    await until(() => sent.length > 0);
     await next.send();
     expect(sent.flatMap((b) => b.responses.map((r) => r.response_id))).toEqual(['a']);
   });
