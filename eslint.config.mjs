@@ -41,12 +41,12 @@ export default defineConfig(
   },
   {
     files: ['core/src/**/*.ts'],
-    ignores: ['**/*.spec.ts'],
+    ignores: ['**/*.spec.ts', 'core/src/testing/**'],
     rules: imports(`^(?!\\.)|${ANOTHER_PACKAGE}`, 'core imports nothing but itself.'),
   },
   {
     files: ['core/src/**/*.ts'],
-    ignores: ['**/*.spec.ts'],
+    ignores: ['**/*.spec.ts', 'core/src/testing/**'],
     rules: {
       'no-restricted-globals': [
         'error',

@@ -1,23 +1,34 @@
-/** Three projects: core and contract, server (against a real PostgreSQL), browser components. All as ES modules. */
-const plain = (displayName, roots) => ({
+const swc = {
+  module: { type: 'es6' },
+  jsc: { target: 'es2022', parser: { syntax: 'typescript' } },
+};
+
+/** Tests that need no browser: as ES modules, in Node. */
+const plain = (displayName, roots, more = {}) => ({
   displayName,
   rootDir: import.meta.dirname,
   roots,
   testEnvironment: 'node',
   testMatch: ['**/*.spec.ts'],
   extensionsToTreatAsEsm: ['.ts'],
-  transform: {
-    '\\.ts$': ['@swc/jest', { module: { type: 'es6' }, jsc: { target: 'es2022', parser: { syntax: 'typescript' } } }],
-  },
+  transform: { '\\.ts$': ['@swc/jest', swc] },
   transformIgnorePatterns: ['/node_modules/(?!@vane/)'],
+  setupFilesAfterEnv: ['<rootDir>/scripts/jestSetup.mjs'],
+  ...more,
 });
 
+/**
+ * core and contract; the server against a real PostgreSQL; the page's components in jsdom; the page's sittings on the real server; the scripts.
+ * What takes long because it judges whole classes is left to `npm run test:long`.
+ */
 export default {
   // A busy machine is slow, not wrong.
   testTimeout: 60_000,
   projects: [
     plain('core', ['<rootDir>/core', '<rootDir>/contract']),
-    { ...plain('server', ['<rootDir>/server']) },
+    plain('server', ['<rootDir>/server']),
+    plain('whole', ['<rootDir>/e2e/whole']),
+    plain('scripts', ['<rootDir>/scripts'], { testMatch: ['**/*.spec.mjs'] }),
     '<rootDir>/web/jest.config.mjs',
   ],
 };

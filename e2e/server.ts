@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { createServer } from 'node:net';
+import { createInterface } from 'node:readline';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -44,6 +45,16 @@ export async function administer(...statements: string[]): Promise<void> {
   }
 }
 
+export async function exists(database: string): Promise<boolean> {
+  const client = new pg.Client({ connectionString: clusterUrl() });
+  await client.connect();
+  try {
+    return (await client.query('select 1 from pg_database where datname = $1', [database])).rows.length > 0;
+  } finally {
+    await client.end();
+  }
+}
+
 /** Every row of every table of a database, as text. */
 export async function everyRow(database: string): Promise<string> {
   const client = new pg.Client({ connectionString: databaseUrl(database) });
@@ -75,6 +86,8 @@ function freePort(): Promise<number> {
 }
 
 export class VaneServer {
+  /** What servers of this process have said since they were last asked: errors and warnings, as nobody watches them. */
+  static readonly said: string[] = [];
   #process: ChildProcess | null = null;
 
   private constructor(
@@ -95,7 +108,7 @@ export class VaneServer {
 
   async start(): Promise<void> {
     const started = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
-      stdio: ['ignore', 'pipe', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
       env: {
         ...process.env,
         DATABASE_URL: databaseUrl(this.database),
@@ -107,10 +120,16 @@ export class VaneServer {
       },
     });
     this.#process = started;
+    const ready = new Promise<void>((isReady) => {
+      for (const stream of [started.stdout, started.stderr])
+        createInterface(stream).on('line', (line) => (line === 'ready' ? isReady() : VaneServer.said.push(line)));
+    });
     await Promise.race([
-      once(started.stdout, 'data'),
+      ready,
       once(started, 'exit').then(([code]) => {
-        throw new Error(`the server ended with code ${String(code)} before it was ready`);
+        throw new Error(
+          `the server ended with code ${String(code)} before it was ready:\n${VaneServer.said.join('\n')}`,
+        );
       }),
     ]);
   }

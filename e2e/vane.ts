@@ -1,4 +1,4 @@
-import { test as base, expect, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import {
   DEFAULT_CARPET,
   type ChildRecord,
@@ -28,7 +28,63 @@ export async function freshServer(from: 'demo' | 'empty'): Promise<{ server: Van
   };
 }
 
-export const test = base.extend<{ signedIn: Page }, { vane: VaneServer }>({
+/** What a browser writes in every test, whatever Vane does. */
+const NOTED = [
+  // That nobody is signed in is an answer with a status, and every such status is noted.
+  /^Failed to load resource: the server responded with a status of 401 \(Unauthorized\) \S+\/api\/me$/,
+  /^Service Worker registration blocked by Playwright/,
+];
+/** What a browser notes where a test takes the server or the network away, or is refused something. */
+export const NO_ANSWER = /net::ERR_/;
+export const refused = (status: number): RegExp => new RegExp(`the server responded with a status of ${status} `);
+
+/** What pages and servers have written during a test, and what of it the test expects. */
+interface Heard {
+  readonly lines: string[];
+  readonly expected: RegExp[];
+}
+
+/** Hears the console of every page of a context, of its workers too, and errors that nobody caught. */
+function hear(context: BrowserContext, { lines }: Heard): void {
+  context.on('console', (message) => {
+    if (message.type() !== 'error' && message.type() !== 'warning') return;
+    const text = `${message.text()} ${message.location().url}`;
+    if (!NOTED.some((one) => one.test(text))) lines.push(text);
+  });
+  context.on('weberror', (error) => lines.push(`uncaught: ${error.error().stack ?? String(error.error())}`));
+}
+
+interface Fixtures {
+  signedIn: Page;
+  heard: Heard;
+  /** Says that this is to be expected on the console, of a page or of the server. */
+  expectSaid: (...what: RegExp[]) => void;
+  /** Fails the test whose pages or servers write an error or a warning that it did not expect. */
+  quiet: undefined;
+}
+
+export const test = base.extend<Fixtures, { vane: VaneServer }>({
+  heard: async ({}, use) => use({ lines: [], expected: [] }),
+  expectSaid: async ({ heard }, use) => use((...what) => void heard.expected.push(...what)),
+  quiet: [
+    async ({ browser, heard }, use) => {
+      VaneServer.said.length = 0;
+      const usual = browser.newContext;
+      browser.newContext = async (options) => {
+        const context = await usual.call(browser, options);
+        hear(context, heard);
+        return context;
+      };
+      await use(undefined);
+      browser.newContext = usual;
+      const lines = [...new Set([...heard.lines, ...VaneServer.said])];
+      expect(
+        lines.filter((text) => !heard.expected.some((one) => one.test(text))),
+        'what was written to the console',
+      ).toEqual([]);
+    },
+    { auto: true },
+  ],
   vane: [
     async ({}, use) => {
       const { server, drop } = await freshServer('demo');

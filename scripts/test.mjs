@@ -1,34 +1,76 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { buildServer, buildWeb } from './build.mjs';
 import { startCluster } from './postgres.mjs';
 import { ensureDebianPackages, ensureNodeModules, ROOT } from './setup.mjs';
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
+const CACHE = 'node_modules/.cache';
 
-/** Checks that are no tests but must hold: each that fails counts as one failure. */
+/** Checks that are no tests but must hold: each that fails counts as one failure. Types come first: lint reads what they leave. Angular's templates are checked by the build. */
 const CHECKS = [
-  ['types of core', bin('tsc'), ['-p', 'core']],
-  ['types of contract', bin('tsc'), ['-p', 'contract']],
-  ['types of server', bin('tsc'), ['-p', 'server']],
-  ['types of web and its templates', bin('ngc'), ['-p', 'web/tsconfig.spec.json', '--noEmit']],
-  ['types of e2e', bin('tsc'), ['-p', 'e2e']],
-  ['lint', bin('eslint'), ['.', '--max-warnings', '0', '--cache', '--cache-location', 'node_modules/.cache/eslint/']],
-  ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+  ['types', bin('tsc'), ['-b']],
+  ['lint', bin('eslint'), ['.', '--max-warnings', '0', '--cache', '--cache-location', `${CACHE}/eslint/`]],
+  [
+    'format',
+    bin('prettier'),
+    ['--check', '--log-level', 'warn', '--cache', '--cache-location', `${CACHE}/prettier.json`, '.'],
+  ],
+  ['circles between folders', process.execPath, ['scripts/circles.mjs']],
 ];
 
-function check([name, program, args]) {
-  const ran = spawnSync(program, args, { cwd: ROOT, encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
-  if (ran.status === 0) return 0;
-  console.log(`${name}: failed\n${ran.stdout}${ran.stderr}`);
-  return 1;
+/** What is running now, to be ended with this run. */
+const running = new Set();
+
+/** Runs a program to its end. Its words are given to `heard` (else kept) and handed back. */
+function run(program, args, { env = {}, heard } = {}) {
+  return new Promise((done) => {
+    const child = spawn(program, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...env },
+    });
+    running.add(child);
+    let said = '';
+    const hear = (text) => {
+      if (heard) heard(String(text));
+      else said += String(text);
+    };
+    child.stdout.on('data', hear);
+    child.stderr.on('data', hear);
+    child.once('error', (error) => hear(`${error.message}\n`));
+    child.once('close', (status) => {
+      running.delete(child);
+      done({ status: status ?? 1, said });
+    });
+  });
 }
 
-function jest(folder, url) {
-  const out = join(folder, 'jest.json');
-  spawnSync(
+const print = (text) => process.stdout.write(text);
+const seconds = (since) => `${((Date.now() - since) / 1000).toFixed(0)} s`;
+
+async function check([name, program, args]) {
+  const began = Date.now();
+  const { status, said } = await run(program, args);
+  print(status === 0 ? `  ✓ ${name} (${seconds(began)})\n` : `  ✘ ${name}: failed\n${said}\n`);
+  return { passed: 0, failed: status === 0 ? 0 : 1 };
+}
+
+function readJson(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch (error) {
+    print(`No report: ${error.message}\n`);
+    return null;
+  }
+}
+
+async function jest(where, args = []) {
+  const out = join(where.folder, `jest-${where.made++}.json`);
+  const began = Date.now();
+  const { status } = await run(
     process.execPath,
     [
       '--experimental-vm-modules',
@@ -37,64 +79,131 @@ function jest(folder, url) {
       '--json',
       `--outputFile=${out}`,
       '--silent',
-      // A failed test may leave something running: the count must come all the same.
-      '--forceExit',
+      // The other processor belongs to the build and the browser.
+      '--runInBand',
+      ...args,
     ],
-    {
-      cwd: ROOT,
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, VANE_TEST_DATABASE_URL: url },
-    },
+    { env: where.env, heard: (text) => /^\{/.test(text) || print(text) },
   );
   const report = readJson(out);
   if (report === null) return { passed: 0, failed: 1 };
   const broken = report.testResults.filter(
     (file) => file.status === 'failed' && file.assertionResults.every((a) => a.status !== 'failed'),
   ).length;
-  return { passed: report.numPassedTests, failed: report.numFailedTests + broken };
+  const failed = report.numFailedTests + broken;
+  print(`  ${failed === 0 ? '✓' : '✘'} Jest (${seconds(began)})\n`);
+  // Whatever else was wrong with the run, such as something left running, is a failure too.
+  return { passed: report.numPassedTests, failed: failed === 0 && status !== 0 ? 1 : failed };
 }
 
-function playwright(folder, url) {
-  const out = join(folder, 'playwright.json');
-  spawnSync(bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'], {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, VANE_TEST_DATABASE_URL: url, PLAYWRIGHT_JSON_OUTPUT_NAME: out },
+async function playwright(where, args) {
+  const out = join(where.folder, `playwright-${where.made++}.json`);
+  await run(bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json', ...args], {
+    env: { ...where.env, PLAYWRIGHT_JSON_OUTPUT_NAME: out },
+    heard: print,
   });
   const report = readJson(out);
   if (report === null) return { passed: 0, failed: 1 };
   const { expected, unexpected, flaky } = report.stats;
-  return { passed: expected + flaky, failed: unexpected + report.errors.length };
+  // What passes on a second try only has failed.
+  return { passed: expected, failed: unexpected + flaky + report.errors.length };
 }
 
-function readJson(file) {
-  try {
-    return JSON.parse(readFileSync(file, 'utf8'));
-  } catch (error) {
-    console.log(`No report: ${error.message}`);
-    return null;
+const summed = (counts) => ({
+  passed: counts.reduce((sum, c) => sum + c.passed, 0),
+  failed: counts.reduce((sum, c) => sum + c.failed, 0),
+});
+
+async function inTurn(works) {
+  const counts = [];
+  for (const work of works) counts.push(await work());
+  return summed(counts);
+}
+
+/** All of it, in two lanes: checks and Jest beside the build and the browser; then, alone on the machine, what measures time. */
+async function everything(where) {
+  await buildServer();
+  const lanes = await Promise.all([
+    inTurn([...CHECKS.map((one) => () => check(one)), () => jest(where)]),
+    buildWeb().then(() => playwright(where, ['--project=laptop', '--project=tablet', '--workers=2'])),
+  ]);
+  return summed([...lanes, await playwright(where, ['--project=timed', '--workers=1'])]);
+}
+
+function specs(folder) {
+  return readdirSync(join(ROOT, folder), { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return ['node_modules', 'dist'].includes(entry.name) ? [] : specs(path);
+    return /\.spec\.(ts|mjs)$/.test(entry.name) ? [path] : [];
+  });
+}
+
+const escaped = (words) => words.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+
+/** The tests whose file or name has these words: Jest's at once, the browser's after the build. */
+async function some(where, words) {
+  const has = (text) => text.toLowerCase().includes(words.toLowerCase());
+  const inside = (file) => has(readFileSync(join(ROOT, file), 'utf8'));
+  const isPage = (file) => file.startsWith(join('e2e', 'tests'));
+  const all = ['core', 'contract', 'server', 'e2e', 'scripts', 'web/src'].flatMap(specs);
+  const named = all.filter((file) => has(file) && !isPage(file));
+  const holding = all.filter((file) => !has(file) && !isPage(file) && inside(file));
+  const pages = all.filter((file) => isPage(file) && (has(file) || inside(file)));
+  const counts = [];
+  if (named.length > 0) counts.push(await jest(where, ['--runTestsByPath', ...named]));
+  if (holding.length > 0) {
+    const args = ['--passWithNoTests', '--testNamePattern', escaped(words), '--runTestsByPath', ...holding];
+    counts.push(await jest(where, args));
   }
+  if (pages.length > 0) {
+    await buildServer();
+    await buildWeb();
+    counts.push(await playwright(where, ['--grep', escaped(words), '--workers=1']));
+  }
+  return summed(counts);
 }
 
-/** `npm test`: sets up what is missing, checks, and runs all tests against a database of their own. Ends with one line that sums them up. */
-export async function test() {
+/**
+ * `npm test`: sets up what is missing, checks, and runs all tests; `npm test -- WORDS` those whose file or name has the words; `--long` with properties tried far more often and whole
+ * classes judged. Databases, home and mail are this run's own: it never touches anybody's data, and runs beside `npm start`. Ends with one line that sums it up.
+ */
+export async function test(args) {
+  const long = args.includes('--long');
+  const words = args.filter((arg) => arg !== '--long').join(' ');
   ensureDebianPackages({ browser: true });
   ensureNodeModules();
-  const failedChecks = CHECKS.reduce((sum, one) => sum + check(one), 0);
-  await buildServer();
-  await buildWeb();
   const folder = mkdtempSync(join(tmpdir(), 'vane-test-'));
   chmodSync(folder, 0o755);
-  // Its own cluster even when DATABASE_URL names a server: tests never touch anybody's data.
+  // Its own cluster even when DATABASE_URL names a server.
   const cluster = await startCluster(join(folder, 'postgres'), { durable: false });
-  try {
-    const url = cluster.url('postgres');
-    const [units, pages] = [jest(folder, url), playwright(folder, url)];
-    const failed = units.failed + pages.failed + failedChecks;
-    console.log(`${units.passed + pages.passed} passed, ${failed} failed`);
-    return failed === 0 ? 0 : 1;
-  } finally {
+  const end = () => {
+    for (const child of running) child.kill('SIGTERM');
     cluster.stop();
     rmSync(folder, { recursive: true, force: true });
+  };
+  for (const [signal, status] of [
+    ['SIGINT', 130],
+    ['SIGTERM', 143],
+  ])
+    process.once(signal, () => {
+      end();
+      process.exit(status);
+    });
+  try {
+    const env = {
+      VANE_TEST_DATABASE_URL: cluster.url('postgres'),
+      VANE_HOME: join(folder, 'home'),
+      ...(long ? { VANE_LONG: '1' } : {}),
+    };
+    delete process.env.DATABASE_URL;
+    const where = { folder, env, made: 0 };
+    const began = Date.now();
+    const { passed, failed } = words === '' ? await everything(where) : await some(where, words);
+    if (passed + failed === 0)
+      print(`No test's file or name has “${words}” (looked in ${relative('', ROOT) || '.'}).\n`);
+    print(`All in ${seconds(began)}.\n${passed} passed, ${failed} failed\n`);
+    return failed === 0 && passed > 0 ? 0 : 1;
+  } finally {
+    end();
   }
 }

@@ -3,6 +3,6 @@ import presets from 'jest-preset-angular/presets/index.js';
 export default {
   ...presets.createEsmPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' }),
   displayName: 'web',
-  setupFilesAfterEnv: ['<rootDir>/setup-jest.ts'],
+  setupFilesAfterEnv: ['<rootDir>/setup-jest.ts', '<rootDir>/../scripts/jestSetup.mjs'],
   testMatch: ['<rootDir>/src/**/*.spec.ts'],
 };

@@ -1,5 +1,5 @@
 import { FLAGS, SIGNS, type Response } from '@vane/core';
-import fc from 'fast-check';
+import fc from '@vane/core/testing/property';
 import { recordRow, toResponse, toRow } from './record';
 import { csvCells, missingColumns, readCsvRow, RECORD_COLUMNS } from './recordCsv';
 import { reasonText } from './readingsCsv';

@@ -15,7 +15,7 @@ export { halfLifeDays } from './plan/forgetting';
 export { AIMS, type Aim } from './plan/offer';
 export { proposeFacts, type ProposedFact } from './plan/propose';
 export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
-export { pick, seeded, shuffled } from './random/random';
+export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';
 export { CLASS_BEFORE, type ClassValues } from './reading/classValues';
 export { isEvidence } from './reading/evidenceOf';

@@ -137,11 +137,13 @@ test('a hidden or left page flags the show, and a flagged show is not judged', a
   expect(count(after)).toBe(count(before));
 });
 
-test('two flashes are never less than half a second apart, and none repeats by itself', async ({ signedIn: page }) => {
+test('two flashes are never less than half a second apart, however fast the hand', async ({ signedIn: page }) => {
   await beginSitting(page, { child: 'Junia', seenFor: '0.2 s', warmUp: false, shows: 10 });
   await watchPhases(page);
-  // As fast as an impatient hand can.
-  for (let i = 0; i < 60; i++) await page.keyboard.press(i % 2 === 0 ? 'Space' : '3');
+  // As fast as an impatient hand can, until it is over.
+  const over = page.getByRole('heading', { name: 'Thank you, Junia.' });
+  while (!(await over.isVisible())) for (const key of ['Space', '3']) await page.keyboard.press(key);
   const onsets = shows(await samplesOf(page)).map((span) => span.fromMs);
+  expect(onsets.length).toBeGreaterThan(2);
   for (let i = 1; i < onsets.length; i++) expect((onsets[i] ?? 0) - (onsets[i - 1] ?? 0)).toBeGreaterThan(500);
 });

@@ -1,4 +1,3 @@
-import { test as base } from '@playwright/test';
 import {
   beginSitting,
   classOf,
@@ -6,6 +5,7 @@ import {
   expect,
   freshServer,
   newResponses,
+  NO_ANSWER,
   number,
   onStage,
   recordOf,
@@ -15,81 +15,86 @@ import {
 } from '../vane';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
-base(
-  'without a network Vane starts, a sitting runs whole, and what was marked is sent once when the network is back; signing out takes the copies away',
-  async ({ browser }) => {
-    base.setTimeout(150_000);
-    const { server, drop } = await freshServer('demo');
-    const context = await browser.newContext({
-      baseURL: server.url,
-      serviceWorkers: 'allow',
-      viewport: { width: 1280, height: 800 },
-    });
-    const page = await context.newPage();
-    expect((await page.request.post('/api/sign-in', { data: DEMO })).status()).toBe(200);
-    await page.goto('/today');
-    await page.evaluate(async () => {
-      await navigator.serviceWorker.ready;
-      while (navigator.serviceWorker.controller === null) await new Promise((done) => setTimeout(done, 50));
-    });
-    const before = await recordOf(page, 'Odo');
-    for (const path of ['/today', '/carpet', '/class', '/children', `/children/${before.child.id}`]) {
-      await page.goto(path);
-      await page.waitForLoadState('networkidle');
-    }
-    await server.kill();
+test('without a network Vane starts, a sitting runs whole, and what was marked is sent once when the network is back; signing out takes the copies away', async ({
+  browser,
+  expectSaid,
+}) => {
+  test.setTimeout(150_000);
+  expectSaid(NO_ANSWER);
+  const { server, drop } = await freshServer('demo');
+  const context = await browser.newContext({
+    baseURL: server.url,
+    serviceWorkers: 'allow',
+    viewport: { width: 1280, height: 800 },
+  });
+  const page = await context.newPage();
+  expect((await page.request.post('/api/sign-in', { data: DEMO })).status()).toBe(200);
+  await page.goto('/today');
+  await page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+    while (navigator.serviceWorker.controller === null) await new Promise((done) => setTimeout(done, 50));
+  });
+  const before = await recordOf(page, 'Odo');
+  for (const path of ['/today', '/carpet', '/class', '/children', `/children/${before.child.id}`]) {
+    await page.goto(path);
+    await page.waitForLoadState('networkidle');
+  }
+  await server.kill();
 
-    await page.goto('/today');
-    await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
-    await page.goto(`/children/${before.child.id}`);
-    await expect(page.getByRole('heading', { name: 'Odo' })).toBeVisible();
-    await beginSitting(page, { child: 'Odo', answers: 'the child taps', warmUp: false, shows: 5, reachable: false });
+  await page.goto('/today');
+  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  await page.goto(`/children/${before.child.id}`);
+  await expect(page.getByRole('heading', { name: 'Odo' })).toBeVisible();
+  await beginSitting(page, { child: 'Odo', answers: 'the child taps', warmUp: false, shows: 5, reachable: false });
+  await page.keyboard.press('Space');
+  const given: string[] = [];
+  for (let i = 0; i < 5; i++) {
+    await shown(page);
+    given.push(String(await onStage(page)));
+    await number(page, await onStage(page)).click();
+    await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
     await page.keyboard.press('Space');
-    const given: string[] = [];
-    for (let i = 0; i < 5; i++) {
-      await shown(page);
-      given.push(String(await onStage(page)));
-      await number(page, await onStage(page)).click();
-      await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-      await page.keyboard.press('Space');
-    }
-    await expect(page.getByRole('heading', { name: 'Thank you, Odo.' })).toBeVisible();
-    // The reading is made here, of what the server has not seen yet.
-    await page.getByRole('button', { name: 'See what changed' }).click();
-    const fact = given[0] ?? '';
-    await page.getByRole('button', { name: new RegExp(`^${fact} on a frame by fives:`) }).click();
-    await page.getByText(/^All (one answer|\d+ answers)$/).click();
-    const rows = page.getByRole('region', { name: 'Evidence' }).locator('tbody tr');
-    const known = before.responses.filter((r) => r.fact === `show:${fact}:frame-fives`).length;
-    await expect(rows).toHaveCount(known + 1);
-    // Reloaded without a network: what waits is still there, and said.
-    await page.goto('/class');
-    await expect(page.getByText(/5 answers kept here/)).toBeVisible();
-    await server.start();
-    await page.goto('/today');
-    expect((await newResponses(page, 'Odo', before, 5)).map((r) => r.given)).toEqual(given);
+  }
+  await expect(page.getByRole('heading', { name: 'Thank you, Odo.' })).toBeVisible();
+  // The reading is made here, of what the server has not seen yet.
+  await page.getByRole('button', { name: 'See what changed' }).click();
+  const fact = given[0] ?? '';
+  await page.getByRole('button', { name: new RegExp(`^${fact} on a frame by fives:`) }).click();
+  await page.getByText(/^All (one answer|\d+ answers)$/).click();
+  const rows = page.getByRole('region', { name: 'Evidence' }).locator('tbody tr');
+  const known = before.responses.filter((r) => r.fact === `show:${fact}:frame-fives`).length;
+  await expect(rows).toHaveCount(known + 1);
+  // Reloaded without a network: what waits is still there, and said.
+  await page.goto('/class');
+  await expect(page.getByText(/5 answers kept here/)).toBeVisible();
+  await server.start();
+  await page.goto('/today');
+  expect((await newResponses(page, 'Odo', before, 5)).map((r) => r.given)).toEqual(given);
 
-    await page.getByRole('button', { name: 'Settings' }).click();
-    await page.getByRole('button', { name: 'Sign out' }).click();
-    await expect(page).toHaveURL(/sign-in/);
-    const copies = () => page.evaluate(() => caches.has('vane-record'));
-    await expect.poll(copies).toBe(false);
-    // Nor is anything kept that comes now: it may have been on its way.
-    await page.request.post('/api/sign-in', { data: DEMO });
-    const late = `/api/classes/${(await classOf(page)).id}/readings`;
-    expect(await page.evaluate((path) => fetch(path).then((answer) => answer.text()), late)).toContain('pAutomatic');
-    await page.waitForTimeout(500);
-    expect(await copies()).toBe(false);
-    await page.request.post('/api/sign-out');
-    await server.kill();
-    await page.goto('/today');
-    await expect(page).toHaveURL(/sign-in/);
-    await context.close();
-    await drop();
-  },
-);
+  await page.getByRole('button', { name: 'Settings' }).click();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/sign-in/);
+  const copies = () => page.evaluate(() => caches.has('vane-record'));
+  await expect.poll(copies).toBe(false);
+  // Nor is anything kept that comes now: it may have been on its way.
+  await page.request.post('/api/sign-in', { data: DEMO });
+  const late = `/api/classes/${(await classOf(page)).id}/readings`;
+  expect(await page.evaluate((path) => fetch(path).then((answer) => answer.text()), late)).toContain('pAutomatic');
+  await page.waitForTimeout(500);
+  expect(await copies()).toBe(false);
+  await page.request.post('/api/sign-out');
+  await server.kill();
+  await page.goto('/today');
+  await expect(page).toHaveURL(/sign-in/);
+  await context.close();
+  await drop();
+});
 
-base('the first day is enough: set up and read once, Vane starts without a network', async ({ browser }) => {
+test('the first day is enough: set up and read once, Vane starts without a network', async ({
+  browser,
+  expectSaid,
+}) => {
+  expectSaid(NO_ANSWER);
   const { server, drop } = await freshServer('empty');
   const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'allow' });
   const page = await context.newPage();
@@ -149,7 +154,8 @@ test('on a slow network Vane says that it is on its way, and the plan does not w
   await page.unrouteAll({ behavior: 'ignoreErrors' });
 });
 
-test('settings that do not arrive say so, and the place stays usable', async ({ signedIn: page }) => {
+test('settings that do not arrive say so, and the place stays usable', async ({ signedIn: page, expectSaid }) => {
+  expectSaid(NO_ANSWER);
   await page.route('**/chunk-*.js', async (route) => {
     const response = await route.fetch();
     await ((await response.text()).includes('Light or dark') ? route.abort() : route.fulfill({ response }));

@@ -6,6 +6,8 @@ import {
   classOf,
   DEMO,
   expect,
+  NO_ANSWER,
+  refused,
   freshServer,
   newResponses,
   number,
@@ -20,8 +22,10 @@ import {
 test('the server dies in mid-sitting: marking goes on, and afterwards every response is there once', async ({
   signedIn: page,
   vane,
+  expectSaid,
 }) => {
   test.setTimeout(150_000);
+  expectSaid(NO_ANSWER);
   const before = await recordOf(page, 'Marlo');
   await beginSitting(page, { child: 'Marlo', warmUp: false, shows: 10 });
   for (let trial = 0; trial < 10; trial++) {
@@ -46,8 +50,10 @@ test('the tab is closed in mid-sitting with the server dead: the next tab delive
   signedIn: page,
   vane,
   context,
+  expectSaid,
 }) => {
   test.setTimeout(150_000);
+  expectSaid(NO_ANSWER);
   const before = await recordOf(page, 'Kesi');
   await beginSitting(page, { child: 'Kesi', warmUp: false, shows: 5 });
   await vane.kill();
@@ -65,7 +71,11 @@ test('the tab is closed in mid-sitting with the server dead: the next tab delive
   expect(await newResponses(next, 'Kesi', before, 3)).toHaveLength(3);
 });
 
-test('a batch sent twice is kept once, and a lost answer is asked for again', async ({ signedIn: page }) => {
+test('a batch sent twice is kept once, and a lost answer is asked for again', async ({
+  signedIn: page,
+  expectSaid,
+}) => {
+  expectSaid(NO_ANSWER);
   const before = await recordOf(page, 'Bram');
   let lost = 0;
   await page.route('**/record', async (route) => {
@@ -85,7 +95,9 @@ test('a batch sent twice is kept once, and a lost answer is asked for again', as
 
 test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent once somebody signs in again', async ({
   page,
+  expectSaid,
 }) => {
+  expectSaid(refused(401));
   const { server, drop } = await freshServer('demo');
   const signIn = () => page.getByRole('button', { name: 'Use the demo sign-in' }).click();
   const other = await page.context().browser()!.newContext({ baseURL: server.url });
@@ -121,7 +133,8 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   await drop();
 });
 
-test('without an answering server the first page says so, and works once it answers', async ({ page }) => {
+test('without an answering server the first page says so, and works once it answers', async ({ page, expectSaid }) => {
+  expectSaid(NO_ANSWER);
   const { server, drop } = await freshServer('demo');
   await page.goto(`${server.url}/sign-in`);
   await page.getByRole('button', { name: 'Use the demo sign-in' }).click();

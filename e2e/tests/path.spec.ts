@@ -11,6 +11,7 @@ import {
   shown,
   stage,
   test,
+  refused,
 } from '../vane';
 
 /** The whole way of a first morning, with a mouse and with a finger. */
@@ -93,7 +94,11 @@ test('sets to count are asked for when the pace is not known, stay in view, and 
   expect(rows.every((r) => r.kind === 'count' && r.outcome === 'correct' && r.quality?.asked_ms === null)).toBe(true);
 });
 
-test('an expired sign-in leads to the door, a wrong password says so, and signing out closes it', async ({ page }) => {
+test('an expired sign-in leads to the door, a wrong password says so, and signing out closes it', async ({
+  page,
+  expectSaid,
+}) => {
+  expectSaid(refused(401));
   await page.goto('/log');
   await expect(page).toHaveURL(/sign-in/);
   await page.getByLabel('E-mail').fill(DEMO.email);

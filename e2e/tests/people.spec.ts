@@ -1,9 +1,11 @@
-import { everyRow, expect, pickOption, recordOf, test } from '../vane';
+import { everyRow, expect, pickOption, recordOf, test, refused } from '../vane';
 
 test('a child joins, gets another nickname, is put away and comes back; deleted, it leaves nothing in any table', async ({
   signedIn: page,
   vane,
+  expectSaid,
 }) => {
+  expectSaid(refused(409));
   await page.goto('/children');
   await page.getByRole('button', { name: 'Add children' }).click();
   await page.getByLabel('One nickname a line').fill('Wren\n\nSkua');

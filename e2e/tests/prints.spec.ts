@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Download, Page } from '@playwright/test';
-import { classOf, expect, newResponses, recordOf, test, usualCarpet } from '../vane';
+import { classOf, expect, newResponses, recordOf, test, usualCarpet, refused } from '../vane';
 
 let folder: string;
 test.beforeAll(() => (folder = mkdtempSync(join(tmpdir(), 'vane-prints-'))));
@@ -37,7 +37,8 @@ const inkOf = (page: Page): Promise<number> =>
       return dark;
     });
 
-test('cards are seen before they are printed, and saved as PDF and as SVG', async ({ signedIn: page }) => {
+test('cards are seen before they are printed, and saved as PDF and as SVG', async ({ signedIn: page, expectSaid }) => {
+  expectSaid(refused(422));
   await usualCarpet(page);
   await page.goto('/prints');
   await expect(page.getByText('4 pages.')).toBeVisible();

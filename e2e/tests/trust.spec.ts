@@ -1,4 +1,4 @@
-import { expect, pickOption, test } from '../vane';
+import { DEMO, expect, freshServer, pickOption, refused, test } from '../vane';
 
 test('an adult is invited, joins, minds what is to be minded, and sees the class given and nothing of the school', async ({
   signedIn: page,
@@ -45,10 +45,16 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
 });
 
 test('a forgotten password is replaced by a letter’s link, and a device is locked and unlocked with a pin', async ({
-  signedIn: page,
   browser,
-  baseURL,
+  expectSaid,
 }) => {
+  expectSaid(refused(401));
+  // A school of its own: the demo's adult keeps their password.
+  const { server, drop } = await freshServer('demo');
+  const baseURL = server.url;
+  const own = await browser.newContext({ baseURL });
+  const page = await own.newPage();
+  expect((await page.request.post('/api/sign-in', { data: DEMO })).status()).toBe(200);
   await page.goto('/account');
   await page.getByLabel('Pin', { exact: true }).fill('4711');
   await page.getByRole('button', { name: 'Set it' }).click();
@@ -64,7 +70,7 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   await page.getByRole('button', { name: 'Unlock' }).click();
   await expect(page.getByRole('link', { name: 'Oriel' })).toBeVisible();
 
-  const other = await browser.newContext({ baseURL: baseURL ?? '' });
+  const other = await browser.newContext({ baseURL });
   const theirs = await other.newPage();
   await theirs.goto('/sign-in');
   await theirs.getByLabel('E-mail').fill('keeper@saltmarsh.example');
@@ -83,4 +89,6 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   await expect(theirs.getByRole('heading', { name: 'What shall we do?' })).toBeVisible();
   expect((await page.request.get('/api/me')).status()).toBe(401);
   await other.close();
+  await own.close();
+  await drop();
 });

@@ -1,8 +1,8 @@
-import fc from 'fast-check';
+import fc, { LONG } from '@vane/core/testing/property';
 import { rowFor, setUp, SITTING, startHarness, type Harness } from './testing/harness';
 
 const SEED = 8263;
-const RUNS = 60;
+const RUNS = LONG ? 400 : 25;
 
 let harness: Harness;
 beforeAll(async () => {

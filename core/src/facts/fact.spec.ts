@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { countingSteps, tooShortToTell } from './counting';
 import {
   factInPrint,

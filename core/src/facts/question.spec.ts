@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { NotAFact } from './fact';
 import { isFact, parseQuestion, questionInPrint } from './question';
 

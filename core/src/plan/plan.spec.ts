@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { seeded } from '../random/random';
 import { drawNumbers, NothingToDraw } from './draw';
 import { warmUpNeeded } from './measures';

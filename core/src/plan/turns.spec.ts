@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { put, type Ask } from '../routines/routine';
 import { away, back, dealTurns, later, type Turn } from './turns';
 

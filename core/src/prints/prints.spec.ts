@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { parseFact } from '../facts/fact';
 import { waysTotals } from '../routines/ways';
 import { USUAL_OPTIONS } from '../routines/options';

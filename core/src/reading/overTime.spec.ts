@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { changesOf, countsByWeek, type WeekWords } from './overTime';
 import { READING_WORDS, type ReadingWord } from './reading';
 
@@ -51,7 +51,6 @@ describe('readings over time', () => {
           for (const [fact, word] of Object.entries(own)) if (word !== 'too few answers') last.set(fact, word);
         for (const [fact, word] of last) expect(known.get(fact) ?? false).toBe(word === 'knows');
       }),
-      { numRuns: 300 },
     );
   });
 });

@@ -1,6 +1,7 @@
 import { gamma, normal, pick, seeded, shuffled } from '../random/random';
 import { observedText, parseObserved } from '../record/response';
 import type { Response } from '../record/response';
+import { LONG } from '../testing/property';
 import type { Condition } from './child';
 import { simulateClass } from './class';
 import { InformedJudge, usualRule } from './compare';
@@ -96,7 +97,7 @@ describe('judges to compare with', () => {
     const { responses, truth, children } = run(5, 'stops at a number');
     let right = 0;
     let all = 0;
-    for (const child of children) {
+    for (const child of LONG ? children : children.slice(0, 2)) {
       const judge = new InformedJudge(child);
       for (const { fact, retrieveShare } of truth.filter((t) => t.child === child.name)) {
         const answers = own(responses, child.name, fact);
@@ -105,7 +106,7 @@ describe('judges to compare with', () => {
         right += Number(judge.judge(fact, answers) >= 0.5 === retrieveShare >= 0.8);
       }
     }
-    expect(all).toBeGreaterThan(100);
+    expect(all).toBeGreaterThan(LONG ? 100 : 25);
     expect(right / all).toBeGreaterThan(0.75);
   });
   const own = (responses: readonly Response[], child: string, fact: string): Response[] =>

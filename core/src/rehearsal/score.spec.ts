@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './score';
 
 const judgements = fc.array(fc.record({ p: fc.constantFrom(0, 0.1, 0.25, 0.5, 0.8, 1), truth: fc.boolean() }), {

@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { builtNumber, move, moveAcross, newBoard, slipOf, toggle, type BoardPlan } from './board';
 
 const ONE: BoardPlan = { layout: 'frame-fives', frames: 1, start: [0], moves: false, byRule: true };

@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { parseFact } from '../facts/fact';
 import { parseQuestion } from '../facts/question';
 import { pick, seeded, type Random } from '../random/random';
@@ -111,7 +111,6 @@ describe.each(ROUTINES.map((routine) => [routine.id, routine] as const))('the ro
           if (ask.want.by !== 'talk') expect(every(ask).some((given) => isRight(ask, given))).toBe(true);
         }
       }),
-      { numRuns: 40 },
     );
   });
 });

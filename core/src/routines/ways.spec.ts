@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { valuesOf } from './options';
 import { outOfReach, pairTexts, parsePair, sortWays, waysOf, waysTotals, type Pair } from './ways';
 

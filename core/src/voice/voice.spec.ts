@@ -1,4 +1,4 @@
-import fc from 'fast-check';
+import fc from '../testing/property';
 import { seeded } from '../random/random';
 import { OnsetDetector } from './onset';
 import { utterance } from './speech';
@@ -21,7 +21,6 @@ describe('the voice key', () => {
         expect(errorMs).toBeGreaterThan(-6);
         expect(errorMs).toBeLessThan([3, 4, 5, 6, 7].includes(n) ? 100 : 10);
       }),
-      { numRuns: 60 },
     );
   });
 

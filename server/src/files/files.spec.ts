@@ -8,7 +8,7 @@ import {
   type Statement,
 } from '@vane/contract';
 import { simulateClass } from '@vane/core';
-import fc from 'fast-check';
+import fc from '@vane/core/testing/property';
 import { createServer } from 'node:http';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';

@@ -6,8 +6,8 @@ const CHANNEL = 'vane_screen';
 const AGAIN_MS = 500;
 
 export type Side = 'control' | 'stage';
-/** What changed: a side's state, or the screen is gone. */
-export type Change = Side | 'ended';
+/** What changed: a side's state, the screen is gone, or this server stops. */
+export type Change = Side | 'ended' | 'stopping';
 
 /** What `pg_notify` is given to tell of a change. */
 export const notice = (screen: string, change: Change): [channel: string, payload: string] => [
@@ -23,6 +23,7 @@ export class Live {
   readonly #waiting = new Map<string, Set<(change: Change) => void>>();
   #client: pg.Client | null = null;
   #listening: Promise<void> | null = null;
+  #again: ReturnType<typeof setTimeout> | null = null;
   #closed = false;
 
   constructor(
@@ -47,8 +48,11 @@ export class Live {
     }
   }
 
+  /** Everybody who waits here is told that nothing more comes. */
   async close(): Promise<void> {
     this.#closed = true;
+    if (this.#again !== null) clearTimeout(this.#again);
+    for (const all of this.#waiting.values()) for (const heard of all) heard('stopping');
     await this.#client?.end();
   }
 
@@ -63,7 +67,7 @@ export class Live {
       if (this.#client !== client || this.#closed) return;
       this.#client = null;
       this.#listening = null;
-      setTimeout(() => {
+      this.#again = setTimeout(() => {
         this.#listen()
           .then(() => this.#everybody())
           .catch((error: unknown) => this.log.error({ error }, 'live changes are not heard'));

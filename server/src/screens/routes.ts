@@ -4,6 +4,7 @@ import { Hono, type Context, type MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
 import { randomBytes, randomInt } from 'node:crypto';
+import { once } from 'node:events';
 import { v7 } from 'uuid';
 import { hashOf } from '../adults/signIn';
 import { uuidOr404 } from '../classes/routes';
@@ -38,6 +39,8 @@ function follow(
   side: Side,
 ): Response {
   return streamSSE(c, async (stream) => {
+    const over = new AbortController();
+    stream.onAbort(() => over.abort());
     let sent = -1;
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
@@ -47,25 +50,30 @@ function follow(
           which.schoolId,
           which.id,
         ]);
-      if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => stream.close());
+      if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => over.abort());
       const { seq, state } = row;
       if (state === null || seq <= sent) return;
       sent = seq;
       await stream.writeSSE({ event: 'state', data: JSON.stringify({ seq, state }) });
     };
-    const look = (): void => {
-      work = work.then(send).catch((error: unknown) => {
-        deps.log.error({ error }, 'a screen could not be followed');
-        void stream.close();
-      });
+    const beat = (): Promise<void> => stream.writeSSE({ event: 'still-here', data: '' });
+    /** One after the other; what fails ends the stream, and the browser comes back by itself. */
+    const then = (act: () => Promise<void>): void => {
+      work = work
+        .then(() => (over.signal.aborted ? undefined : act()))
+        .catch((error: unknown) => {
+          deps.log.error({ error }, 'a screen could not be followed');
+          over.abort();
+        });
     };
-    const end = await live.on(which.id, (change) => (change === side || change === 'ended' ? look() : undefined));
-    stream.onAbort(end);
-    look();
-    while (!stream.aborted && !stream.closed) {
-      await stream.sleep(KEEP_ALIVE_MS);
-      if (!stream.aborted && !stream.closed) await stream.writeSSE({ event: 'still-here', data: '' });
-    }
+    const end = await live.on(which.id, (change) => {
+      if (change === 'stopping') over.abort();
+      else if (change === side || change === 'ended') then(send);
+    });
+    const beats = setInterval(() => then(beat), KEEP_ALIVE_MS);
+    then(send);
+    if (!over.signal.aborted) await once(over.signal, 'abort');
+    clearInterval(beats);
     end();
   });
 }

@@ -1,52 +1,20 @@
 import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import {
-  dealTurns,
-  handSeconds,
-  optionsFor,
-  ROUTINES,
-  routineOf,
-  seeded,
-  sittingAsks,
-  type RoutineWish,
-  type WarmUp,
-} from '@vane/core';
+import { ROUTINES, seeded, type WarmUp } from '@vane/core';
 import { Trouble } from '../look/trouble';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../session/api';
 import { Session } from '../session/session';
 import { WholeScreen } from '../shell/wholeScreen';
 import { ChosenPlan } from '../today/chosenPlan';
-import { CarpetChoice, type Chosen } from './carpetChoice';
+import { CarpetChoice } from './carpetChoice';
 import { CarpetRun } from './carpetRun';
 import { FarScreens, type Far } from './far/far';
 import { Sitting } from './sitting';
+import { sittingWish, type Chosen } from './sittingWish';
 
 const PLANNED = 'planned';
-
-/** What a routine draws a child's questions from: the class's settings, the child's own number where that is wished, and its own times. */
-function wishOf(
-  child: ChildView,
-  settings: CarpetSettings,
-  warmUp: WarmUp,
-  facts: readonly string[] = [],
-): RoutineWish {
-  const own = settings.numbers === 'own' ? child.workingNumber : null;
-  const times = child.times && {
-    handSeconds: handSeconds(child.times, settings.answerMode),
-    paceSeconds: child.times.pace,
-  };
-  return {
-    ...settings,
-    wholeFrom: own ?? settings.wholeFrom,
-    wholeTo: own ?? settings.wholeTo,
-    things: settings.words.things,
-    facts,
-    times,
-    warmUp,
-  };
-}
 
 /** Whose go, what now, what did they say? First the choice, then the sitting. */
 @Component({
@@ -116,50 +84,21 @@ export class CarpetPage {
     inject(DestroyRef).onDestroy(() => this.leave());
   }
 
-  begin({ children, settings: chosen, choral, warmUpOf }: Chosen): void {
+  begin(chosen: Chosen): void {
     this.leave();
+    const { children, settings } = chosen;
     const classId = this.#session.classId();
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
-    const routine = routineOf(chosen.routine);
-    const settings = { ...chosen, options: optionsFor(routine, chosen.options) };
-    const wishes = new Map(
-      children.map((child) => [
-        child.id,
-        wishOf(child, settings, choral ? 'none' : warmUpOf(child), this.plan()?.factsOf.get(child.id)),
-      ]),
-    );
-    const everyone = { id: '', nickname: 'Everybody' };
-    const common = wishOf(children[0]!, { ...settings, numbers: 'same' }, 'none');
-    // Each child on questions of its own, in turn; or all together on the same.
-    const groups = choral
-      ? [{ child: everyone.id, asks: sittingAsks(random, routine, common) }]
-      : children.map((child) => ({
-          child: child.id,
-          asks: sittingAsks(random, routine, wishes.get(child.id) ?? common),
-        }));
-    this.#used.set(chosen);
+    this.#used.set(settings);
     // A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
-    if (chosen.routine !== PLANNED) this.#api.saveCarpet(classId, chosen).subscribe({ error: () => undefined });
+    if (settings.routine !== PLANNED) this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
-    const wish = {
-      classId,
-      settings,
-      choral,
-      children: choral ? [everyone] : children,
-      classmates: this.view.hasValue() ? this.view.value().children : children,
-      turns: dealTurns(groups),
-      follow: (child: string, soFar: Parameters<NonNullable<typeof routine.follow>>[0]) =>
-        routine.follow?.(
-          soFar.filter((a) => !a.ask.warmUp),
-          random,
-          wishes.get(child) ?? common,
-        ) ?? [],
-      open: routine.follow !== undefined,
-    };
+    const classmates = this.view.hasValue() ? this.view.value().children : children;
+    const wish = sittingWish(chosen, { classId, classmates, factsOf: this.plan()?.factsOf }, random);
     const sitting = new Sitting(wish, this.#outbox, () => Date.now());
     const far = settings.screens === 'one' ? null : this.#farScreens.open(classId, sitting);
-    this.running.set({ sitting, far, children, settings: chosen });
+    this.running.set({ sitting, far, children, settings });
   }
 
   leave(): void {

@@ -7,7 +7,8 @@ import { MatFormFieldHarness } from '@angular/material/form-field/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
 import { CHILDREN, configure, text } from '../testing';
-import { CarpetChoice, type Chosen } from './carpetChoice';
+import { CarpetChoice } from './carpetChoice';
+import type { Chosen } from './sittingWish';
 
 /** The list of this name. */
 async function listOf(loader: HarnessLoader, label: string): Promise<MatSelectHarness> {

@@ -33,14 +33,7 @@ import {
 import { NoChildren } from '../look/noChildren';
 import { inLetters, listed } from '../look/words';
 import { DevicePreferences } from '../shell/theme';
-
-export interface Chosen {
-  readonly children: readonly ChildView[];
-  readonly settings: CarpetSettings;
-  /** The whole class answers together. */
-  readonly choral: boolean;
-  readonly warmUpOf: (child: ChildView) => WarmUp;
-}
+import type { Chosen } from './sittingWish';
 
 const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }[] = [
   { ms: 200, words: '0.2 s' },

@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
@@ -99,6 +100,8 @@ describe('a question to the adult', () => {
   };
 
   it('goes on only with what has to be written', async () => {
+    // Nothing has a size in jsdom, so that the dialog takes its field for hidden and says so.
+    const hidden = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
     const { answers, loader } = open({
       title: 'Delete Odo?',
       field: { label: 'Write Odo', value: '', must: 'Odo' },
@@ -113,6 +116,8 @@ describe('a question to the adult', () => {
     await input.setValue('Odo');
     await act.click();
     expect(answers).toEqual(['Odo']);
+    expect(hidden.mock.calls.map(([words]) => words as unknown)).toEqual([expect.stringContaining('cdkFocusInitial')]);
+    hidden.mockRestore();
   });
 
   it('answers nothing when it is left', async () => {

@@ -99,7 +99,7 @@ describe('rehearsing', () => {
     expect(text()).toMatch(new RegExp(`${truth.length} facts were asked, of which \\d+ are known in truth`));
     expect(await loader.getAllHarnesses(MatProgressBarHarness)).toHaveLength(0);
     const child = [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLButtonElement>('.pebble')].find(
-      (b) => b.textContent === 'Ivo',
+      (b) => b.textContent.trim() === 'Ivo',
     );
     child?.click();
     await fixture.whenStable();

@@ -1,0 +1,89 @@
+import { cruise } from 'dependency-cruiser';
+import { dirname } from 'node:path';
+import { pathToFileURL } from 'node:url';
+
+/**
+ * No circles between folders, imports of types included: which folder stands on which can always be said. A folder is the files that lie in it, without those of its folders, so that a
+ * folder and one inside it can make a circle too. Tests do not count.
+ */
+const ROOTS = ['core/src', 'contract/src', 'server/src', 'web/src', 'e2e'];
+
+/** Circles that are still there. The list may only shrink: whoever breaks one takes it off. */
+const KNOWN = [
+  ['core/src/plan', 'core/src/reading', 'core/src/routines'],
+  [
+    'server/src',
+    'server/src/adults',
+    'server/src/classes',
+    'server/src/db',
+    'server/src/demo',
+    'server/src/files',
+    'server/src/judging',
+    'server/src/prints',
+    'server/src/record',
+    'server/src/school',
+    'server/src/screens',
+    'server/src/standins',
+  ],
+  ['web/src/app/carpet', 'web/src/app/carpet/devices', 'web/src/app/carpet/far', 'web/src/app/carpet/measurement'],
+  ['web/src/app/children', 'web/src/app/today'],
+  ['web/src/app/look', 'web/src/app/shell'],
+];
+
+/** Tarjan's strongly connected components (1972) of more than one node. */
+export function circlesIn(graph) {
+  const index = new Map();
+  const low = new Map();
+  const stack = [];
+  const found = [];
+  const visit = (node) => {
+    index.set(node, index.size);
+    low.set(node, index.get(node));
+    stack.push(node);
+    for (const next of graph.get(node) ?? []) {
+      if (!index.has(next)) visit(next);
+      if (stack.includes(next)) low.set(node, Math.min(low.get(node), low.get(next)));
+    }
+    if (low.get(node) !== index.get(node)) return;
+    const circle = stack.splice(stack.indexOf(node));
+    if (circle.length > 1) found.push(circle.sort());
+  };
+  for (const node of graph.keys()) if (!index.has(node)) visit(node);
+  return found.sort((a, b) => (a[0] < b[0] ? -1 : 1));
+}
+
+/** Which folder imports from which. */
+async function folders() {
+  const { output } = await cruise(ROOTS, {
+    tsPreCompilationDeps: true,
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '\\.spec\\.ts$|node_modules|/dist/' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] },
+  });
+  const graph = new Map();
+  for (const { source, dependencies } of output.modules) {
+    const from = graph.get(dirname(source)) ?? new Set();
+    graph.set(dirname(source), from);
+    for (const { resolved } of dependencies) if (dirname(resolved) !== dirname(source)) from.add(dirname(resolved));
+  }
+  return graph;
+}
+
+/** What is wrong: circles that are new, and known ones that are no longer there. Empty when all is well. */
+async function faults() {
+  const graph = await folders();
+  if (graph.size < 20) return [`only ${graph.size} folders were read: the tool does not see the code`];
+  const named = (circle) => circle.join(' ');
+  const found = circlesIn(graph).map(named);
+  const known = KNOWN.map((circle) => named([...circle].sort()));
+  return [
+    ...found.filter((one) => !known.includes(one)).map((one) => `a circle of folders: ${one}`),
+    ...known.filter((one) => !found.includes(one)).map((one) => `no longer a circle, take it off the list: ${one}`),
+  ];
+}
+
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  const wrong = await faults();
+  for (const fault of wrong) console.log(fault);
+  process.exitCode = wrong.length > 0 ? 1 : 0;
+}

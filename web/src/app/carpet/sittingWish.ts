@@ -1,0 +1,94 @@
+import type { CarpetSettings, ChildView } from '@vane/contract';
+import {
+  dealTurns,
+  handSeconds,
+  optionsFor,
+  routineOf,
+  sittingAsks,
+  type Answered,
+  type Random,
+  type RoutineWish,
+  type WarmUp,
+} from '@vane/core';
+import type { SittingWish } from './sitting';
+
+/** What an adult has chosen to begin with. */
+export interface Chosen {
+  readonly children: readonly ChildView[];
+  readonly settings: CarpetSettings;
+  /** The whole class answers together. */
+  readonly choral: boolean;
+  readonly warmUpOf: (child: ChildView) => WarmUp;
+}
+
+/** What a routine draws a child's questions from: the class's settings, the child's own number where that is wished, and their own times. */
+function routineWish(
+  child: ChildView,
+  settings: CarpetSettings,
+  warmUp: WarmUp,
+  facts: readonly string[] = [],
+): RoutineWish {
+  const own = settings.numbers === 'own' ? child.workingNumber : null;
+  const times = child.times && {
+    handSeconds: handSeconds(child.times, settings.answerMode),
+    paceSeconds: child.times.pace,
+  };
+  return {
+    ...settings,
+    wholeFrom: own ?? settings.wholeFrom,
+    wholeTo: own ?? settings.wholeTo,
+    things: settings.words.things,
+    facts,
+    times,
+    warmUp,
+  };
+}
+
+/**
+ * The questions of a sitting, as it was chosen.
+ * @param classmates everybody who may be meant
+ * @param factsOf facts that a plan proposes, by child
+ */
+export function sittingWish(
+  { children, settings: chosen, choral, warmUpOf }: Chosen,
+  {
+    classId,
+    classmates,
+    factsOf,
+  }: Pick<SittingWish, 'classId' | 'classmates'> & {
+    readonly factsOf?: ReadonlyMap<string, readonly string[]> | undefined;
+  },
+  random: Random,
+): SittingWish {
+  const routine = routineOf(chosen.routine);
+  const settings = { ...chosen, options: optionsFor(routine, chosen.options) };
+  const wishes = new Map(
+    children.map((child) => [
+      child.id,
+      routineWish(child, settings, choral ? 'none' : warmUpOf(child), factsOf?.get(child.id)),
+    ]),
+  );
+  const everyone = { id: '', nickname: 'Everybody' };
+  const common = routineWish(children[0]!, { ...settings, numbers: 'same' }, 'none');
+  const asksOf = (wish: RoutineWish) => sittingAsks(random, routine, wish);
+  return {
+    classId,
+    settings,
+    choral,
+    children: choral ? [everyone] : children,
+    classmates,
+    // Each child on questions of their own, in turn; or all together on the same.
+    turns: dealTurns(
+      choral
+        ? [{ child: everyone.id, asks: asksOf(common) }]
+        : children.map((child) => ({ child: child.id, asks: asksOf(wishes.get(child.id) ?? common) })),
+    ),
+    follow: (child: string, soFar: readonly Answered[]) =>
+      routine.follow?.(
+        soFar.filter((a) => !a.ask.warmUp),
+        random,
+        wishes.get(child) ?? common,
+      ) ?? [],
+    open: routine.follow !== undefined,
+  };
+}
