@@ -3,6 +3,9 @@ import { defineConfig } from '@playwright/test';
 /** What measures time: run alone, after all others, as a busy machine spoils exposures. */
 const TIMED = /(measurement|devices|board)\.spec\.ts/;
 
+/** Motion explains, and is no part of what these prove; drawing it takes much of the processor. */
+const STILL = { reducedMotion: 'reduce' } as const;
+
 /** Two sizes: a laptop beside the board, and a tablet held upright and touched. Tests marked `@both` run at both. */
 export default defineConfig({
   testDir: './tests',
@@ -16,7 +19,7 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   use: {
     actionTimeout: 30_000,
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] },
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     trace: 'off',
@@ -24,12 +27,12 @@ export default defineConfig({
     serviceWorkers: 'block',
   },
   projects: [
-    { name: 'laptop', testIgnore: TIMED, use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'laptop', testIgnore: TIMED, use: { viewport: { width: 1280, height: 800 }, contextOptions: STILL } },
     {
       name: 'tablet',
       testIgnore: TIMED,
       grep: /@both/,
-      use: { viewport: { width: 768, height: 1024 }, hasTouch: true },
+      use: { viewport: { width: 768, height: 1024 }, hasTouch: true, contextOptions: STILL },
     },
     { name: 'timed', testMatch: TIMED, use: { viewport: { width: 1280, height: 800 } } },
   ],

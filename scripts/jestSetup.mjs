@@ -1,3 +1,5 @@
+import { afterAll, afterEach } from '@jest/globals';
+
 /**
  * What is written to the console as an error or a warning fails the test that it was written in, unless the test expects it: a spy on `console.error` takes it out of sight of this.
  */

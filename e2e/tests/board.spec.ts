@@ -1,4 +1,17 @@
-import { expect, newResponses, number, onStage, pickOption, recordOf, shown, stage, test, usualCarpet } from '../vane';
+import {
+  expect,
+  newResponses,
+  NO_ANSWER,
+  number,
+  refused,
+  onStage,
+  pickOption,
+  recordOf,
+  shown,
+  stage,
+  test,
+  usualCarpet,
+} from '../vane';
 import type { Browser, Page } from '@playwright/test';
 
 async function choose(page: Page, child: string, screens: string): Promise<void> {
@@ -28,7 +41,9 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   signedIn: page,
   browser,
   baseURL,
+  expectSaid,
 }) => {
+  expectSaid(NO_ANSWER, refused(401));
   const before = await recordOf(page, 'Bram');
   await choose(page, 'Bram', 'the stage on a board');
   await pickOption(page, 'Answers', 'speaks, you mark');
@@ -58,9 +73,11 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   const second = await onStage(board);
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: /^Mark the number/ })).toBeVisible();
+  const cutOff = board.waitForEvent('requestfailed');
   await board.context().setOffline(true);
   await page.keyboard.press(second === 10 ? 't' : String(second));
-  await page.waitForTimeout(1500);
+  // It has noticed, and asks in vain.
+  await cutOff;
   await board.context().setOffline(false);
   await expect(page.getByRole('button', { name: /^Next/ })).toBeVisible({ timeout: 30_000 });
   await page.getByRole('button', { name: 'End here' }).click();

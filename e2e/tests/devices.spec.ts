@@ -1,4 +1,13 @@
+import type { Page } from '@playwright/test';
 import { beginSitting, expect, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
+
+/** A child looks for as long as no child answers sooner: until so much of the page's own time has passed since this picture came. */
+const thinks = (page: Page): Promise<unknown> =>
+  page.waitForFunction(() => {
+    const at = performance.now();
+    const picture = document.querySelector<HTMLElement & { seen?: number }>('[data-testid=stage] .picture')!;
+    return at - (picture.seen ??= at) > 500;
+  });
 
 test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own', async ({
   signedIn: page,
@@ -12,7 +21,7 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
     await page.keyboard.press('Space');
     await shown(page);
     const n = await onStage(page);
-    await page.waitForTimeout(700);
+    await thinks(page);
     const button = page
       .getByRole('group', { name: 'Simulated answer pad' })
       .getByRole('button', { name: String(n), exact: true });
@@ -64,7 +73,7 @@ test('a sitting answered to the simulated voice: the clock stops when the sound 
     await page.keyboard.press('Space');
     await shown(page);
     const n = await onStage(page);
-    await page.waitForTimeout(500);
+    await thinks(page);
     said.push(await page.evaluate(() => performance.timeOrigin + performance.now()));
     await page.getByRole('button', { name: `Says ${n}`, exact: true }).click();
     await expect(page.getByRole('button', { name: 'Mark the number' })).toBeVisible();

@@ -19,6 +19,22 @@ import {
   test,
 } from '../vane';
 
+/** How many answers the device's own store holds. */
+const keptOn = (page: Page): Promise<number> =>
+  page.evaluate(
+    () =>
+      new Promise<number>((count) => {
+        const opening = indexedDB.open('vane');
+        opening.onsuccess = () => {
+          const counting = opening.result.transaction('responses').objectStore('responses').count();
+          counting.onsuccess = () => {
+            opening.result.close();
+            count(counting.result);
+          };
+        };
+      }),
+  );
+
 test('the server dies in mid-sitting: marking goes on, and afterwards every response is there once', async ({
   signedIn: page,
   vane,
@@ -63,7 +79,7 @@ test('the tab is closed in mid-sitting with the server dead: the next tab delive
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
-  await page.waitForTimeout(300);
+  await expect.poll(() => keptOn(page)).toBe(3);
   await page.close();
   await vane.start();
   const next = await context.newPage();

@@ -102,9 +102,16 @@ describe('devices of a sitting', () => {
     const { sitting, done } = sittingBy('build', 'pad');
     own.attach(sitting);
     expect(own.pad()?.simulated).toBe(true);
-    own.pressSimulated(4, 100);
-    await new Promise((turn) => setTimeout(turn, 60));
-    expect(done).toEqual([]);
+    jest.useFakeTimers();
+    try {
+      own.pressSimulated(4, 100);
+      // On its way for some hundredths of a second.
+      expect(jest.getTimerCount()).toBe(1);
+      await jest.runAllTimersAsync();
+      expect(done).toEqual([]);
+    } finally {
+      jest.useRealTimers();
+    }
   });
 
   it('a voice stops the clock while an answer is awaited, and only then', async () => {

@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import type { ControlState, StageState } from '@vane/contract';
 import { dealTurns } from '@vane/core';
 import { StagePlayer } from '../../board/stagePlayer';
@@ -44,6 +45,8 @@ describe('matching clocks', () => {
 });
 
 describe('one side of two screens', () => {
+  beforeEach(() => void jest.useFakeTimers());
+  afterEach(() => void jest.useRealTimers());
   class Stream extends EventTarget {
     closed = false;
     close(): void {
@@ -70,10 +73,10 @@ describe('one side of two screens', () => {
     );
     link.start(7);
     for (const n of [1, 2, 3]) link.tell({ n });
-    await new Promise((done) => setTimeout(done, 700));
+    await jest.runAllTimersAsync();
     expect([unsent.length, sent]).toEqual([1, [3]]);
     for (const n of [4, 5, 6]) link.tell({ n });
-    await new Promise((done) => setTimeout(done, 30));
+    await jest.runAllTimersAsync();
     expect(sent).toEqual([3, 4, 6]);
     link.close();
     expect(stream.closed).toBe(true);
