@@ -95,12 +95,10 @@ export class SchoolAudit {
   }
   openMail(event: Event): void {
     if ((event.target as HTMLDetailsElement).open)
-      this.#api
-        .mail()
-        .subscribe({
-          next: (letters) => this.letters.set(letters),
-          error: (error: unknown) => this.trouble.set(inWords(error)),
-        });
+      this.#api.mail().subscribe({
+        next: (letters) => this.letters.set(letters),
+        error: (error: unknown) => this.trouble.set(inWords(error)),
+      });
   }
   openAudit(event: Event): void {
     if (!(event.target as HTMLDetailsElement).open) return;
