@@ -122,7 +122,9 @@ export class VaneServer {
     this.#process = started;
     const ready = new Promise<void>((isReady) => {
       for (const stream of [started.stdout, started.stderr])
-        createInterface(stream).on('line', (line) => (line === 'ready' ? isReady() : VaneServer.said.push(line)));
+        createInterface(stream).on('line', (line) =>
+          /^ready( demo)?$/.test(line) ? isReady() : VaneServer.said.push(line),
+        );
     });
     await Promise.race([
       ready,

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 import { ROOT, Trouble } from './setup.mjs';
@@ -19,19 +19,56 @@ function isVane(pid) {
   }
 }
 
-/** What runs on this home: `{pid, url}`, or null. A note left by a crash is taken away. */
-export function running() {
-  if (!existsSync(note())) return null;
-  const noted = JSON.parse(readFileSync(note(), 'utf8'));
-  if (isVane(noted.pid)) return noted;
-  rmSync(note());
-  return null;
+function noted(file) {
+  const text = readFileSync(file, 'utf8');
+  try {
+    const { pid, url } = JSON.parse(text);
+    if (Number.isInteger(pid)) return { pid, url: typeof url === 'string' ? url : null };
+  } catch {
+    // Said below, with what to do about it.
+  }
+  throw new Trouble(
+    `${file} cannot be read: it should say which process runs Vane. If none does, delete this file and start again.`,
+  );
 }
 
-export function noteRunning(url) {
-  mkdirSync(home(), { recursive: true });
-  writeFileSync(note(), JSON.stringify({ pid: process.pid, url }));
+/** What runs on this home: `{pid, url}`, `url` null while it is starting; or null. A note left by a crash says nothing. */
+export function running() {
+  if (!existsSync(note())) return null;
+  const found = noted(note());
+  return isVane(found.pid) ? found : null;
 }
+
+/**
+ * Takes this home for this process, before anything else is done in it. Of two that start at once one is given it, the other what holds it.
+ * @returns {{pid: number, url: string | null} | null} who holds it; null: it is ours
+ */
+export function claim() {
+  mkdirSync(home(), { recursive: true });
+  for (;;) {
+    try {
+      writeFileSync(note(), JSON.stringify({ pid: process.pid, url: null }), { flag: 'wx' });
+      return null;
+    } catch (error) {
+      if (error.code !== 'EEXIST') throw error;
+    }
+    const holder = running();
+    if (holder !== null) return holder;
+    // Left by a crash. Whoever is first to move it away goes on; it is looked at once more, as another may have come in between.
+    const aside = `${note()}.left-${process.pid}`;
+    try {
+      renameSync(note(), aside);
+    } catch (error) {
+      if (error.code !== 'ENOENT') throw error;
+      continue;
+    }
+    const taken = noted(aside);
+    if (isVane(taken.pid)) renameSync(aside, note());
+    else rmSync(aside);
+  }
+}
+
+export const noteRunning = (url) => writeFileSync(note(), JSON.stringify({ pid: process.pid, url }));
 
 export const forgetRunning = () => rmSync(note(), { force: true });
 

@@ -10,10 +10,13 @@ export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 /** A failure with a message for a person: printed without a stack. */
 export class Trouble extends Error {}
 
-/** Folder of PostgreSQL's programs, newest version first; null when it is not installed. */
-export function postgresPrograms() {
-  const base = '/usr/lib/postgresql';
-  const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
+const POSTGRES = '/usr/lib/postgresql';
+
+/** Folder of PostgreSQL's programs: of this major version, else the newest there is; null when there are none. */
+export function postgresPrograms(version = null) {
+  const base = POSTGRES;
+  const there = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
+  const versions = version === null ? there : there.filter((one) => one === version);
   const found = versions
     .map((version) => join(base, version, 'bin'))
     .find((bin) => existsSync(join(bin, 'initdb')) && existsSync(join(bin, 'postgres')));

@@ -1,8 +1,9 @@
 import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
-import { choosePort, forgetRunning, home, noteRunning, running } from './home.mjs';
+import { choosePort, claim, forgetRunning, home, noteRunning } from './home.mjs';
 import { backUpNightly } from './nightly.mjs';
 import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
 import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
@@ -45,21 +46,29 @@ export async function start(args) {
   const unknown = args.find((arg) => arg !== '--no-demo');
   if (unknown) throw new Trouble(`"${unknown}" is not known. Usage: npm start -- [--no-demo]`);
   const demo = !args.includes('--no-demo');
-  const already = running();
-  if (already) {
-    console.log(`Vane already runs at ${already.url} (process ${already.pid}).`);
+  const holder = claim();
+  if (holder) {
+    const where = holder.url === null ? 'is starting' : `runs at ${holder.url}`;
+    console.log(`Vane already ${where} (process ${holder.pid}).`);
     return;
   }
   const began = Date.now();
-  const port = await choosePort();
-  ensureDebianPackages();
-  ensureNodeModules();
-  await buildServer();
-  await buildWeb();
-  const { url, cluster } = await openDatabase();
-  const address = `http://127.0.0.1:${port}`;
-  noteRunning(address);
-  await supervise({ url, cluster, port, demo, address, began });
+  let cluster = null;
+  try {
+    const port = await choosePort();
+    ensureDebianPackages();
+    ensureNodeModules();
+    await buildServer();
+    await buildWeb();
+    const opened = await openDatabase();
+    cluster = opened.cluster;
+    const address = `http://127.0.0.1:${port}`;
+    noteRunning(address);
+    await supervise({ ...opened, port, demo, address, began });
+  } finally {
+    cluster?.stop();
+    forgetRunning();
+  }
 }
 
 function welcome(address, demo, began) {
@@ -75,7 +84,10 @@ async function supervise({ url, cluster, port, demo, address, began }) {
   let greeted = false;
   let endBackups = () => undefined;
   return new Promise((done, fail) => {
+    // npm does not always hand on that it was told to end: when it is gone, so is the reason to go on.
+    const starter = process.ppid;
     const watch = setInterval(() => {
+      if (process.env.npm_lifecycle_event !== undefined && process.ppid !== starter) return stop();
       if (stopping || cluster === null || cluster.running()) return;
       console.log('The database has stopped; starting it again …');
       try {
@@ -90,12 +102,7 @@ async function supervise({ url, cluster, port, demo, address, began }) {
       stopping = true;
       clearInterval(watch);
       endBackups();
-      const end = () => {
-        cluster?.stop();
-        forgetRunning();
-        if (result instanceof Error) fail(result);
-        else done();
-      };
+      const end = () => (result instanceof Error ? fail(result) : done());
       if (child === null || child.exitCode !== null || child.signalCode !== null) end();
       else {
         child.once('exit', end);
@@ -104,10 +111,12 @@ async function supervise({ url, cluster, port, demo, address, began }) {
     };
     const launch = () => {
       child = serve(url, port, demo);
-      child.stdout.on('data', (text) => {
-        if (!String(text).includes('ready')) return void process.stdout.write(text);
+      createInterface(child.stdout).on('line', (line) => {
+        // This one line is the server's word that it listens; all others are its log.
+        const ready = /^ready( demo)?$/.exec(line);
+        if (!ready) return console.log(line);
         if (!greeted) {
-          welcome(address, demo, began);
+          welcome(address, ready[1] !== undefined, began);
           endBackups = backUpNightly(url);
         }
         greeted = true;

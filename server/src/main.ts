@@ -3,7 +3,7 @@ import { pino } from 'pino';
 import { MailFolder } from './adults/mail';
 import { createApp } from './app';
 import { openDatabase } from './db/orm';
-import { loadDemo } from './demo/load';
+import { isDemo, loadDemo } from './demo/load';
 import { JudgeThread } from './judging/judge';
 import { DEMO_CLASSES, DEMO_SCHOOL_ID } from './demo/names';
 import { Readings } from './judging/readings';
@@ -12,7 +12,7 @@ import { RecordFile, RecordServer } from './standins/recordStore';
 import { harbourRoster, rosterAt } from './standins/rosterService';
 import { TaskThread } from './thread';
 
-/** The server process: everything it needs comes from the environment, and it says `ready` on its standard output when it listens. */
+/** The server process: everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard output when it listens. */
 const env = process.env;
 const url = env['DATABASE_URL'];
 const port = Number(env['VANE_PORT'] ?? 8263);
@@ -29,6 +29,7 @@ if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
   for (const { id } of DEMO_CLASSES) await readings.current({ schoolId: DEMO_SCHOOL_ID, classId: id });
 }
 
+const demo = await isDemo(orm.em.fork());
 const toClose: (() => Promise<void>)[] = [];
 const app = createApp({
   closing: (end) => toClose.push(end),
@@ -50,7 +51,7 @@ const app = createApp({
   secureCookie: env['VANE_HTTPS'] === '1',
 });
 const server = serve({ fetch: app.fetch, hostname: env['VANE_HOST'] ?? '127.0.0.1', port }, () => {
-  process.stdout.write('ready\n');
+  process.stdout.write(demo ? 'ready demo\n' : 'ready\n');
 });
 // Longer than a teacher's pauses: a connection that is closed while a request is on its way fails that request.
 if ('keepAliveTimeout' in server) server.keepAliveTimeout = 65_000;

@@ -36,6 +36,11 @@ registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/] }))
 
 /** Nothing stays that comes when the copies were taken away. */
 const whileAllowed: WorkboxPlugin = {
+  // The server knows nobody here any more.
+  fetchDidSucceed: async ({ response }) => {
+    if (response.status === 401) await Promise.all([caches.delete(MAY_KEEP), caches.delete(RECORD)]);
+    return response;
+  },
   cacheWillUpdate: async ({ response }) => (response.status === 200 && (await caches.has(MAY_KEEP)) ? response : null),
   cacheDidUpdate: async () => {
     if (!(await caches.has(MAY_KEEP))) await caches.delete(RECORD);

@@ -115,5 +115,12 @@ async function sendReset(deps: Deps, email: string): Promise<void> {
     classes: [],
   });
   const text = `Somebody asked for a new password for Vane. If it was you, open this link within an hour:\n\n${deps.publicUrl}/reset/${token}\n\nIf it was not you, nothing has changed.`;
-  await deps.mail.send({ to: email, subject: 'A new password for Vane', text, at: deps.now() });
+  await deps.mail.send({
+    schoolId,
+    secret: true,
+    to: email,
+    subject: 'A new password for Vane',
+    text,
+    at: deps.now(),
+  });
 }

@@ -3,6 +3,10 @@ import { join } from 'node:path';
 import type { LetterView } from '@vane/contract';
 
 export interface Letter {
+  /** Whose school sends it. */
+  readonly schoolId: string;
+  /** A letter that opens somebody's account is shown to nobody but its reader, and whoever owns the mail folder. */
+  readonly secret: boolean;
   readonly to: string;
   readonly subject: string;
   readonly text: string;
@@ -12,8 +16,8 @@ export interface Letter {
 /** Where letters go. A real post would be another of these. */
 export interface Mail {
   send(letter: Letter): Promise<void>;
-  /** What this post keeps to be read here, newest first; nothing where letters really go out. */
-  sent(to?: readonly string[]): Promise<LetterView[]>;
+  /** What this post keeps of a school's letters, to be read there, newest first; nothing where letters really go out, and no secret ones. */
+  sent(schoolId: string): Promise<LetterView[]>;
 }
 
 /** One header line cannot become two. */
@@ -28,8 +32,9 @@ export class MailFolder implements Mail {
 
   constructor(private readonly folder: string) {}
 
-  async send({ to, subject, text, at }: Letter): Promise<void> {
-    await mkdir(this.folder, { recursive: true, mode: 0o700 });
+  async send({ schoolId, secret, to, subject, text, at }: Letter): Promise<void> {
+    const folder = join(this.folder, secret ? 'secret' : schoolId);
+    await mkdir(folder, { recursive: true, mode: 0o700 });
     const lines = [
       `Date: ${at.toUTCString()}`,
       `To: ${headed(to)}`,
@@ -39,22 +44,21 @@ export class MailFolder implements Mail {
       text,
     ];
     const name = `${at.toISOString().replaceAll(':', '-')}-${process.pid}-${this.#count++}.eml`;
-    await writeFile(join(this.folder, name), lines.join('\r\n'), { mode: 0o600 });
+    await writeFile(join(folder, name), lines.join('\r\n'), { mode: 0o600 });
   }
 
-  async sent(to?: readonly string[]): Promise<LetterView[]> {
-    const names = await readdir(this.folder).catch((error: NodeJS.ErrnoException) => {
+  async sent(schoolId: string): Promise<LetterView[]> {
+    const folder = join(this.folder, schoolId);
+    const names = await readdir(folder).catch((error: NodeJS.ErrnoException) => {
       if (error.code === 'ENOENT') return [];
       throw error;
     });
     const letters = await Promise.all(
       names
         .filter((name) => name.endsWith('.eml'))
-        .map(async (name) => readLetter(await readFile(join(this.folder, name), 'utf8'))),
+        .map(async (name) => readLetter(await readFile(join(folder, name), 'utf8'))),
     );
-    return letters
-      .filter((letter) => to === undefined || to.includes(letter.to))
-      .sort((a, b) => (a.at < b.at ? 1 : -1));
+    return letters.sort((a, b) => (a.at < b.at ? 1 : -1));
   }
 }
 

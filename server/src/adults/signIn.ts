@@ -17,6 +17,7 @@ import { audit } from '../audit';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Adult, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { addChildren } from '../classes/children';
+import { isDemo, removeDemo } from '../demo/load';
 import { DEMO_SCHOOL_ID, DEMO_SIGN_IN } from '../demo/names';
 import { RequestProblem } from '../problem';
 import { failed, mayTry, succeeded } from './attempts';
@@ -110,12 +111,14 @@ export async function meOf(
   };
 }
 
-/** Signing in and out, and the first set-up of an empty Vane. */
+/** Signing in and out, and the first set-up: of an empty Vane, or in the place of the demo. */
 export function signInRoutes(deps: Deps): Hono<Env> {
   return new Hono<Env>()
     .get('/door', async (c) => {
-      const demo = await c.var.em.count(School, { id: DEMO_SCHOOL_ID });
-      const door: Door = { needsSetUp: (await c.var.em.count(Adult)) === 0, demo: demo > 0 ? DEMO_SIGN_IN : null };
+      const door: Door = {
+        needsSetUp: (await c.var.em.count(Adult)) === 0,
+        demo: (await isDemo(c.var.em)) ? DEMO_SIGN_IN : null,
+      };
       return c.json(door);
     })
     .post('/sign-in', jsonBody(signInRequest), async (c) => {
@@ -124,7 +127,9 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       await mayTry(em, email, deps.now());
       const adult = await em.findOne(Adult, { email: email.trim().toLowerCase() });
       const fits = await verify(adult?.passwordHash ?? (await decoyHash()), password);
-      if (!adult || !fits) {
+      // The demo's password is known to everybody: beside a real school it opens nothing.
+      const known = adult?.schoolId === DEMO_SCHOOL_ID && !(await isDemo(em));
+      if (!adult || !fits || known) {
         await failed(em, email, deps.now());
         throw new RequestProblem('wrong-sign-in');
       }
@@ -154,6 +159,8 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       await c.var.em.transactional(async (em) => {
         // One at a time: two browsers at the set-up page must not both become the first.
         await em.execute('lock table adult in exclusive mode');
+        // Whoever tried the demo starts a school of their own in its place.
+        if (await isDemo(em)) await removeDemo(em);
         if ((await em.count(Adult)) > 0) throw new RequestProblem('set-up-done');
         const classId = v7();
         await em.insert(School, { id: adult.schoolId, name: wish.school, createdAt: now });

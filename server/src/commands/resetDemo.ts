@@ -1,11 +1,15 @@
 import { openDatabase } from '../db/orm';
-import { loadDemo, removeDemo } from '../demo/load';
+import { isDemo, loadDemo, removeDemo } from '../demo/load';
 
-/** `./vane reset-demo`: takes the demo away and loads it anew, up to today. Other schools are not touched. */
+/** `./vane reset-demo`: takes the demo away and loads it anew, up to today; in a database with a real school it does nothing. */
 const url = process.env['DATABASE_URL'];
 if (!url) throw new Error('DATABASE_URL is not set: use "./vane reset-demo"');
 const orm = await openDatabase(url);
-await removeDemo(orm.em.fork());
-await loadDemo(orm.em.fork(), new Date());
+if (await isDemo(orm.em.fork())) await removeDemo(orm.em.fork());
+const loaded = await loadDemo(orm.em.fork(), new Date());
 await orm.close();
-process.stdout.write('The harbour demo is as new.\n');
+if (loaded) process.stdout.write('The harbour demo is as new.\n');
+else {
+  process.stderr.write('There is a school in this database: the demo is not loaded beside it. Nothing was changed.\n');
+  process.exitCode = 1;
+}

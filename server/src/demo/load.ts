@@ -27,9 +27,15 @@ export async function removeDemo(em: EntityManager): Promise<void> {
   await em.nativeDelete(School, { id: DEMO_SCHOOL_ID });
 }
 
-/** Loads the harbour demo unless it is there: two classes of invented children, with sittings up to now; `mostWeeks` for less of them. Tells whether it was loaded. */
+/** Whether this installation is a demo: the harbour school, and no other beside it. */
+export async function isDemo(em: EntityManager): Promise<boolean> {
+  const schools = await em.find(School, {}, { fields: ['id'], limit: 2 });
+  return schools.length === 1 && schools[0]?.id === DEMO_SCHOOL_ID;
+}
+
+/** Loads the harbour demo into a database without any school, and never beside one: two classes of invented children, with sittings up to now; `mostWeeks` for less of them. Tells whether it was loaded. */
 export async function loadDemo(em: EntityManager, now: Date, mostWeeks = Infinity): Promise<boolean> {
-  if ((await em.count(School, { id: DEMO_SCHOOL_ID })) > 0) return false;
+  if ((await em.count(School)) > 0) return false;
   const password = await passwordHash(DEMO_SIGN_IN.password);
   await em.transactional(async (tx) => {
     const key = { schoolId: DEMO_SCHOOL_ID };

@@ -1,9 +1,12 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import type { Statement } from '@vane/contract';
 import type { Hono } from 'hono';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import pg from 'pg';
 import { pino } from 'pino';
-import type { Letter, Mail } from '../adults/mail';
+import { MailFolder, type Letter, type Mail } from '../adults/mail';
 import { createApp } from '../app';
 import type { Deps, Env } from '../context';
 import { MIGRATION_NAMES, openDatabase } from '../db/orm';
@@ -125,9 +128,14 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const orm = await openDatabase(url, (sql) => statements.push(sql));
   const log = pino({ level: 'silent' });
   const letters: Letter[] = [];
+  const folder = mkdtempSync(join(tmpdir(), 'vane-mail-'));
+  const post = new MailFolder(folder);
   const mail: Mail = {
-    send: (letter) => Promise.resolve(void letters.push(letter)),
-    sent: () => Promise.resolve(letters.map((l) => ({ ...l, at: l.at.toISOString() }))),
+    send: (letter) => {
+      letters.push(letter);
+      return post.send(letter);
+    },
+    sent: (schoolId) => post.sent(schoolId),
   };
   const sent: Statement[] = [];
   const toClose: (() => Promise<void>)[] = [];
@@ -164,6 +172,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
       await Promise.all(toClose.map((end) => end()));
       await orm.close();
       idle.push(database);
+      rmSync(folder, { recursive: true, force: true });
     },
   };
   return harness;

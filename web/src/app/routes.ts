@@ -27,7 +27,6 @@ export const ROUTES: Routes = [
   },
   {
     path: 'set-up',
-    canActivate: [outside],
     title: 'Set up · Vane',
     loadComponent: () => import('./door/setUp.page').then((m) => m.SetUpPage),
   },

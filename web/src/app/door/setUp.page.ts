@@ -1,21 +1,29 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { linesOf } from '../look/words';
-import { inWords } from '../session/api';
+import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
 
-/** First start without the demo: one short form from nothing to a class. */
+/** First start without the demo, or in its place: one short form from nothing to a class. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule],
+  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule, RouterLink],
   template: `
     <div class="page">
-      <h1>Set up Vane</h1>
-      <p class="faint">Nobody uses this Vane yet. Whoever fills this in looks after it.</p>
+      @if (demo()) {
+        <h1>Start your own school</h1>
+        <p>
+          The demo makes way for it: its invented children and everything that was tried with them are deleted. You will
+          be the administrator. <a [routerLink]="back()">Back to the demo</a>
+        </p>
+      } @else {
+        <h1>Set up Vane</h1>
+        <p class="faint">Nobody uses this Vane yet. You will be the administrator.</p>
+      }
       <form [formGroup]="form" (ngSubmit)="setUp()" aria-label="Set up">
         <mat-form-field appearance="outline"
           ><mat-label>School</mat-label><input matInput formControlName="school" /><mat-error
@@ -53,7 +61,9 @@ import { Session } from '../session/session';
           <p class="wide" role="alert">{{ trouble() }}</p>
         }
         <div class="wide">
-          <button matButton="filled" type="submit" [disabled]="busy()">{{ busy() ? 'Setting up …' : 'Set up' }}</button>
+          <button matButton="filled" type="submit" [disabled]="busy()">
+            {{ busy() ? 'Setting up …' : demo() ? 'Delete the demo and start' : 'Set up' }}
+          </button>
         </div>
       </form>
     </div>
@@ -87,6 +97,21 @@ export class SetUpPage {
   });
   readonly busy = signal(false);
   readonly trouble = signal('');
+  /** There is a demo to take the place of. */
+  readonly demo = signal(false);
+  readonly back = computed(() => (this.#session.me() === null ? '/sign-in' : '/today'));
+
+  constructor() {
+    inject(Api)
+      .door()
+      .subscribe({
+        next: ({ needsSetUp, demo }) => {
+          this.demo.set(demo !== null);
+          if (!needsSetUp && demo === null) void this.#router.navigateByUrl('/sign-in');
+        },
+        error: (error: unknown) => this.trouble.set(inWords(error)),
+      });
+  }
 
   setUp(): void {
     if (this.form.invalid) return this.form.markAllAsTouched();

@@ -3,14 +3,14 @@ import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { Door } from '@vane/contract';
 import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule],
+  imports: [ReactiveFormsModule, MatFormFieldModule, MatInputModule, MatButtonModule, RouterLink],
   template: `
     <div class="door">
       <section class="say">
@@ -56,6 +56,7 @@ import { Session } from '../session/session';
           <p class="demo">
             This is the harbour demo: invented children, made-up results.
             <button matButton type="button" (click)="useDemo(demo)" [disabled]="busy()">Use the demo sign-in</button>
+            <a matButton routerLink="/set-up">Start your own school</a>
           </p>
         }
       </form>

@@ -17,6 +17,15 @@ export const inside: CanActivateFn = async (_, state) => {
   }
 };
 
-/** The doors are for those outside. */
-export const outside: CanActivateFn = () =>
-  inject(Session).me() === null ? true : inject(Router).createUrlTree(['/today']);
+/** The doors are for those outside. The server is asked, as a device whose sign-in has ended must not keep what was read with it. */
+export const outside: CanActivateFn = async () => {
+  const session = inject(Session);
+  const router = inject(Router);
+  try {
+    await session.known();
+    return router.createUrlTree(['/today']);
+  } catch {
+    // Nobody is signed in, or no answer came: the door says which it is.
+    return true;
+  }
+};

@@ -25,6 +25,13 @@ import { DevicePreferences } from './theme';
           <h2>Settings</h2>
           <p class="faint">{{ session.me()?.school?.name }}</p>
 
+          @if (session.me()?.school?.demo) {
+            <p>
+              This is the demo.
+              <a routerLink="/set-up" (click)="drawer.close()">Start your own school</a>
+            </p>
+          }
+
           <h3 id="theme-name">Light or dark</h3>
           <mat-button-toggle-group
             [value]="device.theme()"
