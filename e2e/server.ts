@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { createInterface } from 'node:readline';
 import { tmpdir } from 'node:os';
@@ -89,6 +90,8 @@ export class VaneServer {
   /** What servers of this process have said since they were last asked: errors and warnings, as nobody watches them. */
   static readonly said: string[] = [];
   #process: ChildProcess | null = null;
+  readonly #home = mkdtempSync(join(tmpdir(), 'vane-e2e-'));
+  readonly #mail = join(this.#home, 'mail');
 
   private constructor(
     readonly database: string,
@@ -115,8 +118,8 @@ export class VaneServer {
         VANE_PORT: String(this.port),
         VANE_DEMO: this.demo ? '1' : '',
         WEB_ROOT: join(ROOT, 'web/dist'),
-        VANE_MAIL: join(tmpdir(), `vane-mail-${this.database}`),
-        VANE_RECORD_FILE: join(tmpdir(), `vane-records-${this.database}.jsonl`),
+        VANE_MAIL: this.#mail,
+        VANE_RECORD_FILE: join(this.#home, 'records.jsonl'),
       },
     });
     this.#process = started;
@@ -134,6 +137,12 @@ export class VaneServer {
         );
       }),
     ]);
+  }
+
+  /** Letters in the simulated mail folder: of a school, by its id, or secret ones. */
+  letters(which: string): string[] {
+    const folder = join(this.#mail, which);
+    return existsSync(folder) ? readdirSync(folder).map((name) => readFileSync(join(folder, name), 'utf8')) : [];
   }
 
   /** Dead at once, as by a power cut. */

@@ -69,9 +69,9 @@ export const test = base.extend<Fixtures, { vane: VaneServer }>({
   quiet: [
     async ({ browser, heard }, use) => {
       VaneServer.said.length = 0;
-      const usual = browser.newContext;
+      const usual = browser.newContext.bind(browser);
       browser.newContext = async (options) => {
-        const context = await usual.call(browser, options);
+        const context = await usual(options);
         hear(context, heard);
         return context;
       };

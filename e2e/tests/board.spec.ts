@@ -98,7 +98,9 @@ test('a child sits alone with a tablet: it shows each question itself, and the n
   signedIn: page,
   browser,
   baseURL,
+  expectSaid,
 }) => {
+  expectSaid(refused(401));
   const before = await recordOf(page, 'Nuru');
   await choose(page, 'Nuru', 'the child alone with a tablet');
   await pickOption(page, 'Answers', 'the child taps');

@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { beginSitting, expect, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
 
 /** A child looks for as long as no child answers sooner: until so much of the page's own time has passed since this picture came. */
@@ -8,6 +8,21 @@ const thinks = (page: Page): Promise<unknown> =>
     const picture = document.querySelector<HTMLElement & { seen?: number }>('[data-testid=stage] .picture')!;
     return at - (picture.seen ??= at) > 500;
   });
+
+/** Presses a button, and says when by the press's own stamp: milliseconds since 1970. */
+async function pressed(button: Locator): Promise<number> {
+  const at = button.evaluate(
+    (element) =>
+      new Promise<number>((known) => {
+        const hear = (event: Event): void => known(performance.timeOrigin + event.timeStamp);
+        element.addEventListener('pointerdown', hear, { capture: true, once: true });
+        element.dataset['heard'] = 'yes';
+      }),
+  );
+  await expect(button).toHaveAttribute('data-heard', 'yes');
+  await button.click();
+  return at;
+}
 
 test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own', async ({
   signedIn: page,
@@ -25,20 +40,8 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
     const button = page
       .getByRole('group', { name: 'Simulated answer pad' })
       .getByRole('button', { name: String(n), exact: true });
-    await button.evaluate((element) => {
-      (window as unknown as { pressed: number }).pressed = 0;
-      element.addEventListener(
-        'pointerdown',
-        (event) => ((window as unknown as { pressed: number }).pressed = performance.timeOrigin + event.timeStamp),
-        {
-          capture: true,
-          once: true,
-        },
-      );
-    });
-    await button.click();
+    presses.push(await pressed(button));
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-    presses.push(await page.evaluate(() => (window as unknown as { pressed: number }).pressed));
   }
   await page.keyboard.press('Space');
   await expect(page.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
@@ -74,8 +77,7 @@ test('a sitting answered to the simulated voice: the clock stops when the sound 
     await shown(page);
     const n = await onStage(page);
     await thinks(page);
-    said.push(await page.evaluate(() => performance.timeOrigin + performance.now()));
-    await page.getByRole('button', { name: `Says ${n}`, exact: true }).click();
+    said.push(await pressed(page.getByRole('button', { name: `Says ${n}`, exact: true })));
     await expect(page.getByRole('button', { name: 'Mark the number' })).toBeVisible();
     await number(page, n).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');

@@ -146,6 +146,7 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   };
   await expect.poll(sitting, { timeout: 20_000 }).toBe(3);
   await other.close();
+  await page.close();
   await drop();
 });
 
@@ -161,5 +162,6 @@ test('without an answering server the first page says so, and works once it answ
   await server.start();
   await page.getByRole('button', { name: 'Try again' }).click();
   await expect(page.getByRole('table', { name: 'Responses' })).toBeVisible();
+  await page.close();
   await drop();
 });

@@ -72,6 +72,8 @@ export function createApp(deps: Deps): Hono<Env> {
     if (error instanceof RequestProblem) return answerProblem(c, error.code, error.more);
     if (error instanceof HTTPException && error.status === 400)
       return answerProblem(c, 'bad-body', { detail: error.message });
+    // Whoever asked has gone away: nobody waits for this answer.
+    if (c.req.raw.signal.aborted) return answerProblem(c, 'failed');
     deps.log.error({ error: error.message, path: c.req.path }, 'request failed');
     if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
