@@ -19,7 +19,7 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   use: {
     actionTimeout: 30_000,
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] },
+    launchOptions: { executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox', '--disable-gpu'] },
     locale: 'en-GB',
     timezoneId: 'Europe/London',
     trace: 'off',

@@ -10,6 +10,7 @@ import pg from 'pg';
 
 /** Vane's server as the tests use it: a process on a database of its own, to be killed and started again at will. */
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+export const DEMO = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };
 export const TEMPLATE = 'vane_e2e_demo';
 
 const clusterUrl = (): string => {

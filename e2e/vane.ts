@@ -7,12 +7,11 @@ import {
   type Me,
   type RecordRow,
 } from '@vane/contract';
-import { administer, everyRow, TEMPLATE, VaneServer } from './server';
+import { administer, DEMO, everyRow, TEMPLATE, VaneServer } from './server';
 
 /** Vane with the demo, one server and one database for all tests of a worker; and the words a teacher would use for what is done on its screens. */
 let made = 0;
 
-export const DEMO = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };
 
 /** A server on a database made from the demo, or on an empty one. */
 export async function freshServer(from: 'demo' | 'empty'): Promise<{ server: VaneServer; drop: () => Promise<void> }> {
@@ -100,7 +99,7 @@ export const test = base.extend<Fixtures, { vane: VaneServer }>({
     await use(page);
   },
 });
-export { everyRow, expect };
+export { DEMO, everyRow, expect };
 
 export async function classOf(page: Page): Promise<ClassView> {
   const me = (await (await page.request.get('/api/me')).json()) as Me;

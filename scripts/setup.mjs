@@ -23,7 +23,9 @@ export function postgresPrograms(version = null) {
   return found ?? null;
 }
 
-export const chromiumProgram = () => (existsSync('/usr/bin/chromium') ? '/usr/bin/chromium' : null);
+/** Debian's Chromium without its windows: a third lighter than the whole one, and the same where pages are concerned. */
+const CHROMIUM = '/usr/bin/chromium-headless-shell';
+export const chromiumProgram = () => (existsSync(CHROMIUM) ? CHROMIUM : null);
 
 function apt(args) {
   const ran = spawnSync('apt-get', args, {
@@ -51,7 +53,7 @@ export function installPackages(names) {
 export function ensureDebianPackages({ browser = false } = {}) {
   const missing = [];
   if (!process.env.DATABASE_URL && postgresPrograms() === null) missing.push('postgresql');
-  if (browser && chromiumProgram() === null) missing.push('chromium');
+  if (browser && chromiumProgram() === null) missing.push('chromium-headless-shell');
   // The tests look at printed pages as a printer would.
   if (browser && !existsSync('/usr/bin/pdftoppm')) missing.push('poppler-utils');
   if (missing.length > 0) installPackages(missing);
