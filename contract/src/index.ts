@@ -19,4 +19,4 @@ export * from './archive';
 export * from './prints';
 export * from './statements';
 export * from './screens';
-export { day, storable } from './text';
+export { day, folded, inOurTime, storable } from './text';

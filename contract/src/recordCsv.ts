@@ -71,5 +71,9 @@ export function csvCells(row: RecordRow): Record<string, string> {
     flags: row.flags.join(' '),
     asked_ms: number(row.quality?.asked_ms ?? null),
   };
-  return Object.fromEntries(Object.entries(cells).map(([name, text]) => [name, guarded(text)]));
+  // Without a prototype: a column may be called anything, `constructor` too.
+  return Object.assign(
+    Object.create(null) as Record<string, string>,
+    Object.fromEntries(Object.entries(cells).map(([name, text]) => [name, guarded(text)])),
+  );
 }

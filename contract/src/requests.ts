@@ -15,7 +15,7 @@ import {
 import * as z from 'zod';
 import { recordRow } from './record';
 import { newPassword } from './passwords';
-import { filledLine, line, moment } from './text';
+import { filledLine, folded, line, moment } from './text';
 
 /** What the browser sends. Every body is checked against one of these before anything else looks at it. */
 export const signInRequest = z.object({ email: line(200).min(1), password: z.string().min(1).max(200) });
@@ -23,10 +23,7 @@ export const signInRequest = z.object({ email: line(200).min(1), password: z.str
 export const nicknames = z
   .array(filledLine(40))
   .max(60)
-  .refine(
-    (names) => new Set(names.map((n) => n.toLowerCase())).size === names.length,
-    'every nickname must be different',
-  );
+  .refine((names) => new Set(names.map(folded)).size === names.length, 'every nickname must be different');
 
 /** First start without the demo: the school, its first class, and the adult who sets it up. */
 export const setUpRequest = z.object({

@@ -6,6 +6,7 @@ import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
 import { HTTPException } from 'hono/http-exception';
+import { routePath } from 'hono/route';
 import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-headers';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -15,6 +16,7 @@ import { manageRoutes } from './classes/manage';
 import { classRoutes, ownClass } from './classes/routes';
 import type { Deps, Env } from './context';
 import { fileRoutes, schoolFileRoutes } from './files/routes';
+import { Uploads } from './files/uploads';
 import { Readings } from './judging/readings';
 import { overruleRoutes } from './judging/overrules';
 import { readingRoutes } from './judging/routes';
@@ -25,6 +27,7 @@ import { Live } from './screens/live';
 import { controlRoutes, stageRoutes } from './screens/routes';
 import { schoolAdultRoutes } from './school/adults';
 import { leadOnly, schoolRoutes } from './school/routes';
+import { logged } from './logged';
 
 /** Bodies of requests that name no limit of their own. */
 const LARGEST_BODY = 256 * 1024;
@@ -60,9 +63,19 @@ const isDatabaseDown = (error: unknown): boolean =>
     /ECONNREFUSED|terminat|Connection|starting up|shutting down|timeout/i.test(error.message)) ||
   (error instanceof Error && /ECONNREFUSED|Timeout acquiring a connection|Connection terminated/i.test(error.message));
 
+/** The host of an origin; null for one that is none, such as the `null` of a page without one. */
+function hostOf(origin: string): string | null {
+  try {
+    return new URL(origin).host;
+  } catch {
+    return null;
+  }
+}
+
 /** The whole server as one function from request to response: testable without a port. */
 export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
+  const uploads = new Uploads();
   const live = new Live(deps.orm, deps.log);
   deps.closing(() => live.close());
   deps.closing(() => readings.close());
@@ -74,12 +87,14 @@ export function createApp(deps: Deps): Hono<Env> {
       return answerProblem(c, 'bad-body', { detail: error.message });
     // Whoever asked has gone away: nobody waits for this answer.
     if (c.req.raw.signal.aborted) return answerProblem(c, 'failed');
-    deps.log.error({ error: error.message, path: c.req.path }, 'request failed');
+    deps.log.error({ error: logged(error), route: routePath(c), method: c.req.method }, 'request failed');
     if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
   });
   app.notFound((c) => answerProblem(c, 'not-found'));
   app.use(policy);
+  // No path of Vane's has a null character, and neither files nor PostgreSQL can be asked for one.
+  app.use((c, next) => (/%00/.test(c.req.url) ? Promise.resolve(answerProblem(c, 'not-found')) : next()));
   // What is asked for may be long; what is said to a change is a few bytes.
   const packed = compress();
   app.use((c, next) => (c.req.method === 'GET' ? packed(c, next) : next()));
@@ -91,7 +106,7 @@ export function createApp(deps: Deps): Hono<Env> {
     if (
       c.req.method !== 'GET' &&
       origin !== undefined &&
-      new URL(origin).host !== (c.req.header('host') ?? new URL(c.req.url).host)
+      hostOf(origin) !== (c.req.header('host') ?? new URL(c.req.url).host)
     ) {
       throw new RequestProblem('other-origin');
     }
@@ -126,12 +141,12 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/classes/:classId', overruleRoutes(deps));
   api.route('/classes/:classId', manageRoutes(deps));
   api.route('/classes/:classId', printRoutes(deps, readings));
-  api.route('/classes/:classId', fileRoutes(deps, readings));
+  api.route('/classes/:classId', fileRoutes(deps, readings, uploads));
   api.use('/school', signedIn(deps), leadOnly);
   api.use('/school/*', signedIn(deps), leadOnly);
   api.route('/school', schoolRoutes(deps));
   api.route('/school', schoolAdultRoutes(deps));
-  api.route('/school', schoolFileRoutes(deps));
+  api.route('/school', schoolFileRoutes(deps, uploads));
   api.get('/clock', (c) => c.json({ at: performance.timeOrigin + performance.now() }));
   api.route('/board', stageRoutes(deps, live));
   api.route('/classes/:classId', controlRoutes(deps, live));

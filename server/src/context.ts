@@ -41,7 +41,7 @@ export interface Env {
     /** Which sign-in this is: the hash of its token. */
     signIn: string;
     /** The screen that a paired device belongs to. */
-    screen: { schoolId: string; id: string };
+    screen: { schoolId: string; id: string; tokenHash: string };
     schoolId: string;
     classId: string;
   };

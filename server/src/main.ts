@@ -54,22 +54,33 @@ const server = serve({ fetch: app.fetch, hostname: env['VANE_HOST'] ?? '127.0.0.
   process.stdout.write(demo ? 'ready demo\n' : 'ready\n');
 });
 // Longer than a teacher's pauses: a connection that is closed while a request is on its way fails that request.
-if ('keepAliveTimeout' in server) server.keepAliveTimeout = 65_000;
+if ('keepAliveTimeout' in server) {
+  server.keepAliveTimeout = 65_000;
+  // A request whose head or body never ends is given up.
+  server.headersTimeout = 20_000;
+  server.requestTimeout = 300_000;
+}
 server.on('error', (error: Error) => {
   log.fatal({ error: error.message }, 'cannot listen');
   process.exit(1);
 });
 
+/** What is under way when the server is told to stop has this long to end. */
+const LONGEST_STOP_MS = 8_000;
 let closing = false;
 const close = (): void => {
   if (closing) return;
   closing = true;
+  // Nothing new is taken; what is under way is let come to its end, for a while. Streams of screens have no end of their own.
   server.close(() => {
-    void Promise.all([judge.close(), printing.close(), orm.close(), ...toClose.map((end) => end())]).then(() =>
-      process.exit(0),
-    );
+    void Promise.all([judge.close(), printing.close(), orm.close()]).then(() => process.exit(0));
   });
-  if ('closeAllConnections' in server) server.closeAllConnections();
+  void Promise.all(toClose.map((end) => end()));
+  if ('closeIdleConnections' in server) {
+    const idle = setInterval(() => server.closeIdleConnections(), 100);
+    idle.unref();
+    setTimeout(() => server.closeAllConnections(), LONGEST_STOP_MS).unref();
+  }
 };
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.
 const starter = process.ppid;

@@ -24,6 +24,7 @@ const PROBLEMS = {
   'class-not-empty': [409, 'There are children in this class: move or delete them first'],
   'too-many-children': [409, 'There are too many children'],
   'too-large': [413, 'This is too large'],
+  'too-slow': [408, 'What was sent did not arrive in time'],
   'not-correctable': [422, 'This cannot be put right in this way'],
   'not-an-archive': [422, 'This is not a class saved by Vane'],
   'not-a-roster': [422, 'This is not a roster'],

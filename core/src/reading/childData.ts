@@ -11,6 +11,8 @@ const DAY_MS = 86_400_000;
 const LONGEST_BREAK_DAYS = 9;
 /** Ages in days at which answers are set apart when a child's knowing changes: within a block it is taken to be the same. */
 export const BLOCK_EDGES = [5, 12, 21, 35] as const;
+/** Below a millisecond a number is no time of a child's. */
+const LEAST_MS = 1;
 /** Newest timed answers that the fit of a child's times reads: more add time, not knowledge. */
 const NEWEST_TIMED = 180;
 
@@ -64,7 +66,7 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
 
 /** Whether its time tells anything: building takes as long as it takes to put counters down. */
 const hasTime = (r: Response): r is Response & { responseMs: number } =>
-  r.answerMode !== 'build' && r.responseMs !== null && r.responseMs > 0;
+  r.answerMode !== 'build' && r.responseMs !== null && r.responseMs >= LEAST_MS;
 
 /** End of the newest holiday of a child: the time of the first answer after it; null when there was none. */
 function afterBreak(inOrder: readonly Response[]): number | null {

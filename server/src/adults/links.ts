@@ -9,6 +9,8 @@ import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db
 import { RequestProblem } from '../problem';
 import { succeeded } from './attempts';
 import { beginSignIn, hashOf, meOf, passwordHash } from './signIn';
+import { logged } from '../logged';
+import { rightsChanged } from '../screens/live';
 
 const DAY_MS = 86_400_000;
 const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
@@ -78,7 +80,9 @@ export function linkRoutes(deps: Deps): Hono<Env> {
     .post('/forgotten', jsonBody(resetWish), (c) => {
       const email = c.req.valid('json').email.trim().toLowerCase();
       // The answer does not wait for the letter: how long it takes would tell who is here.
-      void sendReset(deps, email).catch((error: unknown) => deps.log.error({ error }, 'the letter could not be sent'));
+      void sendReset(deps, email).catch((error: unknown) =>
+        deps.log.error({ error: logged(error) }, 'the letter could not be sent'),
+      );
       return c.body(null, 204);
     })
     .post('/reset', jsonBody(resetRequest), async (c) => {
@@ -92,6 +96,7 @@ export function linkRoutes(deps: Deps): Hono<Env> {
         await em.nativeUpdate(Adult, { schoolId, id: adultId ?? '' }, { passwordHash: hashed });
         // Whoever was signed in with the old password is so no more.
         await em.nativeDelete(SignIn, { schoolId, adultId: adultId ?? '' });
+        await rightsChanged(em);
         await succeeded(em, link.email);
         await audit(em, { schoolId, id: adultId ?? '', name: link.name }, now, 'password reset');
       });

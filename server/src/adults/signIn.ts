@@ -15,11 +15,12 @@ import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { v7 } from 'uuid';
 import { audit } from '../audit';
 import { jsonBody, type Deps, type Env } from '../context';
-import { Adult, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
+import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { addChildren } from '../classes/children';
 import { isDemo, removeDemo } from '../demo/load';
 import { DEMO_SCHOOL_ID, DEMO_SIGN_IN } from '../demo/names';
 import { RequestProblem } from '../problem';
+import { rightsChanged } from '../screens/live';
 import { failed, mayTry, succeeded } from './attempts';
 
 const COOKIE = 'vane_sign_in';
@@ -141,6 +142,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .post('/sign-out', async (c) => {
       const token = getCookie(c, COOKIE);
       if (token) await c.var.em.nativeDelete(SignIn, { tokenHash: hashOf(token) });
+      await rightsChanged(c.var.em);
       deleteCookie(c, COOKIE, { path: '/' });
       return c.body(null, 204);
     })
@@ -185,6 +187,9 @@ export function signInRoutes(deps: Deps): Hono<Env> {
         { passwordHash: await passwordHash(password) },
       );
       await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, tokenHash: { $ne: signIn } });
+      // A letter that was asked for before opens nothing any more.
+      await em.nativeDelete(AdultLink, { schoolId: adult.schoolId, adultId: adult.id, purpose: 'reset' });
+      await rightsChanged(em);
       await audit(em, adult, deps.now(), 'password changed');
       return c.body(null, 204);
     })
@@ -226,6 +231,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .post('/me/sign-out-everywhere', async (c) => {
       const { em, adult } = c.var;
       await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
+      await rightsChanged(em);
       await audit(em, adult, deps.now(), 'signed out everywhere');
       deleteCookie(c, COOKIE, { path: '/' });
       return c.body(null, 204);

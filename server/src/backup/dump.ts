@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { chmod, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import pg from 'pg';
 
@@ -57,6 +58,9 @@ export async function dump(url: string, file: string): Promise<Digest> {
     await client.query('begin isolation level repeatable read read only');
     const { rows } = await client.query<{ snapshot: string }>('select pg_export_snapshot() as snapshot');
     const digest = await digestOf(client);
+    // For nobody else from its first byte: pg_dump writes into what is there.
+    await writeFile(file, '', { mode: 0o600 });
+    await chmod(file, 0o600);
     run('pg_dump', [
       '--format=custom',
       '--no-owner',

@@ -86,6 +86,12 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
     'select sitting_id, count(*) as n from response where school_id = ? and child_id = ? group by sitting_id',
     [schoolId, childId],
   );
+  // A note on a sitting that others shared may speak of this child: nobody can tell, so it goes too.
+  if (counted.length > 0)
+    await em.execute(`delete from note where school_id = ? and sitting_id in (${counted.map(() => '?').join(', ')})`, [
+      schoolId,
+      ...counted.map((row) => row.sitting_id),
+    ]);
   const erased = await em.nativeDelete(Child, { ...key, id: childId });
   if (erased === 0) throw new RequestProblem('not-found');
   // An answer that went to the wrong child first says so in its corrections.

@@ -4,8 +4,10 @@ import { Hono } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../audit';
 import { jsonBody, type Deps, type Env } from '../context';
-import { Child, Note, SchoolClass, Sitting } from '../db/entities';
+import { Child, Note, SchoolClass, Sitting, Audit, ResponseEntity } from '../db/entities';
 import { RequestProblem } from '../problem';
+import { statementId } from '../files/statementIds';
+import type { Forgotten } from '../standins/recordStore';
 import { addChildren, eraseChild, moveChildren, taken, type ClassKey } from './children';
 import { mayEnter, uuidOr404 } from './routes';
 
@@ -21,6 +23,17 @@ export async function notesOf(em: EntityManager, key: ClassKey, adultId: string,
     madeAt: n.madeAt.toISOString(),
     own: n.adultId === adultId,
   }));
+}
+
+/** Takes a child's statements back from the learning-record store, where this school has handed any over. */
+async function takenBack(deps: Deps, em: EntityManager, schoolId: string, whose: Forgotten): Promise<void> {
+  const handedOver = await em.count(Audit, { schoolId, what: 'exported', detail: { $like: '% statements to %' } });
+  if (handedOver === 0) return;
+  try {
+    await deps.recordStore.forget(whose);
+  } catch (error) {
+    throw new RequestProblem('no-record-store', { detail: error instanceof Error ? error.message : String(error) });
+  }
 }
 
 /** The children of a class: added, renamed, moved, put away, deleted; and notes. */
@@ -59,6 +72,13 @@ export function manageRoutes(deps: Deps): Hono<Env> {
     .delete('/children/:childId', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const id = uuidOr404(c.req.param('childId'));
+      const own = await c.var.em.find(ResponseEntity, { ...key, childId: id }, { fields: ['id'] });
+      // What was handed over goes first: if that fails, the child is still here to be deleted.
+      await takenBack(deps, c.var.em, key.schoolId, {
+        account: id,
+        homePage: deps.publicUrl,
+        statements: own.map((row) => statementId(key.schoolId, row.id)),
+      });
       const responses = await c.var.em.transactional(async (em) => {
         const erased = await eraseChild(em, key, id);
         await audit(em, c.var.adult, deps.now(), 'child deleted', `with ${erased} responses`);

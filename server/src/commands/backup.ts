@@ -1,4 +1,4 @@
-import { chmod, rename, rm, stat } from 'node:fs/promises';
+import { rename, rm, stat } from 'node:fs/promises';
 import { at, BackupTrouble, databaseOf, differences, drop, dump, readInto, rowsIn } from '../backup/dump';
 
 /** `./vane backup FILE`: writes everything to one file, reads it back into a database of its own, and compares. */
@@ -12,7 +12,6 @@ const part = `${file}.part`;
 const check = `vane_check_${process.pid}`;
 try {
   const written = await dump(url, part);
-  await chmod(part, 0o600);
   const found = await readInto(at(url, databaseOf(url)), check, part);
   await drop(url, check);
   const wrong = differences(written, found);

@@ -1,11 +1,13 @@
+import { UnderscoreNamingStrategy } from '@mikro-orm/core';
 import { access } from 'node:fs/promises';
 import pg from 'pg';
-import { at, BackupTrouble, connected, databaseOf, drop, readInto, rowsIn } from '../backup/dump';
+import { at, BackupTrouble, connected, databaseOf, drop, readInto, rowsIn, type Digest } from '../backup/dump';
+import { ENTITIES } from '../db/entities';
 import { MIGRATION_NAMES } from '../db/orm';
 
 /**
  * `./vane restore FILE`: reads a backup into a new database, looks whether it is one of this Vane's, and only then puts it in the place of the present one, which
- * stays under another name until the next restore.
+ * stays under a name of its own, however many restores follow.
  */
 const [file, ...rest] = process.argv.slice(2);
 const url = process.env['DATABASE_URL'];
@@ -14,33 +16,57 @@ if (!url || file === undefined || rest.length > 0) {
   process.exit(2);
 }
 const name = databaseOf(url);
-const [fresh, before] = [`${name}_restored`, `${name}_before_restore`];
+const fresh = `${name}_restored`;
 const server = at(url, 'postgres');
+
+/** What speaks against putting this in the place of a school's data; null when nothing does. */
+function faultOf(found: Digest, migrations: readonly string[]): string | null {
+  const naming = new UnderscoreNamingStrategy();
+  const tables = ENTITIES.map(({ meta }) => meta.tableName ?? naming.classToTableName(meta.className));
+  const missing = tables.filter((table) => !(table in found));
+  const newer = migrations.filter((one) => !MIGRATION_NAMES.includes(one));
+  if (!('vane_migration' in found) || !('response' in found)) return 'this is a backup, but not one of Vane';
+  if (newer.length > 0) return `it was made by a newer Vane (${newer.join(', ')}): use that one`;
+  if (migrations.length === MIGRATION_NAMES.length && missing.length > 0)
+    return `it is damaged: it has no ${missing.join(', ')}`;
+  if (migrations.some((one, i) => one !== MIGRATION_NAMES[i]))
+    return `it is damaged: its migrations are ${migrations.join(', ') || 'none'}`;
+  if ((found['school']?.rows ?? 0) === 0) return 'there is no school in it';
+  return null;
+}
+
+/** The name under which the present database is kept: one that no earlier one has. */
+async function freeName(client: pg.Client): Promise<string> {
+  const { rows } = await client.query<{ datname: string }>('select datname from pg_database');
+  const taken = new Set(rows.map((row) => row.datname));
+  for (let n = 1; ; n++) if (!taken.has(`${name}_before_restore_${n}`)) return `${name}_before_restore_${n}`;
+}
+
 try {
   await access(file);
   await drop(server, fresh);
   const found = await readInto(server, fresh, file);
-  const known = await connected(at(url, fresh), async (client) => {
-    if (!('vane_migration' in found) || !('response' in found))
-      throw new BackupTrouble('this is a backup, but not one of Vane');
-    return (await client.query<{ name: string }>('select name from vane_migration')).rows.map((row) => row.name);
-  }).catch(async (error: unknown) => {
-    await drop(server, fresh);
-    throw error;
+  const fault = await connected(at(url, fresh), async (client) => {
+    const migrations =
+      'vane_migration' in found
+        ? (await client.query<{ name: string }>('select name from vane_migration order by id')).rows.map((r) => r.name)
+        : [];
+    return faultOf(found, migrations);
   });
-  const newer = known.filter((one) => !MIGRATION_NAMES.includes(one));
-  if (newer.length > 0) {
+  if (fault !== null) {
     await drop(server, fresh);
-    throw new BackupTrouble(`it was made by a newer Vane (${newer.join(', ')}): use that one`);
+    throw new BackupTrouble(fault);
   }
-  await connected(server, async (client) => {
-    const users = await client.query<{ n: string }>('select count(*) as n from pg_stat_activity where datname = $1', [
-      name,
-    ]);
+  const before = await connected(server, async (client) => {
+    const users = await client.query<{ n: string }>(
+      "select count(*) as n from pg_stat_activity where datname = $1 and backend_type = 'client backend'",
+      [name],
+    );
     if (Number(users.rows[0]?.n ?? 0) > 0) throw new BackupTrouble(`somebody is using the database: stop Vane first`);
-    await client.query(`drop database if exists ${pg.escapeIdentifier(before)}`);
-    await client.query(`alter database ${pg.escapeIdentifier(name)} rename to ${pg.escapeIdentifier(before)}`);
+    const kept = await freeName(client);
+    await client.query(`alter database ${pg.escapeIdentifier(name)} rename to ${pg.escapeIdentifier(kept)}`);
     await client.query(`alter database ${pg.escapeIdentifier(fresh)} rename to ${pg.escapeIdentifier(name)}`);
+    return kept;
   });
   const { response, child, school } = found;
   process.stdout.write(

@@ -139,6 +139,20 @@ export async function addArchive(
     throw new RequestProblem('already-here', {
       detail: `${refused.length + already.length} of its answers are in this school already, or belong to no sitting in it`,
     });
+  const sittings = new Set(archive.sittings.map((s) => s.id));
+  archive.notes.forEach(({ sitting }, i) => {
+    if (sitting !== null && !sittings.has(sitting))
+      throw new RequestProblem('not-an-archive', {
+        detail: `notes.${i}.sitting: there is no sitting "${sitting}" in it`,
+      });
+  });
+  const responses = new Set(archive.responses.map((row) => row.response_id));
+  archive.corrections.forEach(({ response_id }, i) => {
+    if (!responses.has(response_id))
+      throw new RequestProblem('not-an-archive', {
+        detail: `corrections.${i}.response_id: there is no answer "${response_id}" in it`,
+      });
+  });
   // A child of another class has no id here; that it was one is all the file says.
   const part = ({ child, ...rest }: ClassArchive['corrections'][number]['before']): Correctable => ({
     childId: ids.get(child) ?? '',

@@ -2,9 +2,9 @@ import { guarded, readingCells, READING_COLUMNS, toStatement, type RecordRow } f
 import { stringify } from 'csv-stringify/sync';
 import { Hono, type Context } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
+import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import type { ReadableStream as WebStream } from 'node:stream/web';
-import { v5, validate } from 'uuid';
 import { audit } from '../audit';
 import { uuidOr404 } from '../classes/routes';
 import type { Deps, Env } from '../context';
@@ -18,14 +18,14 @@ import { responsesOf } from '../record/store';
 import { addArchive, archiveOf, readArchive } from './archive';
 import { importsOf, takeBack, takeIn } from './imports';
 import { addRoster, readRoster, schoolRoster } from './roster';
+import { statementId } from './statementIds';
+import type { Uploads } from './uploads';
 
 /** A year of a class is about 25 MB of CSV, and twice that as an archive. */
 const LARGEST_FILE = 96 * 1024 * 1024;
 const LARGEST_ROSTER = 8 * 1024 * 1024;
 /** Statements handed over at a time. */
 const STATEMENTS = 200;
-/** Names statements of responses whose own ids are no UUIDs. */
-const VANE_NAMESPACE = '6e1f2f0a-6a53-5f6b-9d0c-5a1e51a7e0aa';
 
 const limit = (maxSize: number) =>
   bodyLimit({
@@ -44,15 +44,9 @@ const streamed = (parts: AsyncGenerator<string>): ReadableStream => {
 };
 
 /** A class's files, out and in. A file is looked at first (`write=yes` takes it in), and what was taken in can be taken back. */
-export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
+export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Hono<Env> {
   const statementsOf = (rows: readonly RecordRow[], schoolId: string) =>
-    rows.map((row) =>
-      toStatement(
-        row,
-        validate(row.response_id) ? row.response_id : v5(`${schoolId} ${row.response_id}`, VANE_NAMESPACE),
-        deps.publicUrl,
-      ),
-    );
+    rows.map((row) => toStatement(row, statementId(schoolId, row.response_id), deps.publicUrl));
   const key = (c: Context<Env>) => ({ schoolId: c.var.schoolId, classId: c.var.classId });
   const named = async (c: Context<Env>): Promise<string> =>
     (await c.var.em.findOneOrFail(SchoolClass, { schoolId: c.var.schoolId, id: c.var.classId })).name;
@@ -131,16 +125,12 @@ export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const body = c.req.raw.body;
       if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
       const [write, now] = [wants(c), deps.now()];
+      const wish = { write, what: 'responses', classId: c.var.classId, now };
       try {
-        const result = await takeIn(
-          c.var.em,
-          c.var.adult,
-          { write, what: 'responses', classId: c.var.classId, now },
-          (em, importId) =>
-            importResponses(em, key(c), Readable.fromWeb(body as unknown as WebStream), {
-              now,
-              importId: write ? importId : null,
-            }),
+        const result = await uploads.take(c.var.adult.id, body, (file) =>
+          takeIn(c.var.em, c.var.adult, wish, (em, importId) =>
+            importResponses(em, key(c), createReadStream(file), { now, importId: write ? importId : null }),
+          ),
         );
         if (result.importId !== null) readings.refreshSoon(key(c));
         return c.json(result);
@@ -158,7 +148,11 @@ export function fileRoutes(deps: Deps, readings: Readings): Hono<Env> {
 }
 
 /** The school's files, for its lead: rosters, and classes as archives. */
-export function schoolFileRoutes(deps: Deps): Hono<Env> {
+export function schoolFileRoutes(deps: Deps, uploads: Uploads): Hono<Env> {
+  const whole = (c: Context<Env>): Promise<Buffer> =>
+    c.req.raw.body === null
+      ? Promise.resolve(Buffer.alloc(0))
+      : uploads.take(c.var.adult.id, c.req.raw.body, (file) => readFile(file));
   return new Hono<Env>()
     .get('/roster.zip', async (c) => {
       const zip = await schoolRoster(c.var.em, c.var.schoolId, deps.now());
@@ -166,7 +160,7 @@ export function schoolFileRoutes(deps: Deps): Hono<Env> {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .post('/roster', limit(LARGEST_ROSTER), async (c) => {
-      const roster = readRoster(new Uint8Array(await c.req.arrayBuffer()));
+      const roster = readRoster(new Uint8Array(await whole(c)));
       const now = deps.now();
       return c.json(
         await takeIn(c.var.em, c.var.adult, { write: wants(c), what: 'a roster', classId: null, now }, (em, importId) =>
@@ -186,7 +180,7 @@ export function schoolFileRoutes(deps: Deps): Hono<Env> {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .post('/archive', limit(LARGEST_FILE), async (c) => {
-      const archive = readArchive(await c.req.text());
+      const archive = readArchive((await whole(c)).toString('utf8'));
       const now = deps.now();
       return c.json(
         await takeIn(

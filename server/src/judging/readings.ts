@@ -20,6 +20,7 @@ import { ClassFit, Judgement, ReadingEntity, ResponseEntity, Setting } from '../
 import { recordOf, recordRows } from '../record/store';
 import type { Judge } from './judge';
 import { classOrChild, type Which } from './which';
+import { logged } from '../logged';
 
 const readingSettings = z.object({
   knowsFrom: z.number().min(0.5).max(0.99),
@@ -75,7 +76,7 @@ export class Readings {
         .then(() => this.#inTurn(key, () => this.#refresh(this.deps.orm.em.fork(), key)))
         .then(() => undefined)
         .catch((error: unknown) => {
-          this.deps.log.error({ error, classId: key.classId }, 'readings could not be refreshed');
+          this.deps.log.error({ error: logged(error), classId: key.classId }, 'readings could not be refreshed');
         });
     }, REFRESH_AFTER_MS);
     this.#soon.set(name, timer);
@@ -199,13 +200,18 @@ export class Readings {
       fingerprint: wanted.get(estimate.child) ?? '',
     }));
     await em.transactional(async (tx) => {
-      await tx.nativeDelete(ReadingEntity, { schoolId, classId, childId: { $in: children } });
-      // Some two hundred rows a child: as one value each thousand, rather than as eleven thousand parameters.
-      for (let i = 0; i < readings.length; i += 1000)
-        await tx.execute(
-          'insert into reading select r.* from json_populate_recordset(null::reading, ?) r where r.school_id = ?',
-          [JSON.stringify(readings.slice(i, i + 1000)), schoolId],
-        );
+      // Of several servers that judge the same class one writes after the other; each leaves a whole set.
+      await tx.execute('select pg_advisory_xact_lock(hashtextextended(?, 0))', [`readings ${schoolId} ${classId}`]);
+      await tx.execute(
+        `with made as (select r.* from json_populate_recordset(null::reading, ?) r where r.school_id = ?),
+           gone as (
+             delete from reading r where r.school_id = ? and r.child_id = any (string_to_array(?, ',')::uuid[])
+               and not exists (select 1 from made m where m.child_id = r.child_id and m.fact = r.fact))
+         insert into reading select * from made
+         on conflict (school_id, child_id, fact) do update set class_id = excluded.class_id, reading = excluded.reading, p_automatic = excluded.p_automatic,
+           lean = excluded.lean, certainty = excluded.certainty, responses = excluded.responses, days = excluded.days, reason = excluded.reason`,
+        [JSON.stringify(readings), schoolId, schoolId, children.join()],
+      );
       if (sources.length > 0) await tx.upsertMany(Judgement, sources);
     });
     em.clear();

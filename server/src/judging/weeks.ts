@@ -7,6 +7,7 @@ import { WeekReading } from '../db/entities';
 import { recordOf } from '../record/store';
 import type { Readings } from './readings';
 import { classOrChild, type Which } from './which';
+import { logged } from '../logged';
 
 const WEEK_MS = 7 * 86_400_000;
 
@@ -43,7 +44,7 @@ export class Weeks {
     if (wanted.size > 0 && !this.#atWork.has(name)) {
       const work = this.#judge(which, [...wanted.values()])
         .catch((error: unknown) => {
-          this.deps.log.error({ error, classId: which.classId }, 'past weeks could not be judged');
+          this.deps.log.error({ error: logged(error), classId: which.classId }, 'past weeks could not be judged');
           this.#failed.set(name, error instanceof Error ? error : new Error(String(error)));
         })
         .finally(() => this.#atWork.delete(name));

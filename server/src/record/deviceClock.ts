@@ -1,4 +1,4 @@
-import type { RecordRow, SittingRow } from '@vane/contract';
+import { inOurTime, type RecordRow, type SittingRow } from '@vane/contract';
 
 /** Networks are slow and clocks drift a little: only a device that is off by more than this has a wrong clock. */
 const TOLERATED_MS = 120_000;
@@ -18,7 +18,11 @@ export function withRightClock(
   const { sittings, responses, sent_at } = sent;
   const off = sent_at === undefined ? 0 : now.getTime() - Date.parse(sent_at);
   if (Math.abs(off) <= TOLERATED_MS) return { sittings: [...sittings], responses: [...responses] };
-  const moved = (at: string): string => new Date(Date.parse(at) + off).toISOString();
+  // Two clocks that differ by centuries say nothing of one another.
+  const moved = (at: string): string => {
+    const to = Date.parse(at) + off;
+    return inOurTime(to) ? new Date(to).toISOString() : at;
+  };
   return {
     sittings: sittings.map((s) => ({ ...s, started_at: moved(s.started_at) })),
     responses: responses.map((row) => ({

@@ -1,4 +1,4 @@
-import { csvCells, type ImportResult, type RecordRow, type SittingRow } from '@vane/contract';
+import { csvCells, folded, type ImportResult, type RecordRow, type SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Readable } from 'node:stream';
 import type { ClassKey } from '../classes/children';
@@ -34,7 +34,7 @@ function sittingsOf(rows: readonly RecordRow[]): SittingRow[] {
 /** Columns in which a row of the file is not what Vane has. */
 function otherwise(row: RecordRow, there: RecordRow): string[] {
   const [a, b] = [csvCells(row), csvCells(there)];
-  return Object.keys({ ...a, ...b }).filter((name) =>
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].filter((name) =>
     name === 'shown_at' ? Date.parse(row.shown_at) !== Date.parse(there.shown_at) : (a[name] ?? '') !== (b[name] ?? ''),
   );
 }
@@ -65,7 +65,7 @@ export async function importResponses(
   { now, importId }: { readonly now: Date; readonly importId: string | null },
 ): Promise<ImportResult> {
   const children = await em.find(Child, { ...key }, { fields: ['id', 'nickname'] });
-  const idByName = new Map(children.map((c) => [c.nickname.toLowerCase(), c.id]));
+  const idByName = new Map(children.map((c) => [folded(c.nickname), c.id]));
   const lines: { line: number; state: 'changed' | 'refused'; reason: string }[] = [];
   const sum = { read: 0, fresh: 0, same: 0, changed: 0, refused: 0 };
   const seen = new Set<string>();
@@ -108,7 +108,7 @@ export async function importResponses(
       tell(read.line, 'refused', read.reason);
       continue;
     }
-    const childId = idByName.get(read.row.child.toLowerCase());
+    const childId = idByName.get(folded(read.row.child));
     if (childId === undefined) {
       tell(read.line, 'refused', `child: there is no "${read.row.child}" in this class`);
       continue;

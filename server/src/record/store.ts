@@ -55,7 +55,8 @@ const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date, importId: st
   class_id: key.classId,
   child_id: row.child,
   sitting_id: row.sitting,
-  shown_at: row.shown_at,
+  // Any offset and any fraction that a device may write; the table wants the moment.
+  shown_at: new Date(row.shown_at).toISOString(),
   kind: row.kind,
   fact: row.fact,
   answer_mode: row.answer_mode,
@@ -84,9 +85,13 @@ export async function addSittings(
   importId: string | null = null,
 ): Promise<void> {
   for (let i = 0; i < sittings.length; i += CHUNK) {
-    const rows = sittings
-      .slice(i, i + CHUNK)
-      .map((s) => ({ ...s, school_id: key.schoolId, class_id: key.classId, import_id: importId }));
+    const rows = sittings.slice(i, i + CHUNK).map((s) => ({
+      ...s,
+      started_at: new Date(s.started_at).toISOString(),
+      school_id: key.schoolId,
+      class_id: key.classId,
+      import_id: importId,
+    }));
     await em.execute(
       'insert into sitting select r.* from json_populate_recordset(null::sitting, ?) r on conflict (school_id, id) do nothing',
       [JSON.stringify(rows)],

@@ -8,6 +8,7 @@ import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Adult, AdultLink, Audit, Child, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problem';
+import { rightsChanged } from '../screens/live';
 
 const AUDIT_PAGE = 100;
 
@@ -125,6 +126,7 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
         const other = await tx.findOne(Adult, { schoolId, id });
         if (!other) throw new RequestProblem('not-found');
         await tx.nativeDelete(SignIn, { schoolId, adultId: id });
+        await rightsChanged(tx);
         await tx.nativeDelete(Adult, { schoolId, id });
         await keepALead(tx, schoolId);
         await audit(tx, adult, deps.now(), 'adult removed', other.name);

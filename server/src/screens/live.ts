@@ -1,19 +1,26 @@
-import type { MikroORM } from '@mikro-orm/postgresql';
+import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import pg from 'pg';
 import type { Logger } from 'pino';
+import { logged } from '../logged';
 
 const CHANNEL = 'vane_screen';
 const AGAIN_MS = 500;
+/** In the place of a screen's id: all of them. */
+const EVERY = '*';
 
 export type Side = 'control' | 'stage';
-/** What changed: a side's state, the screen is gone, or this server stops. */
-export type Change = Side | 'ended' | 'stopping';
+/** What changed: a side's state, the screen is gone, somebody may have lost the right to see it, or this server stops. */
+export type Change = Side | 'ended' | 'rights' | 'stopping';
 
 /** What `pg_notify` is given to tell of a change. */
 export const notice = (screen: string, change: Change): [channel: string, payload: string] => [
   CHANNEL,
   `${screen} ${change}`,
 ];
+
+/** A sign-in has ended: whoever follows a screen looks whether they still may. */
+export const rightsChanged = (em: EntityManager): Promise<unknown> =>
+  em.execute('select pg_notify(?, ?)', notice(EVERY, 'rights'));
 
 /**
  * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection
@@ -70,14 +77,16 @@ export class Live {
       this.#again = setTimeout(() => {
         this.#listen()
           .then(() => this.#everybody())
-          .catch((error: unknown) => this.log.error({ error }, 'live changes are not heard'));
+          .catch((error: unknown) => this.log.error({ error: logged(error) }, 'live changes are not heard'));
       }, AGAIN_MS);
     };
     client.on('error', gone);
     client.on('end', gone);
     client.on('notification', ({ payload = '' }) => {
       const [screen = '', change = ''] = payload.split(' ');
-      for (const heard of this.#waiting.get(screen) ?? []) heard(change as Change);
+      const concerned =
+        screen === EVERY ? [...this.#waiting.values()].flatMap((all) => [...all]) : (this.#waiting.get(screen) ?? []);
+      for (const heard of concerned) heard(change as Change);
     });
     try {
       await client.connect();

@@ -12,6 +12,7 @@ import { jsonBody, type Deps, type Env } from '../context';
 import { Screen } from '../db/entities';
 import { RequestProblem } from '../problem';
 import { notice, type Live, type Side } from './live';
+import { logged } from '../logged';
 
 const COOKIE = 'vane_screen';
 /** Letters and digits that nobody mistakes for one another. */
@@ -30,14 +31,16 @@ const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g,
 
 const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
 
-/** Sends the other side's state, whenever it changes and at once, until the browser goes or the screen ends. */
-function follow(
-  c: Context<Env>,
-  deps: Deps,
-  live: Live,
-  which: { schoolId: string; id: string },
-  side: Side,
-): Response {
+/** A screen, and what must still hold for whoever follows it: a condition on `screen s`, which names the class or the pairing. */
+interface Followed {
+  readonly schoolId: string;
+  readonly id: string;
+  readonly while: string;
+  readonly values: readonly unknown[];
+}
+
+/** Sends the other side's state, whenever it changes and at once, until the browser goes, the screen ends, or whoever follows may do so no more. */
+function follow(c: Context<Env>, deps: Deps, live: Live, which: Followed, side: Side): Response {
   return streamSSE(c, async (stream) => {
     const over = new AbortController();
     stream.onAbort(() => over.abort());
@@ -46,29 +49,32 @@ function follow(
     const send = async (): Promise<void> => {
       const [row]: { seq: number; state: object | null }[] = await deps.orm.em
         .fork()
-        .execute(`select ${side}_seq::float8 as seq, ${side} as state from screen where school_id = ? and id = ?`, [
-          which.schoolId,
-          which.id,
-        ]);
+        .execute(
+          `select ${side}_seq::float8 as seq, ${side} as state from screen s where s.school_id = ? and s.id = ? and ${which.while}`,
+          [which.schoolId, which.id, ...which.values],
+        );
       if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => over.abort());
       const { seq, state } = row;
       if (state === null || seq <= sent) return;
       sent = seq;
       await stream.writeSSE({ event: 'state', data: JSON.stringify({ seq, state }) });
     };
-    const beat = (): Promise<void> => stream.writeSSE({ event: 'still-here', data: '' });
+    const beat = async (): Promise<void> => {
+      await send();
+      if (!over.signal.aborted) await stream.writeSSE({ event: 'still-here', data: '' });
+    };
     /** One after the other; what fails ends the stream, and the browser comes back by itself. */
     const then = (act: () => Promise<void>): void => {
       work = work
         .then(() => (over.signal.aborted ? undefined : act()))
         .catch((error: unknown) => {
-          deps.log.error({ error }, 'a screen could not be followed');
+          deps.log.error({ error: logged(error) }, 'a screen could not be followed');
           over.abort();
         });
     };
     const end = await live.on(which.id, (change) => {
       if (change === 'stopping') over.abort();
-      else if (change === side || change === 'ended') then(send);
+      else if (change !== OTHER[side]) then(send);
     });
     const beats = setInterval(() => then(beat), KEEP_ALIVE_MS);
     then(send);
@@ -84,17 +90,19 @@ function follow(
  */
 async function keep(
   em: EntityManager,
-  { schoolId, id }: { schoolId: string; id: string },
+  { schoolId, id, classId }: { schoolId: string; id: string; classId?: string },
   side: Side,
   seq: number,
   state: object,
 ): Promise<void> {
   const told: unknown[] = await em.execute(
-    `with kept as (update screen set ${side} = ?::jsonb, ${side}_seq = ? where school_id = ? and id = ? and ${side}_seq < ? returning 1)
+    `with kept as (update screen set ${side} = ?::jsonb, ${side}_seq = ?
+       where school_id = ? and id = ? and class_id = coalesce(?, class_id) and ${side}_seq < ? returning 1)
      select set_config('synchronous_commit', 'off', true), pg_notify(?, ?) from kept`,
-    [JSON.stringify(state), seq, schoolId, id, seq, ...notice(id, side)],
+    [JSON.stringify(state), seq, schoolId, id, classId ?? null, seq, ...notice(id, side)],
   );
-  if (told.length === 0 && (await em.count(Screen, { schoolId, id })) === 0) throw new RequestProblem('not-found');
+  const own = { schoolId, id, ...(classId === undefined ? {} : { classId }) };
+  if (told.length === 0 && (await em.count(Screen, own)) === 0) throw new RequestProblem('not-found');
 }
 
 /** The adult's side: makes a screen, writes what is to be shown, and follows what happens there. */
@@ -129,10 +137,16 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
       await keep(c.var.em, key(c), 'control', seq, state);
       return c.body(null, 204);
     })
-    .get('/screens/:id/events', (c) => follow(c, deps, live, key(c), OTHER.control))
+    .get('/screens/:id/events', (c) => {
+      const { schoolId, classId, id } = key(c);
+      // Of this class, for as long as this sign-in lasts.
+      const valid = 's.class_id = ? and exists (select 1 from sign_in i where i.token_hash = ? and i.expires_at > ?)';
+      const values = [classId, c.var.signIn, deps.now()];
+      return follow(c, deps, live, { schoolId, id, while: valid, values }, OTHER.control);
+    })
     .delete('/screens/:id', async (c) => {
       const { id } = key(c);
-      await c.var.em.nativeDelete(Screen, key(c));
+      if ((await c.var.em.nativeDelete(Screen, key(c))) === 0) throw new RequestProblem('not-found');
       await c.var.em.execute('select pg_notify(?, ?)', notice(id, 'ended'));
       return c.body(null, 204);
     });
@@ -152,7 +166,7 @@ export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
         )
       : null;
     if (!screen) throw new RequestProblem('not-paired');
-    c.set('screen', { schoolId: screen.schoolId, id: screen.id });
+    c.set('screen', { schoolId: screen.schoolId, id: screen.id, tokenHash: hashOf(token ?? '') });
     return next();
   };
   return new Hono<Env>()
@@ -190,5 +204,10 @@ export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
       const { stageSeq } = await c.var.em.findOneOrFail(Screen, c.var.screen);
       return c.json({ seq: stageSeq });
     })
-    .get('/events', (c) => follow(c, deps, live, c.var.screen, OTHER.stage));
+    .get('/events', (c) => {
+      const { schoolId, id, tokenHash } = c.var.screen;
+      const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
+      const paired = { while: 's.token_hash = ? and s.made_at > ?', values: [tokenHash, since] };
+      return follow(c, deps, live, { schoolId, id, ...paired }, OTHER.stage);
+    });
 }

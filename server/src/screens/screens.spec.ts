@@ -124,4 +124,38 @@ describe('two screens', () => {
     expect((await there.next()).value).toMatchObject({ event: 'state', data: '{"seq":1,"state":{"trial":1}}' });
     await other.close();
   });
+
+  it('of another class cannot be written to, followed or ended, though the id is known', async () => {
+    const lead = harness.browser();
+    const { path } = await setUp(lead);
+    const { id } = (await (await lead.send('POST', '/api/school/classes', { name: 'Curlew' })).json()) as {
+      id: string;
+    };
+    const other = `/api/classes/${id}`;
+    const screen = await make(lead, path);
+    await tell(lead, `${path}/screens/${screen.id}`, 1, { trial: 1 });
+    expect((await tell(lead, `${other}/screens/${screen.id}`, 2, { trial: 9 })).status).toBe(404);
+    expect((await lead.send('DELETE', `${other}/screens/${screen.id}`, {})).status).toBe(404);
+    const board = harness.browser();
+    await pair(board, screen.code);
+    await tell(board, '/api/board/stage', 1, { news: ['shown'] });
+    const there = events(await lead.get(`${other}/screens/${screen.id}/events`));
+    expect((await there.next()).value).toEqual({ event: 'ended', data: '' });
+    const here = events(await lead.get(`${path}/screens/${screen.id}/events`));
+    expect((await here.next()).value).toMatchObject({ event: 'state' });
+  });
+
+  it('are followed no longer than the sign-in lasts', async () => {
+    const adult = harness.browser();
+    const { path } = await setUp(adult);
+    const { id, code } = await make(adult, path);
+    const board = harness.browser();
+    await pair(board, code);
+    await tell(board, '/api/board/stage', 1, { news: [] });
+    const here = events(await adult.get(`${path}/screens/${id}/events`));
+    expect((await here.next()).value).toMatchObject({ event: 'state' });
+    await adult.send('POST', '/api/me/sign-out-everywhere', {});
+    expect((await here.next()).value).toEqual({ event: 'ended', data: '' });
+    expect((await here.next()).done).toBe(true);
+  });
 });

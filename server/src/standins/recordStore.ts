@@ -1,5 +1,5 @@
 import { statement, type Statement } from '@vane/contract';
-import { appendFile, mkdir, readFile } from 'node:fs/promises';
+import { appendFile, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import * as z from 'zod';
 
@@ -10,9 +10,19 @@ export interface RecordStore {
   readonly name: string;
   /** Hands statements over; those it has already stay as they are. Returns how many were new, or null where the store does not say. */
   send(statements: readonly Statement[]): Promise<number | null>;
+  /** Takes back what was handed over of somebody whose record is deleted. */
+  forget(whose: Forgotten): Promise<void>;
 }
 
-const LINE = z.object({ id: z.string() });
+/** Whose statements, and which. */
+export interface Forgotten {
+  /** The account that they name. */
+  readonly account: string;
+  readonly homePage: string;
+  readonly statements: readonly string[];
+}
+
+const LINE = z.object({ id: z.string(), actor: z.object({ account: z.object({ name: z.string() }) }) });
 
 /**
  * The learning-record store that ships with Vane. It is simulated: a file of JSON lines beside Vane's own data. It checks each statement as a store would, and keeps one of
@@ -39,17 +49,27 @@ export class RecordFile implements RecordStore {
     return fresh.length;
   }
 
-  async #ids(): Promise<Set<string>> {
+  /** A real store keeps what is voided and shows it to nobody; here the lines go. */
+  async forget({ account }: Forgotten): Promise<void> {
+    const lines = await this.#lines();
+    const left = lines.filter((one) => LINE.parse(JSON.parse(one)).actor.account.name !== account);
+    if (left.length === lines.length) return;
+    // Whole or not at all: a file half written would lose what others have handed over.
+    await writeFile(`${this.file}.part`, left.map((one) => `${one}\n`).join(''), { mode: 0o600 });
+    await rename(`${this.file}.part`, this.file);
+    this.#known = null;
+  }
+
+  async #lines(): Promise<string[]> {
     const text = await readFile(this.file, 'utf8').catch((error: NodeJS.ErrnoException) => {
       if (error.code === 'ENOENT') return '';
       throw error;
     });
-    return new Set(
-      text
-        .split('\n')
-        .filter(Boolean)
-        .map((one) => LINE.parse(JSON.parse(one)).id),
-    );
+    return text.split('\n').filter(Boolean);
+  }
+
+  async #ids(): Promise<Set<string>> {
+    return new Set((await this.#lines()).map((one) => LINE.parse(JSON.parse(one)).id));
   }
 }
 
@@ -66,6 +86,21 @@ export class RecordServer implements RecordStore {
   }
 
   async send(statements: readonly Statement[]): Promise<null> {
+    await this.#post(statements);
+    return null;
+  }
+
+  /** xAPI 1.0.3, 2.3.2: a statement is never deleted, but voided by another. */
+  async forget({ homePage, statements }: Forgotten): Promise<void> {
+    const voiding = statements.map((id) => ({
+      actor: { objectType: 'Agent', account: { homePage, name: 'vane' } },
+      verb: { id: 'http://adlnet.gov/expapi/verbs/voided', display: { en: 'voided' } },
+      object: { objectType: 'StatementRef', id },
+    }));
+    for (let i = 0; i < voiding.length; i += 200) await this.#post(voiding.slice(i, i + 200));
+  }
+
+  async #post(statements: readonly object[]): Promise<void> {
     const answer = await fetch(`${this.url.replace(/\/$/, '')}/statements`, {
       method: 'POST',
       headers: {
@@ -79,6 +114,5 @@ export class RecordServer implements RecordStore {
     // 409: the store has these ids already.
     if (!answer.ok && answer.status !== 409) throw new Error(`the learning-record store answered ${answer.status}`);
     await answer.arrayBuffer();
-    return null;
   }
 }

@@ -25,6 +25,8 @@ export interface Harness {
   readonly letters: readonly Letter[];
   /** What was handed to the learning-record store. */
   readonly sent: readonly Statement[];
+  /** Accounts that the learning-record store was told to forget. */
+  readonly forgotten: readonly string[];
   /** What was asked of the database. */
   readonly statements: readonly string[];
   /** The clock the server sees; move it by assigning. */
@@ -138,12 +140,18 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     sent: (schoolId) => post.sent(schoolId),
   };
   const sent: Statement[] = [];
+  const forgotten: string[] = [];
   const toClose: (() => Promise<void>)[] = [];
   const depsOf = (own: MikroORM): Deps => ({
     orm: own,
     judge: judgeHere,
     printer: pdfOf,
-    recordStore: { simulated: true, name: 'test', send: (some) => Promise.resolve(sent.push(...some) && some.length) },
+    recordStore: {
+      simulated: true,
+      name: 'test',
+      forget: ({ account }) => Promise.resolve(void forgotten.push(account)),
+      send: (some) => Promise.resolve(sent.push(...some) && some.length),
+    },
     rosterService: harbourRoster,
     log,
     now: () => harness.clock,
@@ -158,6 +166,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const harness: Harness = {
     letters,
     sent,
+    forgotten,
     statements,
     clock: new Date('2026-11-25T09:00:00Z'),
     orm,

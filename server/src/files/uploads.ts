@@ -1,0 +1,69 @@
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream as WebStream } from 'node:stream/web';
+import { RequestProblem } from '../problem';
+
+/** Files that are on their way at once: in all, and of one adult. */
+const MOST = 8;
+const MOST_OF_ONE = 2;
+/** A sender that is silent for so long has gone. */
+const SILENT_MS = 20_000;
+
+/**
+ * Takes uploads in whole, into a file of their own, before anything else is begun with them: a sender that never ends must hold nothing that others need, least of all a connection to the
+ * database.
+ */
+export class Uploads {
+  readonly #underWay = new Map<string, number>();
+
+  constructor(private readonly silentMs = SILENT_MS) {}
+
+  /** Gives the whole upload to `act` as a file that is gone afterwards. */
+  async take<T>(adultId: string, body: ReadableStream<Uint8Array>, act: (file: string) => Promise<T>): Promise<T> {
+    const all = [...this.#underWay.values()].reduce((sum, n) => sum + n, 0);
+    const own = this.#underWay.get(adultId) ?? 0;
+    if (own >= MOST_OF_ONE || all >= MOST) {
+      await body.cancel();
+      throw new RequestProblem('try-later', { detail: 'other files are on their way' });
+    }
+    this.#underWay.set(adultId, own + 1);
+    const folder = await mkdtemp(join(tmpdir(), 'vane-upload-'));
+    try {
+      const file = join(folder, 'upload');
+      await this.#receive(body, file);
+      return await act(file);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+      const left = (this.#underWay.get(adultId) ?? 1) - 1;
+      if (left > 0) this.#underWay.set(adultId, left);
+      else this.#underWay.delete(adultId);
+    }
+  }
+
+  async #receive(body: ReadableStream<Uint8Array>, file: string): Promise<void> {
+    const given = new AbortController();
+    const silent = (): ReturnType<typeof setTimeout> => setTimeout(() => given.abort(), this.silentMs);
+    let waiting = silent();
+    const heard = new Transform({
+      transform: (part, _, done) => {
+        clearTimeout(waiting);
+        waiting = silent();
+        done(null, part);
+      },
+    });
+    try {
+      await pipeline(Readable.fromWeb(body as unknown as WebStream), heard, createWriteStream(file, { mode: 0o600 }), {
+        signal: given.signal,
+      });
+    } catch (error) {
+      if (given.signal.aborted) throw new RequestProblem('too-slow');
+      throw error;
+    } finally {
+      clearTimeout(waiting);
+    }
+  }
+}
