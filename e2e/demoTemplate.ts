@@ -14,7 +14,9 @@ export default async function demoTemplate(): Promise<void> {
   const { classes } = (await (await page.get('/api/me')).json()) as Me;
   for (const { id } of classes)
     await expect
-      .poll(async () => ((await (await page.get(`/api/classes/${id}/over-time`)).json()) as OverTime).pending, { timeout: 120_000 })
+      .poll(async () => ((await (await page.get(`/api/classes/${id}/over-time`)).json()) as OverTime).pending, {
+        timeout: 120_000,
+      })
       .toBe(0);
   await page.dispose();
   await server.stop();

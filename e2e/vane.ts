@@ -12,7 +12,6 @@ import { administer, DEMO, everyRow, TEMPLATE, VaneServer } from './server';
 /** Vane with the demo, one server and one database for all tests of a worker; and the words a teacher would use for what is done on its screens. */
 let made = 0;
 
-
 /** A server on a database made from the demo, or on an empty one. */
 export async function freshServer(from: 'demo' | 'empty'): Promise<{ server: VaneServer; drop: () => Promise<void> }> {
   const name = `e2e_${process.pid}_${made++}`;
