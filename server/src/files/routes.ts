@@ -1,7 +1,6 @@
 import { guarded, readingCells, READING_COLUMNS, toStatement, type RecordRow } from '@vane/contract';
 import { stringify } from 'csv-stringify/sync';
 import { Hono, type Context } from 'hono';
-import { bodyLimit } from 'hono/body-limit';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
@@ -27,13 +26,6 @@ const LARGEST_ROSTER = 8 * 1024 * 1024;
 /** Statements handed over at a time. */
 const STATEMENTS = 200;
 
-const limit = (maxSize: number) =>
-  bodyLimit({
-    maxSize,
-    onError: () => {
-      throw new RequestProblem('too-large');
-    },
-  });
 const wants = (c: Context<Env>): boolean => c.req.query('write') === 'yes';
 const fileName = (text: string): string => text.replace(/[^\p{L}\p{N}]+/gu, '-');
 const streamed = (parts: AsyncGenerator<string>): ReadableStream => {
@@ -121,13 +113,11 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
         simulated: deps.recordStore.simulated,
       });
     })
-    .post('/import', limit(LARGEST_FILE), async (c) => {
-      const body = c.req.raw.body;
-      if (body === null) throw new RequestProblem('not-a-responses-file', { detail: 'the file is empty' });
+    .post('/import', async (c) => {
       const [write, now] = [wants(c), deps.now()];
       const wish = { write, what: 'responses', classId: c.var.classId, now };
       try {
-        const result = await uploads.take(c.var.adult.id, body, (file) =>
+        const result = await uploads.take(c.var.adult.id, c.req.raw, LARGEST_FILE, (file) =>
           takeIn(c.var.em, c.var.adult, wish, (em, importId) =>
             importResponses(em, key(c), createReadStream(file), { now, importId: write ? importId : null }),
           ),
@@ -149,18 +139,16 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
 
 /** The school's files, for its lead: rosters, and classes as archives. */
 export function schoolFileRoutes(deps: Deps, uploads: Uploads): Hono<Env> {
-  const whole = (c: Context<Env>): Promise<Buffer> =>
-    c.req.raw.body === null
-      ? Promise.resolve(Buffer.alloc(0))
-      : uploads.take(c.var.adult.id, c.req.raw.body, (file) => readFile(file));
+  const whole = (c: Context<Env>, largest: number): Promise<Buffer> =>
+    uploads.take(c.var.adult.id, c.req.raw, largest, (file) => readFile(file));
   return new Hono<Env>()
     .get('/roster.zip', async (c) => {
       const zip = await schoolRoster(c.var.em, c.var.schoolId, deps.now());
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'the roster');
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
-    .post('/roster', limit(LARGEST_ROSTER), async (c) => {
-      const roster = readRoster(new Uint8Array(await whole(c)));
+    .post('/roster', async (c) => {
+      const roster = readRoster(new Uint8Array(await whole(c, LARGEST_ROSTER)));
       const now = deps.now();
       return c.json(
         await takeIn(c.var.em, c.var.adult, { write: wants(c), what: 'a roster', classId: null, now }, (em, importId) =>
@@ -179,8 +167,8 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): Hono<Env> {
       }
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
-    .post('/archive', limit(LARGEST_FILE), async (c) => {
-      const archive = readArchive((await whole(c)).toString('utf8'));
+    .post('/archive', async (c) => {
+      const archive = readArchive((await whole(c, LARGEST_FILE)).toString('utf8'));
       const now = deps.now();
       return c.json(
         await takeIn(

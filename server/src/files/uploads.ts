@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
@@ -23,18 +23,18 @@ export class Uploads {
   constructor(private readonly silentMs = SILENT_MS) {}
 
   /** Gives the whole upload to `act` as a file that is gone afterwards. */
-  async take<T>(adultId: string, body: ReadableStream<Uint8Array>, act: (file: string) => Promise<T>): Promise<T> {
+  async take<T>(adultId: string, request: Request, largest: number, act: (file: string) => Promise<T>): Promise<T> {
     const all = [...this.#underWay.values()].reduce((sum, n) => sum + n, 0);
     const own = this.#underWay.get(adultId) ?? 0;
     if (own >= MOST_OF_ONE || all >= MOST) {
-      await body.cancel();
+      await request.body?.cancel();
       throw new RequestProblem('try-later', { detail: 'other files are on their way' });
     }
     this.#underWay.set(adultId, own + 1);
     const folder = await mkdtemp(join(tmpdir(), 'vane-upload-'));
     try {
       const file = join(folder, 'upload');
-      await this.#receive(body, file);
+      await this.#receive(request, largest, file);
       return await act(file);
     } finally {
       await rm(folder, { recursive: true, force: true });
@@ -44,15 +44,20 @@ export class Uploads {
     }
   }
 
-  async #receive(body: ReadableStream<Uint8Array>, file: string): Promise<void> {
+  async #receive({ body, headers }: Request, largest: number, file: string): Promise<void> {
+    if (Number(headers.get('content-length') ?? 0) > largest) throw new RequestProblem('too-large');
+    if (body === null) return writeFile(file, '');
+    let size = 0;
     const given = new AbortController();
     const silent = (): ReturnType<typeof setTimeout> => setTimeout(() => given.abort(), this.silentMs);
     let waiting = silent();
     const heard = new Transform({
-      transform: (part, _, done) => {
+      transform: (part: Buffer, _, done) => {
         clearTimeout(waiting);
         waiting = silent();
-        done(null, part);
+        size += part.length;
+        if (size > largest) done(new RequestProblem('too-large'));
+        else done(null, part);
       },
     });
     try {
