@@ -15,11 +15,10 @@ import type { Observable } from 'rxjs';
 import { ask } from '../look/askDialog';
 import { Trouble } from '../look/trouble';
 import { factWords, seconds } from '../look/words';
-import type { KeptResponse } from '../outbox/keptDatabase';
-import { Outbox } from '../outbox/outbox';
 import { Api, inWords } from '../session/api';
 import { Session } from '../session/session';
 import { LogSource, type LogRow } from './logSource';
+import { Stuck } from './stuck';
 
 const REASONS = ['interrupted', 'helped', 'did not listen', 'spoiled'] as const;
 const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly words: string }[] = [
@@ -33,6 +32,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    Stuck,
     MatButtonModule,
     MatFormFieldModule,
     MatInputModule,
@@ -76,13 +76,6 @@ export class LogPage {
   });
   readonly words = words;
   readonly trouble = signal('');
-  readonly refused = signal<readonly KeptResponse[]>([]);
-
-  constructor() {
-    void inject(Outbox)
-      .refused()
-      .then((kept) => this.refused.set(kept));
-  }
 
   /** Narrows the log; an empty value widens it again. */
   narrow(change: Partial<Record<keyof Omit<LogQuery, 'offset'>, string>>): void {

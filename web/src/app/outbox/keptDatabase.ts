@@ -11,6 +11,8 @@ export interface KeptResponse {
   readonly row: RecordRow;
   readonly state: 'open' | 'waiting' | 'refused';
   readonly reason: string;
+  /** The adult who marked it, in whose name it is sent; rows of before this was noted are whoever's is signed in. */
+  readonly adult?: string;
 }
 
 export interface KeptSitting {

@@ -1,9 +1,11 @@
 import { jest } from '@jest/globals';
 import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
-import type { BatchResult, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
+import { signal } from '@angular/core';
+import type { BatchResult, Me, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
 import { Subject, of, throwError, type Observable } from 'rxjs';
 import { Api } from '../session/api';
+import { Session } from '../session/session';
 import { KeptDatabase } from './keptDatabase';
 import { KEPT, Outbox } from './outbox';
 
@@ -61,7 +63,9 @@ async function stillness(): Promise<void> {
 let made = 0;
 describe('the outbox', () => {
   let sent: RecordBatch[];
-  let answer: (batch: RecordBatch) => Observable<BatchResult>;
+  let answer: (batch: RecordBatch, classId: string) => Observable<BatchResult>;
+  const adult = (id: string) => ({ adult: { id } }) as Me;
+  const me = signal<Me | null>(null);
   let outbox: Outbox;
   let kept: KeptDatabase;
 
@@ -70,12 +74,13 @@ describe('the outbox', () => {
     TestBed.configureTestingModule({
       providers: [
         { provide: KEPT, useValue: () => Promise.resolve(kept) },
+        { provide: Session, useValue: { me } },
         {
           provide: Api,
           useValue: {
-            sendRecord: (_: string, batch: RecordBatch) => {
+            sendRecord: (classId: string, batch: RecordBatch) => {
               sent.push(batch);
-              return answer(batch);
+              return answer(batch, classId);
             },
           },
         },
@@ -86,13 +91,17 @@ describe('the outbox', () => {
 
   beforeEach(async () => {
     sent = [];
+    me.set(adult('keeper'));
     answer = (batch) => of(accepted(batch));
     kept = new KeptDatabase(`outbox-${made++}`);
     outbox = open();
     await outbox.send();
     await outbox.keepSitting('class', SITTING);
   });
-  afterEach(() => kept.delete());
+  afterEach(async () => {
+    await stillness();
+    await kept.delete();
+  });
 
   it('sends nothing that may still change, and everything once it is closed', async () => {
     await outbox.keepOpen('class', row('a'));
@@ -107,7 +116,7 @@ describe('the outbox', () => {
     expect(sent).toHaveLength(1);
     // The device's clock goes along, so that a wrong one can be told.
     expect(Math.abs(Date.now() - Date.parse(sent_at ?? ''))).toBeLessThan(60_000);
-    expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
+    expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
   });
 
   it('keeps what no answer came for, says why, and sends it again', async () => {
@@ -115,10 +124,10 @@ describe('the outbox', () => {
     await outbox.keepOpen('class', row('a'));
     await outbox.closeAll();
     await outbox.send();
-    expect(outbox.state()).toEqual({ waiting: 1, refused: 0, trouble: 'the server does not answer' });
+    expect(outbox.state()).toEqual({ waiting: 1, others: 0, refused: 0, trouble: 'the server does not answer' });
     answer = (batch) => of({ ...accepted(batch), accepted: [], already: ['a'] });
     await outbox.send();
-    expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
+    expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
     expect(sent.map((b) => b.responses.map((r) => r.response_id))).toEqual([['a'], ['a']]);
   });
 
@@ -163,7 +172,7 @@ describe('the outbox', () => {
     await outbox.closeAll();
     await outbox.send();
     expect(outbox.state()).toMatchObject({ waiting: 0, refused: 1 });
-    expect(await outbox.refused()).toMatchObject([{ id: 'a', reason: 'this child is not in the class' }]);
+    expect(await outbox.stuck()).toMatchObject([{ id: 'a', reason: 'this child is not in the class' }]);
     expect(sent).toHaveLength(1);
   });
 
@@ -173,7 +182,7 @@ describe('the outbox', () => {
     for (const id of ['a', 'b', 'c']) await outbox.keepOpen('class', row(id));
     await outbox.closeAll();
     await outbox.send();
-    expect((await outbox.refused()).map((k) => k.id)).toEqual(['b']);
+    expect((await outbox.stuck()).map((k) => k.id)).toEqual(['b']);
     expect(outbox.state().waiting).toBe(0);
   });
 
@@ -209,7 +218,7 @@ describe('the outbox', () => {
       await until(() => sent.length === 2 * hold + 2);
     }
     await until(() => outbox.state().waiting === 0);
-    expect(outbox.state()).toEqual({ waiting: 0, refused: 0, trouble: null });
+    expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
   });
 
   it('sends what is closed just while an earlier sending comes to its end', async () => {
@@ -257,5 +266,71 @@ describe('the outbox', () => {
     await until(() => sent.length > 0);
     await next.send();
     expect(sent.flatMap((b) => b.responses.map((r) => r.response_id))).toEqual(['a']);
+  });
+
+  describe('with several adults and classes', () => {
+    const refusing = (status: number, code: string): HttpErrorResponse =>
+      new HttpErrorResponse({ status, error: { type: 'x', title: 'x', status, code } });
+    const ids = (): string[] => sent.flatMap((b) => b.responses.map((r) => r.response_id));
+
+    it('sends in nobody else’s name: what another adult marked waits until they sign in, or hand it over', async () => {
+      await outbox.keepOpen('class', row('mine'));
+      me.set(adult('mate'));
+      await outbox.keepOpen('class', row('theirs'));
+      await outbox.closeAll();
+      await until(() => sent.length > 0);
+      await stillness();
+      expect(ids()).toEqual(['theirs']);
+      expect(outbox.state()).toEqual({ waiting: 0, others: 1, refused: 0, trouble: null });
+      expect((await outbox.stuck()).map((k) => k.id)).toEqual(['mine']);
+      me.set(adult('keeper'));
+      TestBed.tick();
+      await until(() => ids().includes('mine'));
+      await until(() => outbox.state().others === 0);
+    });
+
+    it('hands over what another adult marked, and throws away what nobody wants', async () => {
+      await outbox.keepOpen('class', row('a'));
+      await outbox.keepOpen('class', row('b'));
+      me.set(adult('mate'));
+      await outbox.closeAll();
+      await stillness();
+      expect(ids()).toEqual([]);
+      await outbox.takeOver(['a']);
+      expect(ids()).toEqual(['a']);
+      await outbox.throwAway(['b']);
+      expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
+    });
+
+    it.each([
+      [404, 'not-found'],
+      [403, 'not-allowed'],
+    ])('goes on behind a class that answers %i, and keeps its rows with the reason', async (status, code) => {
+      answer = (batch, classId) =>
+        classId === 'gone' ? throwError(() => refusing(status, code)) : of(accepted(batch));
+      await outbox.keepOpen('gone', row('a'));
+      await outbox.keepOpen('class', row('b'));
+      await outbox.closeAll();
+      await until(() => outbox.state().refused === 1);
+      expect(ids()).toEqual(['a', 'b']);
+      expect(await outbox.stuck()).toMatchObject([
+        { id: 'a', state: 'refused', reason: expect.stringContaining('not') },
+      ]);
+      expect(outbox.state()).toMatchObject({ waiting: 0, trouble: null });
+    });
+
+    it('goes on behind a class that the server cannot take just now, and asks for that one again', async () => {
+      let full = true;
+      answer = (batch, classId) =>
+        classId === 'full' && full ? throwError(() => refusing(507, 'disk-full')) : of(accepted(batch));
+      await outbox.keepOpen('full', row('a'));
+      await outbox.keepOpen('class', row('b'));
+      await outbox.closeAll();
+      await until(() => outbox.state().waiting === 1);
+      expect(outbox.state().trouble).toBe('the server’s disk is full');
+      full = false;
+      await outbox.send();
+      expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
+    });
   });
 });

@@ -1,11 +1,15 @@
-import { Injectable, InjectionToken, inject, signal } from '@angular/core';
+import { effect, Injectable, InjectionToken, inject, signal } from '@angular/core';
 import type { RecordBatch, RecordRow, SittingRow } from '@vane/contract';
 import { firstValueFrom, fromEvent } from 'rxjs';
 import { Api, problemOf } from '../session/api';
+import { Session } from '../session/session';
 import type { KeptDatabase, KeptResponse } from './keptDatabase';
 
 export interface OutboxState {
+  /** Of whoever is signed in. */
   readonly waiting: number;
+  /** Of other adults: they wait until those sign in here, or hand them over. */
+  readonly others: number;
   readonly refused: number;
   /** Why nothing goes out just now; null when all is well. */
   readonly trouble: string | null;
@@ -23,6 +27,12 @@ export const KEPT = new InjectionToken<() => Promise<KeptDatabase>>('kept databa
 /** How sending ended: nothing waits any more, a show began, or the server did not take it. */
 type Sent = 'all' | 'held' | 'failed';
 
+/** What the server says of rows that will never be taken in this adult's name: their class is gone, or no longer theirs. */
+const NEVER: Readonly<Record<string, string>> = {
+  'not-found': 'this class is not open to you any more, or is gone',
+  'not-allowed': 'this class is not open to you',
+};
+
 const SITTING_LOCK = 'vane-sitting';
 const BATCH = 200;
 const FIRST_WAIT_MS = 1_000;
@@ -36,7 +46,8 @@ const LONGEST_WAIT_MS = 15_000;
 export class Outbox {
   readonly #api = inject(Api);
   readonly #kept = inject(KEPT);
-  readonly #state = signal<OutboxState>({ waiting: 0, refused: 0, trouble: null });
+  readonly #session = inject(Session);
+  readonly #state = signal<OutboxState>({ waiting: 0, others: 0, refused: 0, trouble: null });
   #held = false;
   #wait = FIRST_WAIT_MS;
   #timer: ReturnType<typeof setTimeout> | null = null;
@@ -48,6 +59,10 @@ export class Outbox {
 
   constructor() {
     fromEvent(window, 'online').subscribe(() => void this.send());
+    // Whoever signs in sends what is theirs.
+    effect(() => {
+      if (this.#session.me() !== null) void this.send();
+    });
     void this.#closeAbandoned();
   }
 
@@ -82,7 +97,8 @@ export class Outbox {
 
   /** Keeps a response that may still be changed; call again with the same id to change it. */
   async keepOpen(classId: string, row: RecordRow): Promise<void> {
-    await (await this.#kept()).responses.put({ id: row.response_id, classId, row, state: 'open', reason: '' });
+    const adult = this.#me();
+    await (await this.#kept()).responses.put({ id: row.response_id, classId, row, state: 'open', reason: '', adult });
     await this.#refresh();
   }
 
@@ -99,8 +115,32 @@ export class Outbox {
     return kept.map(({ row }) => row).filter((row) => row.child === child);
   }
 
-  async refused(): Promise<KeptResponse[]> {
-    return (await this.#kept()).responses.where('state').equals('refused').toArray();
+  /** What will not be sent as things are: refused, or another adult's. */
+  async stuck(): Promise<KeptResponse[]> {
+    const kept = await (await this.#kept()).responses.where('state').anyOf('refused', 'waiting').toArray();
+    return kept.filter((one) => one.state === 'refused' || !this.#mine(one));
+  }
+
+  /** Sends these in the name of whoever is signed in. */
+  async takeOver(ids: readonly string[]): Promise<void> {
+    const adult = this.#me();
+    const { responses } = await this.#kept();
+    await responses.where('id').anyOf(ids).modify({ state: 'waiting', reason: '', adult });
+    await this.#refresh();
+    await this.send();
+  }
+
+  /** These are kept no longer. */
+  async throwAway(ids: readonly string[]): Promise<void> {
+    await (await this.#kept()).responses.bulkDelete([...ids]);
+    await this.#refresh();
+  }
+
+  #me(): string {
+    return this.#session.me()?.adult.id ?? '';
+  }
+  #mine(kept: KeptResponse): boolean {
+    return kept.adult === undefined || kept.adult === this.#me();
   }
 
   /** Sends what waits. Resolves when nothing is left, or sending has failed for now. */
@@ -135,18 +175,23 @@ export class Outbox {
     return sent;
   }
 
+  /** Class by class: one that is refused, or cannot be taken just now, does not hold up the others. */
   async #sendBatches(): Promise<Sent> {
+    const failed = new Set<string>();
     for (;;) {
       if (this.#held) return 'held';
-      const next = await (await this.#kept()).responses.where('state').equals('waiting').limit(BATCH).toArray();
-      const first = next[0];
+      const { responses } = await this.#kept();
+      const ready = responses.where('state').equals('waiting');
+      const mine = await ready.filter((kept) => this.#mine(kept) && !failed.has(kept.classId)).toArray();
+      const first = mine[0];
+      if (!first && failed.size > 0) return 'failed';
       if (!first) {
         this.#trouble = null;
         this.#wait = FIRST_WAIT_MS;
         return 'all';
       }
-      const batch = next.filter((kept) => kept.classId === first.classId);
-      if (!(await this.#sendOne(first.classId, batch))) return 'failed';
+      const batch = mine.filter((kept) => kept.classId === first.classId).slice(0, BATCH);
+      if (!(await this.#sendOne(first.classId, batch))) failed.add(first.classId);
     }
   }
 
@@ -164,6 +209,12 @@ export class Outbox {
       await Promise.all(result.refused.map(({ id, reason }) => responses.update(id, { state: 'refused', reason })));
       return true;
     } catch (error) {
+      const never = NEVER[problemOf(error)?.code ?? ''];
+      if (never !== undefined) {
+        const { responses } = await this.#kept();
+        await Promise.all(kept.map(({ id }) => responses.update(id, { state: 'refused', reason: never })));
+        return true;
+      }
       this.#trouble = this.#whyNot(error);
       if (problemOf(error)?.code === 'bad-body' && kept.length === 1) {
         await (
@@ -188,8 +239,10 @@ export class Outbox {
   async #refresh(): Promise<void> {
     if (this.#held) return;
     const { responses } = await this.#kept();
-    const [all, refused] = await Promise.all([responses.count(), responses.where('state').equals('refused').count()]);
+    const all = await responses.toArray();
     if (this.#held) return;
-    this.#state.set({ waiting: all - refused, refused, trouble: this.#trouble });
+    const refused = all.filter((one) => one.state === 'refused').length;
+    const others = all.filter((one) => one.state !== 'refused' && !this.#mine(one)).length;
+    this.#state.set({ waiting: all.length - refused - others, others, refused, trouble: this.#trouble });
   }
 }

@@ -21,11 +21,12 @@ export class Waiting {
   /** Beside the stage only trouble is worth a word. */
   readonly onlyTrouble = input(false);
   readonly text = computed(() => {
-    const { waiting, refused, trouble } = this.outbox.state();
+    const { waiting, others, refused, trouble } = this.outbox.state();
     const kept = waiting === 1 ? '1 answer kept here' : `${waiting} answers kept here`;
     if (this.onlyTrouble() && trouble === null) return '';
     const parts: string[] = [];
     if (waiting > 0) parts.push(trouble === null ? `${kept}, being sent` : `${kept}: ${trouble}`);
+    if (others > 0) parts.push(`${others} of another adult kept here (see Log)`);
     if (refused > 0) parts.push(`${refused} refused by the server (see Log)`);
     return parts.join(' · ');
   });

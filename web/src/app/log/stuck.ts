@@ -1,0 +1,78 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatDialog } from '@angular/material/dialog';
+import { factWords } from '@vane/core';
+import { ask } from '../look/askDialog';
+import { saveFile } from '../look/saveFile';
+import { some } from '../look/words';
+import { Outbox } from '../outbox/outbox';
+import type { KeptResponse } from '../outbox/keptDatabase';
+
+/** Answers on this device that will not be sent as things are: refused by the server, or marked by another adult. With what can be done with them. */
+@Component({
+  selector: 'vane-stuck',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule],
+  template: `
+    @if (kept().length > 0) {
+      <section aria-label="Answers that cannot be sent" class="told">
+        @if (refused().length > 0) {
+          <p>The server refused these answers; they are kept on this device:</p>
+          <ul>
+            @for (one of refused(); track one.id) {
+              <li>{{ words(one) }}: {{ one.reason }}</li>
+            }
+          </ul>
+        }
+        @if (others().length > 0) {
+          <p>
+            {{ others().length === 1 ? 'One answer was' : others().length + ' answers were' }} marked here by another
+            adult, and will be sent when they sign in on this device.
+          </p>
+        }
+        <p>
+          <button matButton type="button" (click)="takeOver()">Send in my name</button>
+          <button matButton type="button" (click)="save()">Export</button>
+          <button matButton type="button" (click)="throwAway()">Delete …</button>
+        </p>
+      </section>
+    }
+  `,
+})
+export class Stuck {
+  readonly #outbox = inject(Outbox);
+  readonly #dialog = inject(MatDialog);
+  readonly kept = signal<readonly KeptResponse[]>([]);
+  readonly refused = computed(() => this.kept().filter((one) => one.state === 'refused'));
+  readonly others = computed(() => this.kept().filter((one) => one.state !== 'refused'));
+  readonly #ids = computed(() => this.kept().map((one) => one.id));
+
+  constructor() {
+    void this.#look();
+  }
+
+  words({ row }: KeptResponse): string {
+    return `${factWords(row.fact)}, ${row.given === '' ? 'no answer' : row.given}`;
+  }
+  takeOver(): void {
+    void this.#outbox.takeOver(this.#ids()).then(() => this.#look());
+  }
+  /** The rows as they are, for whoever looks after Vane. */
+  save(): void {
+    const rows = this.kept().map(({ classId, row, reason }) => ({ class: classId, ...row, reason }));
+    saveFile('vane-unsent-answers.json', JSON.stringify(rows, null, 1), 'application/json');
+  }
+  throwAway(): void {
+    const question = {
+      title: `Delete ${some(this.kept().length, 'answer')} from this device?`,
+      words: 'They are nowhere else. This cannot be undone.',
+      act: 'Delete',
+    };
+    ask(this.#dialog, question).subscribe((answer) => {
+      if (answer !== null) void this.#outbox.throwAway(this.#ids()).then(() => this.#look());
+    });
+  }
+  async #look(): Promise<void> {
+    this.kept.set(await this.#outbox.stuck());
+  }
+}
