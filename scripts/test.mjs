@@ -192,6 +192,7 @@ export async function test(args) {
   try {
     const env = {
       VANE_TEST_DATABASE_URL: cluster.url('postgres'),
+      VANE_PG_BIN: cluster.bin,
       VANE_HOME: join(folder, 'home'),
       ...(long ? { VANE_LONG: '1' } : {}),
     };

@@ -1,6 +1,19 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { beginSitting, expect, freshServer, number, onStage, recordOf, shown, stage, test, refused } from '../vane';
+import {
+  beginSitting,
+  expect,
+  freshServer,
+  number,
+  onStage,
+  recordOf,
+  shown,
+  stage,
+  test,
+  refused,
+  DEMO,
+  everyRow,
+} from '../vane';
 
 /** What depends on colours alone; the rest is the same in light and dark. */
 const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];
@@ -213,6 +226,41 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await page.getByRole('link', { name: 'Linnet' }).click();
   await expect(page.getByRole('region', { name: 'Evidence' })).toContainText('has not answered this without help yet');
   await sound(page, 'child without answers');
+  await drop();
+});
+
+test('whoever tried the demo starts a school of their own from it, and the demo is gone', async ({
+  page,
+  expectSaid,
+}) => {
+  expectSaid(refused(401));
+  const { server, drop } = await freshServer('demo');
+  await page.goto(`${server.url}/sign-in`);
+  await page.getByRole('button', { name: 'Use the demo sign-in' }).click();
+  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  await page.getByRole('button', { name: 'Settings' }).click();
+  await page.getByRole('link', { name: 'Start your own school' }).click();
+  await expect(page.getByRole('heading', { name: 'Start your own school' })).toBeVisible();
+  await sound(page, 'start your own school');
+  await page.getByLabel('School').fill('Quayside Infants');
+  await page.getByLabel('Class', { exact: true }).fill('Dunlin');
+  await page.getByLabel('Your name').fill('Quay lead');
+  await page.getByLabel('E-mail').fill('lead@quayside.example');
+  await page.getByLabel('Password').fill('buoys-on-the-water');
+  await page.getByLabel(/^Children/).fill('Wren\nSkua');
+  await page.getByRole('button', { name: 'Delete the demo and start' }).click();
+  await page.getByRole('button', { name: 'I have read this' }).click();
+  await expect(page.getByRole('button', { name: 'Skua', exact: true })).toBeVisible();
+  expect(await everyRow(server.database)).not.toContain('Cleo');
+  const demo = await page.request.post(`${server.url}/api/sign-in`, { data: DEMO });
+  expect(demo.status()).toBe(401);
+  await page.context().clearCookies();
+  await page.goto(`${server.url}/sign-in`);
+  await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
+  await expect(page.getByText('harbour demo')).toBeHidden();
+  await page.goto(`${server.url}/set-up`);
+  await expect(page).toHaveURL(/sign-in/);
+  await page.close();
   await drop();
 });
 

@@ -1,9 +1,10 @@
 import { expect, test } from '@playwright/test';
 import { spawnSync } from 'node:child_process';
+import { connect } from 'node:net';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { administer, databaseUrl, everyRow, inDatabase, TEMPLATE } from '../server';
+import { administer, databaseUrl, everyRow, inDatabase, TEMPLATE, VaneServer } from '../server';
 
 /** The commands that work from files alone, run as a teacher's colleague would. */
 interface Ran {
@@ -74,15 +75,65 @@ test('a backup is read back when it is made, restored whole, and what was there 
   const restored = vaneWith(env, 'restore', file);
   expect([restored.status, restored.lines[0]]).toEqual([0, expect.stringContaining('34 children')]);
   expect((await everyRow(name)).split('\n').sort()).toEqual(before.split('\n').sort());
-  expect(await everyRow(`${name}_before_restore`)).not.toContain('"Cleo"');
+  const kept = (n: number): string => `${name}_before_restore_${n}`;
+  expect(await everyRow(kept(1))).not.toContain('"Cleo"');
   writeFileSync(join(folder, 'broken.backup'), readFileSync(file).subarray(0, 20_000));
-  for (const wrong of ['broken.backup', 'nowhere.backup']) {
+  // Another program's database, and one of Vane's without a school in it.
+  const dumped = (from: string, to: string): string => {
+    const program = join(process.env['VANE_PG_BIN'] ?? '', 'pg_dump');
+    const ran = spawnSync(program, ['--format=custom', `--file=${join(folder, to)}`, `--dbname=${databaseUrl(from)}`]);
+    expect(ran.status).toBe(0);
+    return to;
+  };
+  const foreign = `e2e_foreign_${process.pid}`;
+  await administer(`create database ${foreign}`);
+  await inDatabase(foreign, 'create table vane_migration (id int, name text); create table response (id text)');
+  const noSchool = `e2e_no_school_${process.pid}`;
+  await administer(`create database ${noSchool} template ${TEMPLATE}`);
+  await inDatabase(noSchool, 'delete from school');
+  for (const [wrong, why] of [
+    ['broken.backup', 'pg_restore failed'],
+    ['nowhere.backup', 'ENOENT'],
+    [dumped(foreign, 'foreign.backup'), 'it is damaged: its migrations are none'],
+    [dumped(noSchool, 'empty.backup'), 'there is no school in it'],
+  ] as const) {
     const refused = vaneWith(env, 'restore', join(folder, wrong));
-    expect([refused.status, refused.trouble]).toEqual([
-      1,
-      expect.stringContaining('Nothing was restored, and nothing was changed'),
-    ]);
+    expect([wrong, refused.status, refused.trouble]).toEqual([wrong, 1, expect.stringContaining(why)]);
+    expect(refused.trouble).toContain('Nothing was restored, and nothing was changed');
   }
   expect((await everyRow(name)).length).toBe(before.length);
-  await administer(`drop database ${name}`, `drop database ${name}_before_restore`);
+  // However often: what was there before stays, under a name of its own.
+  expect(vaneWith(env, 'restore', file).status).toBe(0);
+  expect(await everyRow(kept(1))).not.toContain('"Cleo"');
+  expect((await everyRow(kept(2))).length).toBe(before.length);
+  await administer(...[name, kept(1), kept(2), foreign, noSchool].map((one) => `drop database ${one}`));
+});
+
+test('told to stop, the server lets what is under way end, and takes nothing new', async () => {
+  const name = `e2e_stop_${process.pid}`;
+  await administer(`create database ${name} template ${TEMPLATE}`);
+  const server = await VaneServer.on(name);
+  const address = new URL(server.url);
+  // A request whose second half comes after the server was told to stop.
+  const socket = connect(Number(address.port), address.hostname);
+  let heard = '';
+  socket.on('data', (part) => (heard += String(part)));
+  const body = JSON.stringify({ email: 'nobody@harbour.example', password: 'x' });
+  const head = `POST /api/sign-in HTTP/1.1\r\nHost: ${address.host}\r\nContent-Type: application/json\r\nContent-Length: ${body.length}\r\n\r\n`;
+  socket.write(head + body.slice(0, 10));
+  await expect.poll(async () => (await fetch(`${server.url}/api/health`)).status).toBe(200);
+  const stopped = server.stop();
+  await expect
+    .poll(() =>
+      fetch(`${server.url}/api/health`).then(
+        () => 'taken',
+        () => 'refused',
+      ),
+    )
+    .toBe('refused');
+  socket.write(body.slice(10));
+  await expect.poll(() => heard).toMatch(/^HTTP\/1\.1 401 /);
+  await stopped;
+  socket.destroy();
+  await administer(`drop database ${name} with (force)`);
 });

@@ -12,6 +12,7 @@ import {
   shown,
   stage,
   test,
+  refused,
 } from '../vane';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
@@ -133,6 +134,47 @@ test('the first day is enough: set up and read once, Vane starts without a netwo
   await page.goto('/today');
   await expect(plan).toBeVisible();
   await context.close();
+  await drop();
+});
+
+test('a device whose sign-in was ended elsewhere keeps no copies once it hears of it', async ({
+  browser,
+  expectSaid,
+}) => {
+  expectSaid(NO_ANSWER, refused(401));
+  const { server, drop } = await freshServer('demo');
+  const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'allow' });
+  const page = await context.newPage();
+  await page.request.post('/api/sign-in', { data: DEMO });
+  await page.goto('/today');
+  const kept = () => page.evaluate(() => caches.has('vane-record'));
+  await expect.poll(kept).toBe(true);
+  const elsewhere = await browser.newContext({ baseURL: server.url });
+  await elsewhere.request.post('/api/sign-in', { data: DEMO });
+  await elsewhere.request.post('/api/me/sign-out-everywhere', { data: {} });
+  // Opened anew at the door itself: nobody asks for a class there.
+  await page.goto('/sign-in');
+  await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
+  await expect.poll(kept).toBe(false);
+  // A wrong password is no ended sign-in: another adult's copies stay.
+  await page.request.post('/api/sign-in', { data: DEMO });
+  await page.goto('/today');
+  await expect.poll(kept).toBe(true);
+  const wrong = { ...DEMO, password: 'wrong' };
+  expect(
+    await page.evaluate(
+      (data) =>
+        fetch('/api/sign-in', {
+          method: 'POST',
+          body: JSON.stringify(data),
+          headers: { 'content-type': 'application/json' },
+        }).then((a) => a.status),
+      wrong,
+    ),
+  ).toBe(401);
+  expect(await kept()).toBe(true);
+  await context.close();
+  await elsewhere.close();
   await drop();
 });
 

@@ -29,7 +29,7 @@ function faultOf(found: Digest, migrations: readonly string[]): string | null {
   if (newer.length > 0) return `it was made by a newer Vane (${newer.join(', ')}): use that one`;
   if (migrations.length === MIGRATION_NAMES.length && missing.length > 0)
     return `it is damaged: it has no ${missing.join(', ')}`;
-  if (migrations.some((one, i) => one !== MIGRATION_NAMES[i]))
+  if (migrations.length === 0 || migrations.some((one, i) => one !== MIGRATION_NAMES[i]))
     return `it is damaged: its migrations are ${migrations.join(', ') || 'none'}`;
   if ((found['school']?.rows ?? 0) === 0) return 'there is no school in it';
   return null;
