@@ -199,6 +199,8 @@ export class CarpetRun {
   }
 
   #key(event: KeyboardEvent): void {
+    // What closed a dialog was for the dialog, though it may be gone by now.
+    if (event.defaultPrevented) return;
     if (
       event.repeat ||
       event.ctrlKey ||
