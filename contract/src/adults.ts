@@ -18,7 +18,8 @@ export const joinRequest = z.object({ token, name: filledLine(80), password: new
 export const resetWish = z.object({ email: line(200).min(1) });
 export const resetRequest = z.object({ token, password: newPassword });
 export const passwordChange = z.object({ old: z.string().min(1).max(200), password: newPassword });
-export const pinChange = z.object({ pin: pin.nullable() });
+/** A pin, or none; where there is one already, it has to be given. */
+export const pinChange = z.object({ pin: pin.nullable(), old: line(20).optional() });
 export const unlockRequest = z.object({ pin: line(20) });
 export const adultChange = z.union([
   z.strictObject({ role: z.enum(ROLES) }),

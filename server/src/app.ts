@@ -34,26 +34,27 @@ const LARGEST_BODY = 256 * 1024;
 const OWN_LIMIT = /\/(record|import|archive|roster)$/;
 
 /** The policy for everything Vane serves. Charts set style attributes; nothing else may be inline. */
-const policy = secureHeaders({
-  contentSecurityPolicy: {
-    defaultSrc: ["'none'"],
-    scriptSrc: ["'self'"],
-    styleSrc: ["'self'", NONCE],
-    styleSrcAttr: ["'unsafe-inline'"],
-    imgSrc: ["'self'", 'data:'],
-    fontSrc: ["'self'"],
-    connectSrc: ["'self'"],
-    workerSrc: ["'self'"],
-    manifestSrc: ["'self'"],
-    baseUri: ["'self'"],
-    formAction: ["'self'"],
-    frameAncestors: ["'none'"],
-  },
-  referrerPolicy: 'no-referrer',
-  xFrameOptions: 'DENY',
-  crossOriginOpenerPolicy: 'same-origin',
-  strictTransportSecurity: false,
-});
+const policyOf = (https: boolean) =>
+  secureHeaders({
+    contentSecurityPolicy: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'"],
+      styleSrc: ["'self'", NONCE],
+      styleSrcAttr: ["'unsafe-inline'"],
+      imgSrc: ["'self'", 'data:'],
+      fontSrc: ["'self'"],
+      connectSrc: ["'self'"],
+      workerSrc: ["'self'"],
+      manifestSrc: ["'self'"],
+      baseUri: ["'self'"],
+      formAction: ["'self'"],
+      frameAncestors: ["'none'"],
+    },
+    referrerPolicy: 'no-referrer',
+    xFrameOptions: 'DENY',
+    crossOriginOpenerPolicy: 'same-origin',
+    strictTransportSecurity: https ? 'max-age=31536000; includeSubDomains' : false,
+  });
 
 /** PostgreSQL's word for it (appendix A of its manual). */
 const DISK_FULL = '53100';
@@ -92,7 +93,7 @@ export function createApp(deps: Deps): Hono<Env> {
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
   });
   app.notFound((c) => answerProblem(c, 'not-found'));
-  app.use(policy);
+  app.use(policyOf(deps.secureCookie));
   // No path of Vane's has a null character, and neither files nor PostgreSQL can be asked for one.
   app.use((c, next) => (/%00/.test(c.req.url) ? Promise.resolve(answerProblem(c, 'not-found')) : next()));
   // What is asked for may be long; what is said to a change is a few bytes.

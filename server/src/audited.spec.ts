@@ -250,6 +250,49 @@ describe('two servers', () => {
   });
 });
 
+describe('guessing a pin', () => {
+  it('is over after five tries, however many come at once', async () => {
+    const browser = harness.browser();
+    await setUp(browser);
+    await browser.send('PUT', '/api/me/pin', { pin: '4711' });
+    await browser.send('POST', '/api/me/lock', {});
+    const tries = Array.from({ length: 60 }, (_, i) =>
+      browser.send('POST', '/api/me/unlock', { pin: String(1000 + i) }),
+    );
+    const codes = await Promise.all(tries.map(async (one) => (await json<{ code: string }>(await one)).code));
+    expect(codes.filter((code) => code === 'wrong-pin').length).toBeLessThanOrEqual(5);
+    expect((await browser.send('POST', '/api/me/unlock', { pin: '4711' })).status).toBe(401);
+  });
+
+  it('is needed to take the pin away', async () => {
+    const browser = harness.browser();
+    await setUp(browser);
+    expect((await browser.send('PUT', '/api/me/pin', { pin: '4711' })).status).toBe(204);
+    expect((await browser.send('PUT', '/api/me/pin', { pin: null })).status).toBe(401);
+    expect((await browser.send('PUT', '/api/me/pin', { pin: '1234', old: '0000' })).status).toBe(401);
+    expect((await browser.send('PUT', '/api/me/pin', { pin: null, old: '4711' })).status).toBe(204);
+  });
+});
+
+describe('over HTTPS', () => {
+  it('the browser is told to stay there, and holds the cookie to this host', async () => {
+    const safe = await startHarness({ secureCookie: true });
+    try {
+      const answer = await safe.app.request('/api/set-up', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(SET_UP),
+      });
+      expect(answer.headers.get('strict-transport-security')).toMatch(/^max-age=\d{7,}/);
+      expect(answer.headers.get('set-cookie')).toMatch(/^__Host-vane_sign_in=.*Path=\/.*Secure/);
+      const cookie = answer.headers.get('set-cookie')!.split(';')[0]!;
+      expect((await safe.app.request('/api/me', { headers: { cookie } })).status).toBe(200);
+    } finally {
+      await safe.close();
+    }
+  });
+});
+
 describe('what is personal', () => {
   it('is in no log, whatever fails', async () => {
     const browser = harness.browser();

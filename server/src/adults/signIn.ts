@@ -23,7 +23,8 @@ import { RequestProblem } from '../problem';
 import { rightsChanged } from '../screens/live';
 import { failed, mayTry, succeeded } from './attempts';
 
-const COOKIE = 'vane_sign_in';
+/** Over HTTPS a browser itself holds the cookie to this host and to HTTPS (RFC 6265bis, 4.1.3.2). */
+const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_sign_in' : 'vane_sign_in');
 /** After so many wrong pins the device is signed out. */
 const MOST_PINS = 5;
 /** A school day and its evening: an adult signs in once a day. */
@@ -55,7 +56,7 @@ export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId
     locked: false,
     wrongPins: 0,
   });
-  setCookie(c, COOKIE, token, {
+  setCookie(c, cookieName(deps), token, {
     httpOnly: true,
     sameSite: 'Strict',
     path: '/',
@@ -73,7 +74,7 @@ type SignedIn = Env['Variables']['adult'] & { readonly locked: boolean };
 export const signedIn =
   (deps: Deps): MiddlewareHandler<Env> =>
   async (c, next) => {
-    const token = getCookie(c, COOKIE);
+    const token = getCookie(c, cookieName(deps));
     if (!token) throw new RequestProblem('not-signed-in');
     const [found]: SignedIn[] = await c.var.em.execute(
       `select s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role from sign_in s join adult a on a.school_id = s.school_id and a.id = s.adult_id
@@ -112,6 +113,21 @@ export async function meOf(
   };
 }
 
+/** Checks a pin on this device. Every try is counted before it is looked at, so that many at once are no more than a few; the last wrong one signs the device out. */
+async function checkPin(em: EntityManager, signIn: string, pinHash: string, pin: string): Promise<void> {
+  const [tried] = await em.execute<{ wrong_pins: number }[]>(
+    'update sign_in set wrong_pins = wrong_pins + 1 where token_hash = ? and wrong_pins < ? returning wrong_pins',
+    [signIn, MOST_PINS],
+  );
+  if (tried === undefined) throw new RequestProblem('not-signed-in');
+  if (await verify(pinHash, pin)) {
+    await em.nativeUpdate(SignIn, { tokenHash: signIn }, { wrongPins: 0 });
+    return;
+  }
+  if (tried.wrong_pins >= MOST_PINS) await em.nativeDelete(SignIn, { tokenHash: signIn });
+  throw new RequestProblem('wrong-pin');
+}
+
 /** Signing in and out, and the first set-up: of an empty Vane, or in the place of the demo. */
 export function signInRoutes(deps: Deps): Hono<Env> {
   return new Hono<Env>()
@@ -140,10 +156,10 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       return c.json(await meOf(c.var.em, adult));
     })
     .post('/sign-out', async (c) => {
-      const token = getCookie(c, COOKIE);
+      const token = getCookie(c, cookieName(deps));
       if (token) await c.var.em.nativeDelete(SignIn, { tokenHash: hashOf(token) });
       await rightsChanged(c.var.em);
-      deleteCookie(c, COOKIE, { path: '/' });
+      deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
       return c.body(null, 204);
     })
     .post('/set-up', jsonBody(setUpRequest), async (c) => {
@@ -200,7 +216,10 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     })
     .put('/me/pin', jsonBody(pinChange), async (c) => {
       const { em, adult } = c.var;
-      const { pin } = c.req.valid('json');
+      const { pin, old } = c.req.valid('json');
+      const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
+      // Whoever finds the device open must not be able to take its lock away.
+      if (pinHash) await checkPin(em, c.var.signIn, pinHash, old ?? '');
       await em.nativeUpdate(
         Adult,
         { schoolId: adult.schoolId, id: adult.id },
@@ -217,14 +236,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .post('/me/unlock', jsonBody(unlockRequest), async (c) => {
       const { em, adult, signIn } = c.var;
       const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
-      if (pinHash && !(await verify(pinHash, c.req.valid('json').pin))) {
-        const wrong = await em.execute<{ wrong_pins: number }[]>(
-          'update sign_in set wrong_pins = wrong_pins + 1 where token_hash = ? returning wrong_pins',
-          [signIn],
-        );
-        if ((wrong[0]?.wrong_pins ?? 0) >= MOST_PINS) await em.nativeDelete(SignIn, { tokenHash: signIn });
-        throw new RequestProblem('wrong-pin');
-      }
+      if (pinHash) await checkPin(em, signIn, pinHash, c.req.valid('json').pin);
       await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: false, wrongPins: 0 });
       return c.body(null, 204);
     })
@@ -233,7 +245,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
       await rightsChanged(em);
       await audit(em, adult, deps.now(), 'signed out everywhere');
-      deleteCookie(c, COOKIE, { path: '/' });
+      deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
       return c.body(null, 204);
     });
 }

@@ -2,6 +2,7 @@ import type { ImportResult } from '@vane/contract';
 import { strToU8, zipSync } from 'fflate';
 import fc from '@vane/core/testing/property';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { RequestProblem } from '../problem';
 import { readRoster, rosterFile } from './roster';
 
 let harness: Harness;
@@ -105,5 +106,40 @@ describe('rosters', () => {
         },
       ),
     );
+  });
+
+  it('of forty thousand rows gives every child a name of their own; more classes than a school has are refused', () => {
+    const rosterOf = (n: number): Uint8Array => {
+      const lines = (head: string, line: (i: number) => string): Uint8Array =>
+        strToU8([head, ...Array.from({ length: n }, (_, i) => line(i))].join('\n'));
+      return zipSync({
+        'classes.csv': strToU8('sourcedId,title\nc0,One\nc1,Two\n'),
+        'users.csv': lines('sourcedId,role,givenName,familyName', (i) => `u${i},student,Oriel,`),
+        'enrollments.csv': lines('classSourcedId,userSourcedId,role', (i) => `c${i % 2},u${i},student`),
+      });
+    };
+    const [zip, children] = [rosterOf(40_000), 20_000];
+    const [one, two] = readRoster(zip);
+    expect([one!.children.length, two!.children.length]).toEqual([children, children]);
+    expect(new Set(one!.children.map((c) => c.nickname)).size).toBe(children);
+    const many = zipSync({
+      'classes.csv': strToU8(['sourcedId,title', ...Array.from({ length: 500 }, (_, i) => `c${i},N${i}`)].join('\n')),
+      'users.csv': strToU8('sourcedId,role,givenName,familyName\n'),
+      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\n'),
+    });
+    expect(() => readRoster(many)).toThrow(RequestProblem);
+  });
+
+  it('whose archive lies about the size of a file is refused', () => {
+    const zip = zipSync({
+      'classes.csv': strToU8('sourcedId,title\nc0,One\n'),
+      'users.csv': strToU8('sourcedId,role,givenName,familyName\n'),
+      'enrollments.csv': strToU8('classSourcedId,userSourcedId,role\n'),
+    });
+    expect(readRoster(zip)).toHaveLength(1);
+    // The uncompressed size of the first file, in its local header (PKZIP APPNOTE 4.3.7).
+    const lying = zip.slice();
+    new DataView(lying.buffer).setUint32(22, 7, true);
+    expect(() => readRoster(lying)).toThrow(RequestProblem);
   });
 });

@@ -44,6 +44,8 @@ export class AccountPage {
   readonly old = signal('');
   readonly password = signal('');
   readonly pin = signal('');
+  /** The one that is to be changed or taken away. */
+  readonly pinNow = signal('');
   readonly doing = new Doing();
 
   changePassword(event: Event): void {
@@ -59,9 +61,9 @@ export class AccountPage {
   }
   setPin(event: Event, pin: string | null): void {
     event.preventDefault();
-    const act = this.#api.setPin(pin).pipe(switchMap(() => this.session.refresh()));
+    const act = this.#api.setPin(pin, this.pinNow()).pipe(switchMap(() => this.session.refresh()));
     this.doing.run(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () =>
-      this.pin.set(''),
+      [this.pin, this.pinNow].forEach((field) => field.set('')),
     );
   }
   lock(): void {

@@ -53,11 +53,13 @@ import { Session } from '../session/session';
           <button matButton type="button" (click)="forgotten()">I have forgotten my password</button>
         }
         @if (door()?.demo; as demo) {
-          <p class="demo">
-            This is the harbour demo: invented children, made-up results.
-            <button matButton type="button" (click)="useDemo(demo)" [disabled]="busy()">Use the demo sign-in</button>
+          <div class="demo">
+            <p>This is the harbour demo: invented children, made-up results.</p>
+            <button matButton="outlined" type="button" (click)="useDemo(demo)" [disabled]="busy()">
+              Use the demo sign-in
+            </button>
             <a matButton routerLink="/set-up">Start your own school</a>
-          </p>
+          </div>
         }
       </form>
     </div>

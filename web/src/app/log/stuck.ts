@@ -38,6 +38,13 @@ import type { KeptResponse } from '../outbox/keptDatabase';
       </section>
     }
   `,
+  styles: `
+    section {
+      margin: 12px 0 20px;
+      padding-left: 16px;
+      border-left: 3px solid var(--lamp);
+    }
+  `,
 })
 export class Stuck {
   readonly #outbox = inject(Outbox);

@@ -125,8 +125,9 @@ export class Api {
   changePassword(old: string, password: string): Observable<unknown> {
     return this.#http.put('/api/me/password', { old, password });
   }
-  setPin(pin: string | null): Observable<unknown> {
-    return this.#http.put('/api/me/pin', { pin });
+  /** @param now the pin there is; empty when there is none */
+  setPin(pin: string | null, now: string): Observable<unknown> {
+    return this.#http.put('/api/me/pin', { pin, ...(now === '' ? {} : { old: now }) });
   }
   lock(): Observable<{ locked: boolean }> {
     return this.#http.post<{ locked: boolean }>('/api/me/lock', {});
