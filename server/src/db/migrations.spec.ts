@@ -1,7 +1,12 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { MIGRATION_NAMES } from './orm';
+import pg from 'pg';
+import { pino } from 'pino';
+import { judgeHere } from '../judging/judge';
+import { Readings } from '../judging/readings';
+import { administer, urlOf } from '../testing/harness';
+import { MIGRATION_NAMES, openDatabase } from './orm';
 
 /**
  * A migration that has run on anybody's database is never edited again: it would not run there a second time, and two databases of the same version would differ. What has to change is a
@@ -15,6 +20,7 @@ const WRITTEN: Record<string, string> = {
   Migration0005Adults: '75fdc961eb25ab3e',
   Migration0006Screens: '306e5606c820f566',
   Migration0007Papers: 'bbfbb2042a9ef9d0',
+  Migration0008AsWritten: '573568f4c40fe44d',
 };
 
 describe('migrations', () => {
@@ -23,5 +29,68 @@ describe('migrations', () => {
   it.each(Object.entries(WRITTEN))('%s is as it was written', (name, hash) => {
     const text = readFileSync(join(import.meta.dirname, 'migrations', `${name}.ts`));
     expect(createHash('sha256').update(text).digest('hex').slice(0, 16)).toBe(hash);
+  });
+});
+
+/** Every column of every table, with its type and whether it may be empty. */
+const shapeOf = async (url: string): Promise<string[]> => {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    const { rows } = await client.query<{ line: string }>(
+      `select concat_ws(' ', table_name, column_name, data_type, is_nullable) as line from information_schema.columns
+       where table_schema = 'public' order by 1`,
+    );
+    return rows.map(({ line }) => line);
+  } finally {
+    await client.end();
+  }
+};
+
+describe('a database of an earlier Vane', () => {
+  const FIXTURES = readdirSync(join(import.meta.dirname, 'fixtures')).map((name) => name.replace('.sql', ''));
+  const made: string[] = [];
+  afterAll(() =>
+    administer(async (client) => {
+      for (const name of made) await client.query(`drop database if exists ${name} with (force)`);
+    }),
+  );
+
+  it('is there from the first commit on', () => expect(FIXTURES).toEqual(['2863d6c', '5e8951a', 'e880239']));
+
+  it.each(FIXTURES)('of %s is brought up to date, keeps its answers and is judged', async (commit) => {
+    const [name, fresh] = [`up_${commit}_${process.pid}`, `up_fresh_${commit}_${process.pid}`];
+    made.push(name, fresh);
+    await administer(async (client) => {
+      for (const one of made.slice(-2)) await client.query(`create database ${one}`);
+    });
+    const client = new pg.Client({ connectionString: urlOf(name) });
+    await client.connect();
+    await client.query(readFileSync(join(import.meta.dirname, 'fixtures', `${commit}.sql`), 'utf8'));
+    await client.end();
+
+    const orm = await openDatabase(urlOf(name));
+    await (await openDatabase(urlOf(fresh))).close();
+    try {
+      expect(await shapeOf(urlOf(name))).toEqual(await shapeOf(urlOf(fresh)));
+      const now = (): Date => new Date('2026-11-25T09:00:00Z');
+      const readings = new Readings({ orm, judge: judgeHere, log: pino({ level: 'silent' }), now });
+      const key = {
+        schoolId: '0197c000-0000-7000-8000-000000000001',
+        classId: '0197c000-0000-7000-8000-000000000002',
+      };
+      const current = await readings.current(key);
+      expect(current.readings.map((r) => [r.fact, r.responses])).toEqual([['3+4', 4]]);
+      expect(current.estimates).toHaveLength(1);
+      // What is of no class, as a roster is, can be taken in too.
+      await orm.em
+        .fork()
+        .execute(
+          `insert into import (school_id, id, class_id, made_at, adult_name, what, added) values (?, ?, null, now(), 'Mate', 'a roster', 0)`,
+          [key.schoolId, '0197c000-0000-7000-8000-0000000000ff'],
+        );
+    } finally {
+      await orm.close();
+    }
   });
 });

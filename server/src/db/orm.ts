@@ -8,6 +8,7 @@ import { Migration0004People } from './migrations/Migration0004People';
 import { Migration0005Adults } from './migrations/Migration0005Adults';
 import { Migration0006Screens } from './migrations/Migration0006Screens';
 import { Migration0007Papers } from './migrations/Migration0007Papers';
+import { Migration0008AsWritten } from './migrations/Migration0008AsWritten';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -18,6 +19,7 @@ const MIGRATIONS = [
   { name: 'Migration0005Adults', class: Migration0005Adults },
   { name: 'Migration0006Screens', class: Migration0006Screens },
   { name: 'Migration0007Papers', class: Migration0007Papers },
+  { name: 'Migration0008AsWritten', class: Migration0008AsWritten },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

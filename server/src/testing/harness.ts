@@ -58,7 +58,7 @@ export const SET_UP = {
 };
 
 /** Runs statements on the cluster itself, and ends. Names are made here, never by input. */
-async function administer(work: (client: pg.Client) => Promise<unknown>): Promise<void> {
+export async function administer(work: (client: pg.Client) => Promise<unknown>): Promise<void> {
   if (!base) throw new Error('VANE_TEST_DATABASE_URL is not set: run the tests with "npm test"');
   const client = new pg.Client({ connectionString: base });
   await client.connect();
@@ -69,7 +69,7 @@ async function administer(work: (client: pg.Client) => Promise<unknown>): Promis
   }
 }
 
-const urlOf = (database: string): string => {
+export const urlOf = (database: string): string => {
   const url = new URL(base ?? '');
   url.pathname = `/${database}`;
   return url.href;
