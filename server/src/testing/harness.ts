@@ -23,6 +23,8 @@ export interface Harness {
   readonly orm: MikroORM;
   /** What was posted. */
   readonly letters: readonly Letter[];
+  /** So many letters: an answer does not wait for its letter, which comes a little later. */
+  posted(count: number): Promise<readonly Letter[]>;
   /** What was handed to the learning-record store. */
   readonly sent: readonly Statement[];
   /** Accounts that the learning-record store was told to forget. */
@@ -165,6 +167,11 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   });
   const harness: Harness = {
     letters,
+    posted: async (count) => {
+      for (let tries = 0; tries < 1000 && letters.length < count; tries++)
+        await new Promise((later) => setTimeout(later, 10));
+      return letters;
+    },
     sent,
     forgotten,
     statements,
