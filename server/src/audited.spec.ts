@@ -18,7 +18,8 @@ const json = async <T>(answer: Response): Promise<T> => (await answer.json()) as
 /** A second school in the same database, with its lead signed in. */
 async function otherSchool(): Promise<{ browser: Browser; schoolId: string }> {
   const em = harness.orm.em.fork();
-  const [{ hash }] = (await em.execute('select password_hash as hash from adult limit 1')) as [{ hash: string }];
+  const rows = await em.execute<{ hash: string }[]>('select password_hash as hash from adult limit 1');
+  const hash = rows[0]?.hash;
   const schoolId = '0197b000-0000-7000-8000-00000000000b';
   await em.execute(`insert into school (id, name, created_at) values (?, 'Elsewhere', now())`, [schoolId]);
   await em.execute(

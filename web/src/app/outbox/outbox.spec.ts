@@ -313,9 +313,9 @@ describe('the outbox', () => {
       await outbox.closeAll();
       await until(() => outbox.state().refused === 1);
       expect(ids()).toEqual(['a', 'b']);
-      expect(await outbox.stuck()).toMatchObject([
-        { id: 'a', state: 'refused', reason: expect.stringContaining('not') },
-      ]);
+      const [stuck] = await outbox.stuck();
+      expect(stuck).toMatchObject({ id: 'a', state: 'refused' });
+      expect(stuck?.reason).toContain('not open to you');
       expect(outbox.state()).toMatchObject({ waiting: 0, trouble: null });
     });
 
