@@ -12,6 +12,7 @@ const VERSION = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')).ver
 /** More deaths of the server than this within a minute and it is left alone. */
 const MOST_RESTARTS = 5;
 const DATABASE = 'vane';
+const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'];
 
 /** The database to use: an existing server named by DATABASE_URL, or a cluster of Vane's own. */
 export async function openDatabase() {
@@ -54,6 +55,13 @@ export async function start(args) {
   }
   const began = Date.now();
   let cluster = null;
+  // Told to end while it is still being made ready: nothing is left running, and nothing says that it runs.
+  const early = () => {
+    cluster?.stop();
+    forgetRunning();
+    process.exit(130);
+  };
+  for (const signal of SIGNALS) process.once(signal, early);
   try {
     const port = await choosePort();
     ensureDebianPackages();
@@ -64,6 +72,7 @@ export async function start(args) {
     cluster = opened.cluster;
     const address = `http://127.0.0.1:${port}`;
     noteRunning(address);
+    for (const signal of SIGNALS) process.off(signal, early);
     await supervise({ ...opened, port, demo, address, began });
   } finally {
     cluster?.stop();
@@ -134,7 +143,7 @@ async function supervise({ url, cluster, port, demo, address, began }) {
         setTimeout(launch, 500);
       });
     };
-    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
+    for (const signal of SIGNALS) {
       process.on(signal, () => {
         console.log('\nStopping …');
         stop();
