@@ -61,6 +61,8 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   await evidence.getByRole('button', { name: 'Keep' }).click();
   await expect(evidence).toContainText('Harbour keeper says: knows. “told me how: seven is five and two”');
   await page.reload();
+  // What loads later moves what stands below it: the page is let come to rest.
+  await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4: .*; a teacher says knows$/ }).click();
   await evidence.getByRole('button', { name: 'Take it back' }).click();
