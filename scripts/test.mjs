@@ -120,14 +120,19 @@ async function inTurn(works) {
   return summed(counts);
 }
 
-/** All of it, in two lanes: checks and Jest beside the build and the browser; then, alone on the machine, what measures time. */
+/**
+ * All of it, for two processors: checks and Jest beside the build and half of the browser's tests; the other half two at a time; and then, alone on the machine, what measures time. More at
+ * once would be no quicker, and would only make every test wait.
+ */
 async function everything(where) {
+  const pages = (half, workers) =>
+    playwright(where, ['--project=laptop', '--project=tablet', `--shard=${half}/2`, `--workers=${workers}`]);
   await buildServer();
   const lanes = await Promise.all([
     inTurn([...CHECKS.map((one) => () => check(one)), () => jest(where)]),
-    buildWeb().then(() => playwright(where, ['--project=laptop', '--project=tablet', '--workers=2'])),
+    buildWeb().then(() => pages(1, 1)),
   ]);
-  return summed([...lanes, await playwright(where, ['--project=timed', '--workers=1'])]);
+  return summed([...lanes, await pages(2, 2), await playwright(where, ['--project=timed', '--workers=1'])]);
 }
 
 function specs(folder) {
