@@ -119,6 +119,8 @@ export class VaneServer {
         VANE_PORT: String(this.port),
         VANE_DEMO: this.demo ? '1' : '',
         WEB_ROOT: join(ROOT, 'web/dist'),
+        // It ends with the tests that started it, however they end.
+        VANE_SUPERVISED: '1',
         VANE_MAIL: this.#mail,
         VANE_RECORD_FILE: join(this.#home, 'records.jsonl'),
       },
