@@ -13,8 +13,12 @@ const warned = (warning) => {
   if (warning.name !== 'ExperimentalWarning') said.push(`Node.js warns: ${warning.stack ?? String(warning)}`);
 };
 process.on('warning', warned);
-afterAll(() => process.off('warning', warned));
-afterEach(() => {
+function nothingSaid() {
   const now = said.splice(0);
   if (now.length > 0) throw new Error(`not expected on the console:\n${now.join('\n')}`);
+}
+afterEach(nothingSaid);
+afterAll(() => {
+  process.off('warning', warned);
+  nothingSaid();
 });

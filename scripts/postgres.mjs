@@ -95,12 +95,11 @@ const passwordFile = (data) => `${data}.password`;
 const passwordOf = (data) => (existsSync(passwordFile(data)) ? readFileSync(passwordFile(data), 'utf8').trim() : '');
 
 /** Who may connect: the one user, by password, from this machine. */
-const ACCESS = ['local', 'host 127.0.0.1/32', 'host ::1/128']
-  .map((from) => {
-    const [kind, address = ''] = from.split(' ');
-    return `${kind} all all ${address} scram-sha-256`;
-  })
-  .join('\n');
+const ACCESS = `# Written by Vane.
+local all all              scram-sha-256
+host  all all 127.0.0.1/32 scram-sha-256
+host  all all ::1/128      scram-sha-256
+`;
 
 /** Makes a cluster under another name, which it gives up when it is whole: what stands under its own name is never half of one, and never taken away. Nobody is let in until it is protected. */
 function initialise(data, user, bin) {
@@ -126,13 +125,15 @@ function guarded(data) {
 
 /** A cluster of before there were passwords, or whose password was lost, gets one: while it stands still, by the one who owns its files. */
 function protect(data, user, bin) {
+  // An old one would be taken for the right one if this broke off half way: without it, the next start begins anew.
+  rmSync(passwordFile(data), { force: true });
   const password = randomBytes(24).toString('base64url');
   const said = [`set password_encryption = 'scram-sha-256';`, `alter role vane password '${password}';`].join('\n');
   const done = run(bin, 'postgres', ['--single', '-D', data, 'postgres'], user, { input: `${said}\n` });
   if (done.status !== 0 || /ERROR|FATAL/.test(done.stderr))
     throw new Trouble(`The database in ${data} could not be given a password:\n${done.stderr}`);
   const access = join(data, 'pg_hba.conf');
-  writeFileSync(access, `# Written by Vane.\n${ACCESS}\n`);
+  writeFileSync(access, ACCESS);
   if (user) chownSync(access, user.uid, user.gid);
   writeFileSync(passwordFile(data), `${password}\n`, { mode: 0o600 });
 }
@@ -179,9 +180,10 @@ const QUIET_LOG = [
 export async function startCluster(data, { durable = true } = {}) {
   const user = servant();
   const bin = programsFor(data);
-  const there = existsSync(data);
-  if (there && !existsSync(join(data, 'PG_VERSION')) && readdirSync(data).length > 0) throw foreign(data);
-  if (!existsSync(join(data, 'PG_VERSION'))) initialise(data, user, bin);
+  if (!existsSync(join(data, 'PG_VERSION'))) {
+    if (existsSync(data) && readdirSync(data).length > 0) throw foreign(data);
+    initialise(data, user, bin);
+  }
   if (user && statSync(data).uid !== user.uid)
     throw new Trouble(
       `${data} does not belong to the user "postgres": it was made by another user. Set VANE_HOME to another folder.`,

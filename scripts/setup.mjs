@@ -14,11 +14,10 @@ const POSTGRES = '/usr/lib/postgresql';
 
 /** Folder of PostgreSQL's programs: of this major version, else the newest there is; null when there are none. */
 export function postgresPrograms(version = null) {
-  const base = POSTGRES;
-  const there = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
+  const there = existsSync(POSTGRES) ? readdirSync(POSTGRES).sort((a, b) => Number(b) - Number(a)) : [];
   const versions = version === null ? there : there.filter((one) => one === version);
   const found = versions
-    .map((version) => join(base, version, 'bin'))
+    .map((one) => join(POSTGRES, one, 'bin'))
     .find((bin) => existsSync(join(bin, 'initdb')) && existsSync(join(bin, 'postgres')));
   return found ?? null;
 }

@@ -191,6 +191,7 @@ export async function test(args) {
     ['SIGTERM', 143],
   ])
     process.once(signal, () => {
+      // What was begun for this run goes with it; then it ends as the signal would have ended it.
       end();
       process.exit(status);
     });

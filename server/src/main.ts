@@ -73,6 +73,7 @@ const close = (): void => {
   closing = true;
   // Nothing new is taken; what is under way is let come to its end, for a while. Streams of screens have no end of their own.
   server.close(() => {
+    // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
     void Promise.all([judge.close(), printing.close(), orm.close()]).then(() => process.exit(0));
   });
   void Promise.all(toClose.map((end) => end()));

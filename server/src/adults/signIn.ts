@@ -237,7 +237,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       const { em, adult, signIn } = c.var;
       const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
       if (pinHash) await checkPin(em, signIn, pinHash, c.req.valid('json').pin);
-      await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: false, wrongPins: 0 });
+      await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: false });
       return c.body(null, 204);
     })
     .post('/me/sign-out-everywhere', async (c) => {

@@ -6,9 +6,16 @@ import pg from 'pg';
 /** A backup or a restore that cannot be done, with the reason for a person. */
 export class BackupTrouble extends Error {}
 
-/** PostgreSQL's own programs: where Vane found them, else those of the path. */
-function run(program: string, args: readonly string[]): void {
-  const ran = spawnSync(join(process.env['VANE_PG_BIN'] ?? '', program), args, { encoding: 'utf8', cwd: '/' });
+/** PostgreSQL's own programs, on a database: where Vane found them, else those of the path. The password goes by the environment, as everybody on the machine may read a program's arguments. */
+function run(program: string, url: string, args: readonly string[]): void {
+  const open = new URL(url);
+  const password = decodeURIComponent(open.password);
+  open.password = '';
+  const ran = spawnSync(join(process.env['VANE_PG_BIN'] ?? '', program), [`--dbname=${open.href}`, ...args], {
+    encoding: 'utf8',
+    cwd: '/',
+    env: { ...process.env, ...(password === '' ? {} : { PGPASSWORD: password }) },
+  });
   if (ran.error)
     throw new BackupTrouble(
       `${program} could not be started (${ran.error.message}): is Debian's package postgresql-client installed?`,
@@ -61,13 +68,7 @@ export async function dump(url: string, file: string): Promise<Digest> {
     // For nobody else from its first byte: pg_dump writes into what is there.
     await writeFile(file, '', { mode: 0o600 });
     await chmod(file, 0o600);
-    run('pg_dump', [
-      '--format=custom',
-      '--no-owner',
-      `--snapshot=${rows[0]?.snapshot ?? ''}`,
-      `--file=${file}`,
-      `--dbname=${url}`,
-    ]);
+    run('pg_dump', url, ['--format=custom', '--no-owner', `--snapshot=${rows[0]?.snapshot ?? ''}`, `--file=${file}`]);
     await client.query('commit');
     return digest;
   });
@@ -77,7 +78,7 @@ export async function dump(url: string, file: string): Promise<Digest> {
 export async function readInto(url: string, database: string, file: string): Promise<Digest> {
   await connected(url, (client) => client.query(`create database ${pg.escapeIdentifier(database)}`));
   try {
-    run('pg_restore', ['--no-owner', '--exit-on-error', `--dbname=${at(url, database)}`, file]);
+    run('pg_restore', at(url, database), ['--no-owner', '--exit-on-error', file]);
     return await connected(at(url, database), digestOf);
   } catch (error) {
     await drop(url, database);

@@ -4,7 +4,7 @@ import { Hono } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../audit';
 import { jsonBody, type Deps, type Env } from '../context';
-import { Child, Note, SchoolClass, Sitting, Audit, ResponseEntity } from '../db/entities';
+import { Child, Note, SchoolClass, Sitting, ResponseEntity } from '../db/entities';
 import { RequestProblem } from '../problem';
 import { statementId } from '../files/statementIds';
 import type { Forgotten } from '../standins/recordStore';
@@ -25,10 +25,8 @@ export async function notesOf(em: EntityManager, key: ClassKey, adultId: string,
   }));
 }
 
-/** Takes a child's statements back from the learning-record store, where this school has handed any over. */
-async function takenBack(deps: Deps, em: EntityManager, schoolId: string, whose: Forgotten): Promise<void> {
-  const handedOver = await em.count(Audit, { schoolId, what: 'exported', detail: { $like: '% statements to %' } });
-  if (handedOver === 0) return;
+/** Takes back what was handed to the learning-record store of a child. */
+async function takenBack(deps: Deps, whose: Forgotten): Promise<void> {
   try {
     await deps.recordStore.forget(whose);
   } catch (error) {
@@ -74,7 +72,7 @@ export function manageRoutes(deps: Deps): Hono<Env> {
       const id = uuidOr404(c.req.param('childId'));
       const own = await c.var.em.find(ResponseEntity, { ...key, childId: id }, { fields: ['id'] });
       // What was handed over goes first: if that fails, the child is still here to be deleted.
-      await takenBack(deps, c.var.em, key.schoolId, {
+      await takenBack(deps, {
         account: id,
         homePage: deps.publicUrl,
         statements: own.map((row) => statementId(key.schoolId, row.id)),

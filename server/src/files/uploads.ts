@@ -31,13 +31,14 @@ export class Uploads {
       throw new RequestProblem('try-later', { detail: 'other files are on their way' });
     }
     this.#underWay.set(adultId, own + 1);
-    const folder = await mkdtemp(join(tmpdir(), 'vane-upload-'));
+    let folder = '';
     try {
+      folder = await mkdtemp(join(tmpdir(), 'vane-upload-'));
       const file = join(folder, 'upload');
       await this.#receive(request, largest, file);
       return await act(file);
     } finally {
-      await rm(folder, { recursive: true, force: true });
+      if (folder !== '') await rm(folder, { recursive: true, force: true });
       const left = (this.#underWay.get(adultId) ?? 1) - 1;
       if (left > 0) this.#underWay.set(adultId, left);
       else this.#underWay.delete(adultId);
