@@ -23,7 +23,7 @@ export interface WorkingNumber {
 const EVEN = 0.5;
 
 /**
- * The working number: the smallest whole whose pairs are not fixed, from readings alone and never from a claim. Children answer unevenly, so no single pair
+ * The working number: the smallest whole whose pairs are not yet secure, by the readings. Children answer unevenly, so no single pair
  * decides: it is the step that fits best, pairs below it known, pairs from it on not. Each whole that was asked weighs the same, by the mean over its pairs of the
  * best probability in any way of asking.
  */

@@ -13,7 +13,7 @@ export interface Checked {
 export interface Review {
   readonly facts: number;
   readonly known: number;
-  /** By word: how many facts were read so, and how many of them are known in truth. */
+  /** By word: how many facts were read so, and how many of them are actually known. */
   readonly words: readonly { readonly word: ReadingWord; readonly facts: number; readonly known: number }[];
   /** By probability said, in tenths: how many facts, what was said on average, how often it was so. */
   readonly bands: readonly {

@@ -24,7 +24,7 @@ export function factWords(fact: string): string {
 /** The usual cautions, to be shown wherever the work calls for them. */
 export const CAUTION_WORDS = {
   flash:
-    'One gentle showing at a time, never more than two in a second. A child with a photosensitive condition follows its own care plan.',
+    'One gentle showing at a time, never more than two in a second. A child with a photosensitive condition follows their own care plan.',
   objects:
     'Small things can choke: keep them from children under three and from any who still put things in their mouth, by your setting’s own rules. Food needs your rules on allergies and hygiene.',
 } as const;

@@ -160,7 +160,7 @@ export const Overrule = defineEntity({
   },
 });
 
-/** What was put right in a response, by whom and when; the response before and after. */
+/** A correction of a response, by whom and when; the response before and after. */
 export const Correction = defineEntity({
   name: 'Correction',
   properties: {

@@ -50,7 +50,7 @@ export async function takeIn(
   }
 }
 
-/** Files taken in lately, of a class or of the whole school, newest first. */
+/** Recent imports of a class or of the whole school, newest first. */
 export async function importsOf(em: EntityManager, schoolId: string, classId: string | null): Promise<ImportView[]> {
   const found = await em.find(Import, { schoolId, classId }, { orderBy: { madeAt: 'desc', id: 'desc' }, limit: 20 });
   return found.map(({ id, what, added, adultName, madeAt }) => ({

@@ -3,7 +3,8 @@ import { strToU8, zipSync } from 'fflate';
 import fc from '@vane/core/testing/property';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 import { RequestProblem } from '../problem';
-import { readRoster, rosterFile } from './roster';
+import { readRoster } from './readRoster';
+import { rosterFile } from './roster';
 
 let harness: Harness;
 let browser: Browser;

@@ -16,7 +16,8 @@ import { importResponses } from '../record/importFile';
 import { responsesOf } from '../record/store';
 import { addArchive, archiveOf, readArchive } from './archive';
 import { importsOf, takeBack, takeIn } from './imports';
-import { addRoster, readRoster, schoolRoster } from './roster';
+import { readRoster } from './readRoster';
+import { addRoster, schoolRoster } from './roster';
 import { statementId } from './statementIds';
 import type { Uploads } from './uploads';
 
