@@ -13,7 +13,8 @@ import { Api, inWords } from '../session/api';
     <details (toggle)="openMail($event)">
       <summary>Simulated mail folder</summary>
       <p class="faint">
-        Vane has no post of its own: letters stay on this machine, in the folder “mail”. Hand them on yourself.
+        Vane has no post of its own: letters stay on this machine, in the folder “mail”. Hand them on yourself. Links to
+        a new password are not shown here: whoever looks after this machine finds them in that folder.
       </p>
       @for (letter of letters(); track letter.at + letter.to) {
         <article>
