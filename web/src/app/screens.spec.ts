@@ -284,4 +284,20 @@ describe('the settings drawer', () => {
     TestBed.inject(HttpTestingController).expectOne('/api/sign-out').flush({});
     expect(TestBed.inject(Session).me()).toBeNull();
   });
+
+  it('says once that it is gone, also where it is shut while it still opens, and nothing after', async () => {
+    configure();
+    const fixture = TestBed.createComponent(SettingsDrawer);
+    let closed = 0;
+    fixture.componentInstance.closed.subscribe(() => {
+      closed += 1;
+      fixture.destroy();
+    });
+    await fixture.whenStable();
+    const drawer = fixture.componentInstance.drawer();
+    drawer.openedChange.emit(false);
+    drawer.openedChange.emit(false);
+    await new Promise((resolve) => setTimeout(resolve));
+    expect(closed).toBe(1);
+  });
 });

@@ -1,13 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -16,7 +7,8 @@ import { MatSelectModule } from '@angular/material/select';
 import type { OverruleView } from '@vane/contract';
 import { READING_WORDS, type ReadingWord } from '@vane/core';
 import { format } from 'date-fns';
-import { Api, inWords } from '../session/api';
+import { Doing } from '../look/doing';
+import { Api } from '../session/api';
 import { Session } from '../session/session';
 
 /** The teacher's own word on a fact: what stands, with who said it, when and why; or a short form to say it. */
@@ -29,7 +21,7 @@ import { Session } from '../session/session';
       <p class="own">
         <b>{{ own.by }} says: {{ own.reading }}.</b> “{{ own.reason }}”
         <span class="faint">{{ said() }}. Vane’s own reading stays above.</span>
-        <button matButton type="button" [disabled]="busy()" (click)="takeBack(own.id)">Take it back</button>
+        <button matButton type="button" [disabled]="doing.busy()" (click)="takeBack(own.id)">Take it back</button>
       </p>
     } @else if (!open()) {
       <button matButton type="button" class="say" (click)="open.set(true)">I see it differently …</button>
@@ -48,12 +40,12 @@ import { Session } from '../session/session';
           <input matInput formControlName="reason" maxlength="300" />
           <mat-error>A few words, so that others can follow.</mat-error>
         </mat-form-field>
-        <button matButton="outlined" type="submit" [disabled]="busy()">Keep</button>
+        <button matButton="outlined" type="submit" [disabled]="doing.busy()">Keep</button>
         <button matButton type="button" (click)="open.set(false)">Cancel</button>
       </form>
     }
-    @if (trouble()) {
-      <p role="alert">{{ trouble() }}</p>
+    @if (doing.trouble()) {
+      <p role="alert">{{ doing.trouble() }}</p>
     }
   `,
   styles: `
@@ -92,8 +84,7 @@ export class OverruleForm {
   readonly words = READING_WORDS.filter((word) => word !== 'too few answers');
   /** Closed again whenever another fact is chosen. */
   readonly open = linkedSignal({ source: () => this.fact(), computation: () => false });
-  readonly busy = signal(false);
-  readonly trouble = signal('');
+  readonly doing = new Doing();
   readonly standing = computed(() => this.overrules().find((o) => o.fact === this.fact()) ?? null);
   readonly said = computed(() => format(new Date(this.standing()?.madeAt ?? 0), 'd MMMM yyyy'));
   readonly form = inject(FormBuilder).nonNullable.group({
@@ -111,20 +102,11 @@ export class OverruleForm {
     this.#send(this.#api.takeBackOverrule(this.#session.classId(), this.childId(), id));
   }
 
-  #send(request: ReturnType<Api['overrule']>): void {
-    this.busy.set(true);
-    this.trouble.set('');
-    request.subscribe({
-      next: (overrules) => {
-        this.busy.set(false);
-        this.open.set(false);
-        this.form.reset();
-        this.changed.emit(overrules);
-      },
-      error: (error: unknown) => {
-        this.busy.set(false);
-        this.trouble.set(inWords(error));
-      },
+  #send(act: ReturnType<Api['overrule']>): void {
+    this.doing.run(act, '', (overrules) => {
+      this.open.set(false);
+      this.form.reset();
+      this.changed.emit(overrules);
     });
   }
 }

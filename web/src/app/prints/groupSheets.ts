@@ -19,7 +19,6 @@ import type { ChildView, GroupSheetView } from '@vane/contract';
 import { mdiClose } from '@mdi/js';
 import { factWords, isFact } from '@vane/core';
 import { format } from 'date-fns';
-import { tap } from 'rxjs';
 import { Doing } from '../look/doing';
 import { Icon } from '../look/icon';
 import { listed } from '../look/words';
@@ -182,14 +181,10 @@ export class GroupSheets {
   }
   make(): void {
     const wish = { children: [...this.who()], facts: [...this.facts()] };
-    this.doing.run(
-      this.#papers.makeSheet(this.#session.classId(), wish).pipe(
-        tap((sheet) => {
-          this.sheets.reload();
-          this.opened.emit(sheet.code);
-        }),
-      ),
-    );
+    this.doing.run(this.#papers.makeSheet(this.#session.classId(), wish), '', (sheet) => {
+      this.sheets.reload();
+      this.opened.emit(sheet.code);
+    });
   }
 
   #words({ children, madeAt, keyedAt }: GroupSheetView): string {

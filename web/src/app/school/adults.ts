@@ -8,7 +8,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
 import { format } from 'date-fns';
-import { tap, type Observable } from 'rxjs';
+import type { Observable } from 'rxjs';
 import { ask } from '../look/askDialog';
 import { deleteQuestion } from '../look/deleteQuestion';
 import { Doing } from '../look/doing';
@@ -66,8 +66,8 @@ export class SchoolAdults {
   invite(event: Event): void {
     event.preventDefault();
     this.link.set('');
-    const invite = this.#api.invite(this.wish()).pipe(tap(({ link }) => this.link.set(link)));
-    this.doing.run(invite, '', () => {
+    this.doing.run(this.#api.invite(this.wish()), '', ({ link }) => {
+      this.link.set(link);
       this.wish.set(NOBODY);
       this.#again();
     });

@@ -1,8 +1,10 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, inject, output, signal, viewChild } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, inject, signal, viewChild } from '@angular/core';
+import { outputFromObservable } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { type MatSidenav, MatSidenavModule } from '@angular/material/sidenav';
 import { Router, RouterLink } from '@angular/router';
+import { Subject } from 'rxjs';
 import { inWords } from '../session/api';
 import { Session } from '../session/session';
 import { DevicePreferences } from './theme';
@@ -19,7 +21,7 @@ import { DevicePreferences } from './theme';
         mode="over"
         position="end"
         [autoFocus]="'first-tabbable'"
-        (openedChange)="$event || closed.emit()"
+        (openedChange)="$event || shut.next()"
       >
         <section aria-label="Settings">
           <h2>Settings</h2>
@@ -120,7 +122,9 @@ export class SettingsDrawer {
   readonly session = inject(Session);
   readonly device = inject(DevicePreferences);
   readonly #router = inject(Router);
-  readonly closed = output();
+  /** The drawer tells of its end twice when it is shut while it still opens; the second time this component is gone. */
+  readonly shut = new Subject<void>();
+  readonly closed = outputFromObservable(this.shut);
   readonly drawer = viewChild.required<MatSidenav>('drawer');
   readonly trouble = signal('');
 
