@@ -147,6 +147,18 @@ ${rooms.map(line).join('\n')}
 `;
 }
 
+function fuzzText({ requests, seconds, slowestMs, seed, faults: failed, routes, statuses }) {
+  return `## Under nonsense
+
+${measuredOn()} Spoiled bodies, bent paths, wrong methods and types, over ${routes} routes and addresses, as nobody, as a teacher and as a lead, eight at a time, to a server of its own (seed ${seed}). A failure (500 and above), an answer
+that does not come within twenty seconds, or a word or row of another school ends it. \`npm run fuzz\` does this alone.
+
+| requests | in | slowest answer | failures, hangs, foreign rows | answers by status |
+|---|---|---|---|---|
+| ${requests} | ${Math.round(seconds)} s | ${ms(slowestMs)} | ${failed} | ${statuses.map(([status, n]) => `${status}: ${n}`).join(', ')} |
+`;
+}
+
 function growthText({ loopMs, sizes }) {
   const line = (g) =>
     `| ${g.children} | ${g.answers} | ${g.responses} | ${ms(g.classMs)} | ${ms(g.allMs)} | ${ms(g.childMs)} | ${ms(g.planMs)} |`;
@@ -244,6 +256,18 @@ const PARTS = {
     const points = await longSitting(`http://127.0.0.1:${port}`, server.pid);
     await stop(server);
     return memoryText(points);
+  },
+  async fuzz(cluster) {
+    ensureDatabase(cluster, 'fuzz');
+    console.error('A hundred thousand nonsensical requests …');
+    const port = await freePort();
+    const url = cluster.url('fuzz');
+    const server = await serve(url, port);
+    try {
+      return fuzzText(measured('fuzz.js', [`http://127.0.0.1:${port}`, '100000'], { DATABASE_URL: url }));
+    } finally {
+      await stop(server);
+    }
   },
   voice() {
     console.error('Listening …');

@@ -7,7 +7,7 @@ const HELP = `Usage: ./vane COMMAND
   start [--no-demo]                            run Vane (npm start)
   test                                         all tests (npm test)
   bench [PART ...]                             measure the budgets, all or some of readings, growth,
-                                               load, faults, memory, voice (npm run bench)
+                                               load, faults, memory, voice, fuzz (npm run bench)
   judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise]
                                                what to ask this child next, and why, as CSV

@@ -1,5 +1,6 @@
 import type { Problem } from '@vane/contract';
-import { rowFor, setUp, SET_UP, SITTING, startHarness, type Harness } from './testing/harness';
+import { setUp, SET_UP, startHarness, type Harness } from './testing/harness';
+import { rowFor, SITTING } from './testing/rows';
 
 let harness: Harness;
 beforeEach(async () => {
@@ -11,7 +12,7 @@ const problem = async (answer: Response): Promise<Problem> => (await answer.json
 
 describe('the door', () => {
   it('answers health with the state of the database, and says when it is gone', async () => {
-    const up = await harness.app.request('/api/health');
+    const up = await harness.browser().get('/api/health');
     expect(up.status).toBe(200);
     expect(await up.json()).toMatchObject({ status: 'ok', database: 'up', version: 'test' });
   });
@@ -70,7 +71,7 @@ describe('the door', () => {
 
 describe('every request', () => {
   it('carries a strict policy and answers problems as problem+json', async () => {
-    const answer = await harness.app.request('/api/nothing');
+    const answer = await harness.browser().get('/api/nothing');
     expect(answer.status).toBe(404);
     expect(answer.headers.get('content-type')).toBe('application/problem+json');
     const policy = answer.headers.get('content-security-policy') ?? '';
@@ -141,7 +142,7 @@ describe('every request', () => {
       responses: [rowFor(children.get('Ivo') ?? '')],
     });
     expect([500, 503]).toContain(answer.status);
-    expect((await harness.app.request('/api/health')).status).toBe(503);
+    expect((await harness.browser().get('/api/health')).status).toBe(503);
     await harness.orm.connect();
     expect((await browser.get(path)).status).toBe(200);
   });

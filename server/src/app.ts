@@ -10,6 +10,8 @@ import { routePath } from 'hono/route';
 import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-headers';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { addressOf, isOwnHost } from './adults/address';
+import { Limits } from './adults/limits';
 import { linkRoutes } from './adults/links';
 import { signedIn, signInRoutes } from './adults/signIn';
 import { manageRoutes } from './classes/manage';
@@ -78,6 +80,8 @@ export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
   const uploads = new Uploads();
   const live = new Live(deps.orm, deps.log);
+  const limits = new Limits(deps.orm);
+  const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames]);
   deps.closing(() => live.close());
   deps.closing(() => readings.close());
   const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
@@ -94,6 +98,14 @@ export function createApp(deps: Deps): Hono<Env> {
   });
   app.notFound((c) => answerProblem(c, 'not-found'));
   app.use(policyOf(deps.secureCookie));
+  // Somebody else's name that was made to point here must read nothing through a browser that trusts it (DNS rebinding).
+  app.use((c, next) => {
+    const host = c.req.header('host') ?? new URL(c.req.url).host;
+    if (isOwnHost(host, hosts)) return next();
+    return Promise.resolve(
+      answerProblem(c, 'wrong-host', { detail: 'if it is yours, start Vane with VANE_URL or VANE_HOSTS naming it' }),
+    );
+  });
   // No path of Vane's has a null character, and neither files nor PostgreSQL can be asked for one.
   app.use((c, next) => (c.req.url.includes('%00') ? Promise.resolve(answerProblem(c, 'not-found')) : next()));
   // What is asked for may be long; what is said to a change is a few bytes.
@@ -113,6 +125,7 @@ export function createApp(deps: Deps): Hono<Env> {
     }
     c.header('cache-control', 'no-store');
     c.set('em', deps.orm.em.fork());
+    c.set('address', addressOf(c, deps.secureCookie));
     return next();
   });
   const small = bodyLimit({
@@ -132,8 +145,8 @@ export function createApp(deps: Deps): Hono<Env> {
     };
     return c.json(health, up ? 200 : 503);
   });
-  api.route('/', signInRoutes(deps));
-  api.route('/', linkRoutes(deps));
+  api.route('/', signInRoutes(deps, limits));
+  api.route('/', linkRoutes(deps, limits));
   api.use('/classes/:classId/*', signedIn(deps), ownClass);
   api.use('/classes/:classId', signedIn(deps), ownClass);
   api.route('/classes/:classId', classRoutes(deps));
@@ -149,7 +162,7 @@ export function createApp(deps: Deps): Hono<Env> {
   api.route('/school', schoolAdultRoutes(deps));
   api.route('/school', schoolFileRoutes(deps, uploads));
   api.get('/clock', (c) => c.json({ at: performance.timeOrigin + performance.now() }));
-  api.route('/board', stageRoutes(deps, live));
+  api.route('/board', stageRoutes(deps, live, limits));
   api.route('/classes/:classId', controlRoutes(deps, live));
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));

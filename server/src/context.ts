@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { storable, type Role } from '@vane/contract';
 import type { Mail } from './adults/mail';
 import type { Judge } from './judging/judge';
+import type { RosterRead } from './files/readRoster';
 import type { RosterService } from './files/roster';
 import type { Print } from './prints/pdf';
 import { RequestProblem } from './problem';
@@ -17,6 +18,8 @@ export interface Deps {
   readonly mail: Mail;
   /** Makes a PDF, in a thread of its own when serving. */
   readonly printer: (print: Print) => Promise<Uint8Array>;
+  /** Reads a roster, in a thread of its own when serving: that of a whole county takes a second. */
+  readonly readRoster: (zip: Uint8Array) => Promise<RosterRead>;
   /** A learning-record store, and a service of rosters: simulated ones, unless the environment names real ones. */
   readonly recordStore: RecordStore;
   readonly rosterService: RosterService;
@@ -29,14 +32,18 @@ export interface Deps {
   readonly webRoot: string | null;
   /** Vane's address as adults know it, for links in letters: never taken from a request, which anybody can make up. */
   readonly publicUrl: string;
-  /** Mark the sign-in cookie Secure: on when served over HTTPS. */
+  /** Served over HTTPS, by a reverse proxy in front: cookies are Secure, and the proxy says where requests come from. */
   readonly secureCookie: boolean;
+  /** Names by which Vane is reached, besides that of `publicUrl` and addresses in numbers. */
+  readonly hostNames: readonly string[];
 }
 
 /** What every handler finds in its context. `adult` is set behind the sign-in, `classId` behind the class's own routes. */
 export interface Env {
   Variables: {
     em: EntityManager;
+    /** Where the request comes from, as tries are counted. */
+    address: string;
     adult: { schoolId: string; id: string; name: string; email: string; role: Role };
     /** Which sign-in this is: the hash of its token. */
     signIn: string;

@@ -1,4 +1,5 @@
 import { serve } from '@hono/node-server';
+import { hostname } from 'node:os';
 import { pino } from 'pino';
 import { MailFolder } from './adults/mail';
 import { createApp } from './app';
@@ -7,9 +8,12 @@ import { isDemo, loadDemo } from './demo/load';
 import { JudgeThread } from './judging/judge';
 import { DEMO_CLASSES, DEMO_SCHOOL_ID } from './demo/names';
 import { Readings } from './judging/readings';
+import type { RosterRead } from './files/readRoster';
 import type { Print } from './prints/pdf';
 import { RecordFile, RecordServer } from './standins/recordStore';
 import { harbourRoster, rosterAt } from './standins/rosterService';
+import { logged } from './logged';
+import { trim } from './school/trim';
 import { TaskThread } from './thread';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard output when it listens. */
@@ -22,6 +26,7 @@ const log = pino({ level: env['VANE_LOG'] ?? 'warn' });
 const orm = await openDatabase(url);
 const judge = new JudgeThread(new URL('./judge.worker.js', import.meta.url));
 const printing = new TaskThread<Print>(new URL('./pdf.worker.js', import.meta.url));
+const rosters = new TaskThread<Uint8Array>(new URL('./roster.worker.js', import.meta.url));
 const now = (): Date => new Date();
 
 if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
@@ -46,10 +51,20 @@ const app = createApp({
     ? rosterAt(env['VANE_ROSTER_URL'], env['VANE_ROSTER_AUTHORIZATION'] ?? '')
     : harbourRoster,
   printer: (print) => printing.ask<Uint8Array>(print),
+  readRoster: (zip) => rosters.ask<RosterRead>(zip),
   mail: new MailFolder(env['VANE_MAIL'] ?? 'mail'),
   publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),
   secureCookie: env['VANE_HTTPS'] === '1',
+  hostNames: ['localhost', hostname(), `${hostname()}.local`, ...(env['VANE_HOSTS'] ?? '').split(/[\s,]+/)]
+    .filter((name) => name !== '')
+    .map((name) => name.toLowerCase()),
 });
+// What has had its time goes now and then; a database that is away just then is tried again.
+const TRIM_EVERY_MS = 6 * 3_600_000;
+const trimNow = (): void =>
+  void trim(orm.em.fork(), now()).catch((error: unknown) => log.error({ error: logged(error) }, 'could not trim'));
+trimNow();
+setInterval(trimNow, TRIM_EVERY_MS).unref();
 const server = serve({ fetch: app.fetch, hostname: env['VANE_HOST'] ?? '127.0.0.1', port }, () => {
   process.stdout.write(demo ? 'ready demo\n' : 'ready\n');
 });
@@ -74,7 +89,7 @@ const close = (): void => {
   // Nothing new is taken; what is under way is let come to its end, for a while. Streams of screens have no end of their own.
   server.close(() => {
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    void Promise.all([judge.close(), printing.close(), orm.close()]).then(() => process.exit(0));
+    void Promise.all([judge.close(), printing.close(), rosters.close(), orm.close()]).then(() => process.exit(0));
   });
   void Promise.all(toClose.map((end) => end()));
   if ('closeIdleConnections' in server) {

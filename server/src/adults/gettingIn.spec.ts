@@ -132,15 +132,12 @@ describe('over HTTPS', () => {
   it('the browser is told to stay there, and holds the cookie to this host', async () => {
     const safe = await startHarness({ secureCookie: true });
     try {
-      const answer = await safe.app.request('/api/set-up', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(SET_UP),
-      });
+      const browser = safe.browser();
+      const answer = await browser.send('POST', '/api/set-up', SET_UP);
       expect(answer.headers.get('strict-transport-security')).toMatch(/^max-age=\d{7,}/);
-      expect(answer.headers.get('set-cookie')).toMatch(/^__Host-vane_sign_in=.*Path=\/.*Secure/);
-      const cookie = answer.headers.get('set-cookie')!.split(';')[0]!;
-      expect((await safe.app.request('/api/me', { headers: { cookie } })).status).toBe(200);
+      for (const [i, name] of ['__Host-vane_sign_in', '__Host-vane_device'].entries())
+        expect(answer.headers.getSetCookie()[i]).toMatch(new RegExp(`^${name}=.*Path=/.*Secure`));
+      expect((await browser.get('/api/me')).status).toBe(200);
     } finally {
       await safe.close();
     }

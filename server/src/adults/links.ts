@@ -1,14 +1,16 @@
 import { joinRequest, resetRequest, resetWish, type Invitation } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono } from 'hono';
-import { randomBytes } from 'node:crypto';
+import { Hono, type Context } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../audit';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problem';
-import { succeeded } from './attempts';
-import { beginSignIn, hashOf, meOf, passwordHash } from './signIn';
+import { forgetDevices } from './knownDevices';
+import type { Limits } from './limits';
+import { demandGoodPassword, passwordHash } from './passwords';
+import { beginSignIn, meOf } from './signIn';
+import { hashOf, newToken } from './tokens';
 import { logged } from '../logged';
 import { rightsChanged } from '../screens/live';
 
@@ -29,7 +31,7 @@ export async function makeLink(
     classes: string[];
   },
 ): Promise<string> {
-  const token = randomBytes(24).toString('base64url');
+  const token = newToken();
   await em.insert(AdultLink, {
     ...link,
     id: v7(),
@@ -51,16 +53,26 @@ async function useUp(em: EntityManager, { schoolId, id }: { schoolId: string; id
 }
 
 /** Joining by invitation, and a new password when the old one is forgotten. */
-export function linkRoutes(deps: Deps): Hono<Env> {
+export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
+  /** A link that is good, by one who may still try; before anything costly is done for it. */
+  const good = async (c: Context<Env>, token: string, purpose: 'join' | 'reset') => {
+    await limits.count('link', c.var.address);
+    const link = await linkOf(c.var.em, token, purpose, deps.now());
+    await limits.giveBack('link', c.var.address);
+    return link;
+  };
   return new Hono<Env>()
     .get('/join/:token', async (c) => {
-      const link = await linkOf(c.var.em, c.req.param('token'), 'join', deps.now());
+      const link = await good(c, c.req.param('token'), 'join');
       const school = await c.var.em.findOneOrFail(School, { id: link.schoolId });
       return c.json({ school: school.name, name: link.name, email: link.email } satisfies Invitation);
     })
     .post('/join', jsonBody(joinRequest), async (c) => {
       const { token, name, password } = c.req.valid('json');
       const now = deps.now();
+      const { schoolId: to, email: by } = await good(c, token, 'join');
+      const school = await c.var.em.findOneOrFail(School, { id: to });
+      demandGoodPassword(password, [name, by, school.name]);
       const passwordHashed = await passwordHash(password);
       const adult = await c.var.em.transactional(async (em) => {
         const link = await linkOf(em, token, 'join', now);
@@ -77,8 +89,11 @@ export function linkRoutes(deps: Deps): Hono<Env> {
       await beginSignIn(c, deps, adult);
       return c.json(await meOf(c.var.em, adult), 201);
     })
-    .post('/forgotten', jsonBody(resetWish), (c) => {
+    .post('/forgotten', jsonBody(resetWish), async (c) => {
       const email = c.req.valid('json').email.trim().toLowerCase();
+      await limits.count('letter-address', c.var.address);
+      // For this, too, counts whether anybody has the address or not.
+      await limits.count('letter-account', email);
       // The answer does not wait for the letter: how long it takes would tell who is here.
       void sendReset(deps, email).catch((error: unknown) =>
         deps.log.error({ error: logged(error) }, 'the letter could not be sent'),
@@ -88,6 +103,9 @@ export function linkRoutes(deps: Deps): Hono<Env> {
     .post('/reset', jsonBody(resetRequest), async (c) => {
       const { token, password } = c.req.valid('json');
       const now = deps.now();
+      const { schoolId: of, name, email } = await good(c, token, 'reset');
+      const school = await c.var.em.findOneOrFail(School, { id: of });
+      demandGoodPassword(password, [name, email, school.name]);
       const hashed = await passwordHash(password);
       await c.var.em.transactional(async (em) => {
         const link = await linkOf(em, token, 'reset', now);
@@ -97,9 +115,10 @@ export function linkRoutes(deps: Deps): Hono<Env> {
         // Whoever was signed in with the old password is so no more.
         await em.nativeDelete(SignIn, { schoolId, adultId: adultId ?? '' });
         await rightsChanged(em);
-        await succeeded(em, link.email);
+        await forgetDevices(em, { schoolId, id: adultId ?? '' });
         await audit(em, { schoolId, id: adultId ?? '', name: link.name }, now, 'password reset');
       });
+      await limits.clear('sign-in-account', email);
       return c.body(null, 204);
     });
 }

@@ -7,9 +7,8 @@ import {
   type Door,
   type Me,
 } from '@vane/contract';
-import { hash, verify } from '@node-rs/argon2';
+import { verify } from '@node-rs/argon2';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { createHash, randomBytes } from 'node:crypto';
 import { Hono, type Context, type MiddlewareHandler } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { v7 } from 'uuid';
@@ -21,7 +20,10 @@ import { isDemo, removeDemo } from '../demo/load';
 import { DEMO_SCHOOL_ID, DEMO_SIGN_IN } from '../demo/names';
 import { RequestProblem } from '../problem';
 import { rightsChanged } from '../screens/live';
-import { failed, mayTry, succeeded } from './attempts';
+import { forgetDevices, knownDevice, markDevice } from './knownDevices';
+import type { Limits } from './limits';
+import { demandGoodPassword, isPassword, passwordHash } from './passwords';
+import { hashOf, newToken } from './tokens';
 
 /** Over HTTPS a browser itself holds the cookie to this host and to HTTPS (RFC 6265bis, 4.1.3.2). */
 const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_sign_in' : 'vane_sign_in');
@@ -30,23 +32,12 @@ const MOST_PINS = 5;
 /** A school day and its evening: an adult signs in once a day. */
 const LASTS_MS = 14 * 3_600_000;
 
-/** Of tokens only the hash is kept. */
-export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
-
-/** argon2id with the package's defaults (19 MiB, 2 passes), as OWASP advises. */
-export const passwordHash = (password: string): Promise<string> => hash(password);
-
-/** Checked against when no such adult exists, so that the answer takes as long as for one who does. */
-let decoy: Promise<string> | null = null;
-const decoyHash = (): Promise<string> => (decoy ??= passwordHash(randomBytes(16).toString('hex')));
-
-/** Signs an adult in on this browser. */
+/** Signs an adult in on this browser, which knows them from now on. */
 export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId: string; id: string }): Promise<void> {
-  const token = randomBytes(32).toString('base64url');
+  const token = newToken();
   const now = deps.now();
   const expiresAt = new Date(now.getTime() + LASTS_MS);
   const em = c.var.em;
-  await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, expiresAt: { $lt: now } });
   await em.insert(SignIn, {
     tokenHash: hashOf(token),
     schoolId: adult.schoolId,
@@ -63,6 +54,7 @@ export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId
     expires: expiresAt,
     secure: deps.secureCookie,
   });
+  await markDevice(c, deps, adult);
 }
 
 /** What a locked device may still ask: to be unlocked or signed out, and to hand in what was marked before. */
@@ -129,7 +121,7 @@ async function checkPin(em: EntityManager, signIn: string, pinHash: string, pin:
 }
 
 /** Signing in and out, and the first set-up: of an empty Vane, or in the place of the demo. */
-export function signInRoutes(deps: Deps): Hono<Env> {
+export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
   return new Hono<Env>()
     .get('/door', async (c) => {
       const door: Door = {
@@ -139,18 +131,23 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       return c.json(door);
     })
     .post('/sign-in', jsonBody(signInRequest), async (c) => {
-      const { email, password } = c.req.valid('json');
-      const { em } = c.var;
-      await mayTry(em, email, deps.now());
-      const adult = await em.findOne(Adult, { email: email.trim().toLowerCase() });
-      const fits = await verify(adult?.passwordHash ?? (await decoyHash()), password);
+      const { password } = c.req.valid('json');
+      const email = c.req.valid('json').email.trim().toLowerCase();
+      const { em, address } = c.var;
+      const adult = await em.findOne(Adult, { email });
+      const device = await knownDevice(c, deps, adult);
+      if (device !== null) await limits.count('sign-in-device', device);
+      else {
+        await limits.count('sign-in-address', address);
+        await limits.count('sign-in-account', email);
+      }
+      const fits = await isPassword(adult?.passwordHash, password, { address, known: device !== null });
       // The demo's password is known to everybody: beside a real school it opens nothing.
       const known = adult?.schoolId === DEMO_SCHOOL_ID && !(await isDemo(em));
-      if (!adult || !fits || known) {
-        await failed(em, email, deps.now());
-        throw new RequestProblem('wrong-sign-in');
-      }
-      await succeeded(em, email);
+      if (!adult || !fits || known) throw new RequestProblem('wrong-sign-in');
+      if (device !== null) await limits.clear('sign-in-device', device);
+      else await limits.giveBack('sign-in-address', address);
+      await limits.clear('sign-in-account', email);
       await beginSignIn(c, deps, adult);
       await audit(em, adult, deps.now(), 'signed in');
       return c.json(await meOf(c.var.em, adult));
@@ -173,6 +170,9 @@ export function signInRoutes(deps: Deps): Hono<Env> {
         role: 'lead' as const,
         createdAt: now,
       };
+      // Before anything costly is done for whoever asks.
+      if ((await c.var.em.count(Adult)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
+      demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
       const password = await passwordHash(wish.password);
       await c.var.em.transactional(async (em) => {
         // One at a time: two browsers at the set-up page must not both become the first.
@@ -196,7 +196,12 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       const { em, adult, signIn } = c.var;
       const { old, password } = c.req.valid('json');
       const { passwordHash: stored } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
-      if (!(await verify(stored, old))) throw new RequestProblem('wrong-password');
+      await limits.count('old-password', adult.id);
+      if (!(await isPassword(stored, old, { address: c.var.address, known: true })))
+        throw new RequestProblem('wrong-password');
+      await limits.clear('old-password', adult.id);
+      const school = await em.findOneOrFail(School, { id: adult.schoolId });
+      demandGoodPassword(password, [adult.name, adult.email, school.name]);
       await em.nativeUpdate(
         Adult,
         { schoolId: adult.schoolId, id: adult.id },
@@ -205,6 +210,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
       await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, tokenHash: { $ne: signIn } });
       // A letter that was asked for before opens nothing any more.
       await em.nativeDelete(AdultLink, { schoolId: adult.schoolId, adultId: adult.id, purpose: 'reset' });
+      await forgetDevices(em, adult, await knownDevice(c, deps, adult));
       await rightsChanged(em);
       await audit(em, adult, deps.now(), 'password changed');
       return c.body(null, 204);
@@ -243,6 +249,7 @@ export function signInRoutes(deps: Deps): Hono<Env> {
     .post('/me/sign-out-everywhere', async (c) => {
       const { em, adult } = c.var;
       await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
+      await forgetDevices(em, adult);
       await rightsChanged(em);
       await audit(em, adult, deps.now(), 'signed out everywhere');
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });

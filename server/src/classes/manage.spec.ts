@@ -1,4 +1,5 @@
-import { rowFor, setUp, SITTING, startHarness, type Browser, type Harness } from '../testing/harness';
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { rowFor, SITTING } from '../testing/rows';
 
 let harness: Harness;
 beforeEach(async () => {

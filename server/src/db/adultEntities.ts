@@ -59,10 +59,10 @@ export const AdultLink = defineEntity({
   },
 });
 
-/** Wrong sign-ins in a row for an address, whether or not anybody has it. */
-export const SignInAttempt = defineEntity({
-  name: 'SignInAttempt',
-  properties: { emailHash: p.text().primary(), failures: p.integer(), lastAt: p.datetime() },
+/** A device that an adult signed in on. Its cookie holds the token; the table only its hash. */
+export const KnownDevice = defineEntity({
+  name: 'KnownDevice',
+  properties: { tokenHash: p.text().primary(), schoolId: p.uuid(), adultId: p.uuid(), seenAt: p.datetime() },
 });
 
 /** Who did what, and when. What concerned a child that was deleted keeps neither its id nor the detail. */

@@ -11,7 +11,7 @@ import type {
   ReadingWord,
   Reason,
 } from '@vane/core';
-import { Adult, AdultLink, Audit, School, SignIn, SignInAttempt } from './adultEntities';
+import { Adult, AdultLink, Audit, KnownDevice, School, SignIn } from './adultEntities';
 import type { Correctable } from '../record/corrections';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
@@ -260,14 +260,14 @@ export const Setting = defineEntity({
   properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },
 });
 
-export { Adult, AdultLink, Audit, School, SignIn, SignInAttempt };
+export { Adult, AdultLink, Audit, KnownDevice, School, SignIn };
 
 export const ENTITIES = [
   School,
   Adult,
   SignIn,
   AdultLink,
-  SignInAttempt,
+  KnownDevice,
   SchoolClass,
   ClassAdult,
   Child,

@@ -21,6 +21,7 @@ const WRITTEN: Record<string, string> = {
   Migration0006Screens: '306e5606c820f566',
   Migration0007Papers: 'bbfbb2042a9ef9d0',
   Migration0008AsWritten: '573568f4c40fe44d',
+  Migration0009Guessing: '639b62f36424c907',
 };
 
 describe('migrations', () => {

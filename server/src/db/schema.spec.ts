@@ -1,4 +1,5 @@
-import { setUp, SITTING, rowFor, startHarness, type Harness } from '../testing/harness';
+import { setUp, startHarness, type Harness } from '../testing/harness';
+import { SITTING, rowFor } from '../testing/rows';
 
 let harness: Harness;
 beforeAll(async () => {

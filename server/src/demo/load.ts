@@ -2,7 +2,7 @@ import { toRow, type RecordRow, type SittingRow } from '@vane/contract';
 import { seeded, simulateClass } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
-import { passwordHash } from '../adults/signIn';
+import { passwordHash } from '../adults/passwords';
 import { addChildren } from '../classes/children';
 import { Adult, Child, ClassAdult, School, SchoolClass } from '../db/entities';
 import { addResponses, addSittings } from '../record/store';

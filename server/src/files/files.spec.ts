@@ -15,7 +15,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
 import { RecordFile, RecordServer } from '../standins/recordStore';
-import { rowFor, setUp, SITTING, startHarness, type Browser, type Harness } from '../testing/harness';
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { rowFor, SITTING } from '../testing/rows';
 
 let harness: Harness;
 let browser: Browser;

@@ -11,6 +11,19 @@ const PIECE = 16 * 1024;
 const MOST_CLASSES = 400;
 const WANTED: readonly FileName[] = ['classes.csv', 'users.csv', 'enrollments.csv'];
 
+/** What a thread says of a roster: an error's kind would not survive the way back. */
+export type RosterRead = { readonly classes: RosterClass[] } | { readonly refused: string };
+
+/** Reads a roster, or says why it is none. */
+export function tryRoster(zip: Uint8Array): RosterRead {
+  try {
+    return { classes: readRoster(zip) };
+  } catch (error) {
+    if (error instanceof RequestProblem) return { refused: error.more.detail ?? '' };
+    throw error;
+  }
+}
+
 /** Reads a roster's archive: its classes with their children. @throws RequestProblem not-a-roster, naming file and reason */
 export function readRoster(zip: Uint8Array): RosterClass[] {
   const refuse = (detail: string): never => {

@@ -16,7 +16,6 @@ import { importResponses } from '../record/importFile';
 import { responsesOf } from '../record/store';
 import { addArchive, archiveOf, readArchive } from './archive';
 import { importsOf, takeBack, takeIn } from './imports';
-import { readRoster } from './readRoster';
 import { addRoster, schoolRoster } from './roster';
 import { statementId } from './statementIds';
 import type { Uploads } from './uploads';
@@ -149,11 +148,12 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): Hono<Env> {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .post('/roster', async (c) => {
-      const roster = readRoster(new Uint8Array(await whole(c, LARGEST_ROSTER)));
+      const read = await deps.readRoster(new Uint8Array(await whole(c, LARGEST_ROSTER)));
+      if ('refused' in read) throw new RequestProblem('not-a-roster', { detail: read.refused });
       const now = deps.now();
       return c.json(
         await takeIn(c.var.em, c.var.adult, { write: wants(c), what: 'a roster', classId: null, now }, (em, importId) =>
-          addRoster(em, c.var.adult, roster, { now, importId }),
+          addRoster(em, c.var.adult, read.classes, { now, importId }),
         ),
       );
     })

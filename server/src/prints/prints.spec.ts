@@ -4,7 +4,8 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { unzipSync } from 'fflate';
-import { SITTING, rowFor, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { SITTING, rowFor } from '../testing/rows';
 import { inFaces } from './pdf';
 
 let harness: Harness;

@@ -1,5 +1,6 @@
 import type { ChildRecord, ClassReadings, LogPage } from '@vane/contract';
-import { rowFor, setUp, SITTING, startHarness, type Browser, type Harness } from '../testing/harness';
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { rowFor, SITTING } from '../testing/rows';
 
 let harness: Harness;
 let browser: Browser;

@@ -1,7 +1,8 @@
 import type { ClassReadings } from '@vane/contract';
 import { pino } from 'pino';
 import { Uploads } from '../files/uploads';
-import { rowFor, SET_UP, setUp, SITTING, startHarness, type Harness } from '../testing/harness';
+import { SET_UP, setUp, startHarness, type Harness } from '../testing/harness';
+import { rowFor, SITTING } from '../testing/rows';
 
 /** What hostile or odd input must not break, and what must not be left of a child: what an audit from outside found. */
 let harness: Harness;

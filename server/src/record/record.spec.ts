@@ -3,7 +3,8 @@ import type { Moved } from '@vane/core';
 import { Readable } from 'node:stream';
 import { loadDemo, removeDemo } from '../demo/load';
 import { DEMO_SIGN_IN } from '../demo/names';
-import { rowFor, setUp, SITTING, startHarness, type Browser, type Harness } from '../testing/harness';
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { rowFor, SITTING } from '../testing/rows';
 import { NotAResponsesFile, readResponses, type ReadLine } from './csv';
 
 let harness: Harness;

@@ -3,10 +3,11 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type Context, type MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
-import { randomBytes, randomInt } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 import { once } from 'node:events';
 import { v7 } from 'uuid';
-import { hashOf } from '../adults/signIn';
+import type { Limits } from '../adults/limits';
+import { hashOf, newToken } from '../adults/tokens';
 import { uuidOr404 } from '../classes/routes';
 import { jsonBody, type Deps, type Env } from '../context';
 import { Screen } from '../db/entities';
@@ -19,10 +20,8 @@ const COOKIE = 'vane_screen';
 const LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
 const CODE_LENGTH = 6;
 const CODE_LASTS_MS = 10 * 60_000;
-const SCREEN_LASTS_MS = 24 * 3_600_000;
+export const SCREEN_LASTS_MS = 24 * 3_600_000;
 const KEEP_ALIVE_MS = 15_000;
-/** So many wrong codes in a minute are a child playing; more are somebody trying. */
-const MOST_WRONG = 30;
 
 /** A code that is read aloud and typed in: no letters that look alike. */
 export const newCode = (): string =>
@@ -116,7 +115,6 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
     .post('/screens', async (c) => {
       const { em, schoolId, classId } = c.var;
       const now = deps.now();
-      await em.nativeDelete(Screen, { schoolId, madeAt: { $lt: new Date(now.getTime() - SCREEN_LASTS_MS) } });
       const [id, code] = [v7(), newCode()];
       const until = new Date(now.getTime() + CODE_LASTS_MS);
       await em.insert(Screen, {
@@ -153,8 +151,7 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
 }
 
 /** The stage's side: a code opens it once, its token is good for this sitting's screen and nothing else. */
-export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
-  let wrong: number[] = [];
+export function stageRoutes(deps: Deps, live: Live, limits: Limits): Hono<Env> {
   const paired: MiddlewareHandler<Env> = async (c, next) => {
     const token = getCookie(c, COOKIE);
     const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
@@ -172,18 +169,15 @@ export function stageRoutes(deps: Deps, live: Live): Hono<Env> {
   return new Hono<Env>()
     .post('/pair', jsonBody(pairRequest), async (c) => {
       const now = deps.now();
-      wrong = wrong.filter((at) => at > now.getTime() - 60_000);
-      if (wrong.length >= MOST_WRONG) throw new RequestProblem('try-later', { detail: 'in a minute' });
-      const token = randomBytes(24).toString('base64url');
+      await limits.count('pair', c.var.address);
+      const token = newToken();
       // In one step: of two who type the same code, one comes too late.
       const opened: unknown[] = await c.var.em.execute(
         'update screen set token_hash = ?, code_hash = null where code_hash = ? and code_until > ? returning id',
         [hashOf(token), hashOf(plain(c.req.valid('json').code)), now],
       );
-      if (opened.length === 0) {
-        wrong.push(now.getTime());
-        throw new RequestProblem('wrong-code');
-      }
+      if (opened.length === 0) throw new RequestProblem('wrong-code');
+      await limits.giveBack('pair', c.var.address);
       setCookie(c, COOKIE, token, {
         httpOnly: true,
         sameSite: 'Strict',

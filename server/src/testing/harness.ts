@@ -10,6 +10,7 @@ import { MailFolder, type Letter, type Mail } from '../adults/mail';
 import { createApp } from '../app';
 import type { Deps, Env } from '../context';
 import { MIGRATION_NAMES, openDatabase } from '../db/orm';
+import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../prints/pdf';
 import { harbourRoster } from '../standins/rosterService';
 import { judgeHere } from '../judging/judge';
@@ -35,13 +36,13 @@ export interface Harness {
   clock: Date;
   /** A second server on the same database. */
   another(): Promise<Pick<Harness, 'browser' | 'close'>>;
-  /** A browser: keeps its cookie from answer to answer. */
-  browser(): Browser;
+  /** A browser at this address: keeps its cookies from answer to answer. */
+  browser(address?: string): Browser;
   close(): Promise<void>;
 }
 
 export interface Browser {
-  get(path: string): Promise<Response>;
+  get(path: string, headers?: Record<string, string>): Promise<Response>;
   send(
     method: 'POST' | 'PUT' | 'DELETE',
     path: string,
@@ -148,6 +149,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     orm: own,
     judge: judgeHere,
     printer: pdfOf,
+    readRoster: (zip) => Promise.resolve(tryRoster(zip)),
     recordStore: {
       simulated: true,
       name: 'test',
@@ -162,6 +164,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     webRoot: null,
     mail,
     publicUrl: 'https://vane.example',
+    hostNames: ['localhost'],
     secureCookie: false,
     ...change,
   });
@@ -178,11 +181,11 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     clock: new Date('2026-11-25T09:00:00Z'),
     orm,
     app: createApp(depsOf(orm)),
-    browser: () => browserFor(harness.app),
+    browser: (address) => browserFor(harness.app, address),
     another: async () => {
       const own = await openDatabase(url);
       const app = createApp(depsOf(own));
-      return { browser: () => browserFor(app), close: () => own.close() };
+      return { browser: (address) => browserFor(app, address), close: () => own.close() };
     },
     close: async () => {
       await Promise.all(toClose.map((end) => end()));
@@ -194,26 +197,37 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   return harness;
 }
 
-function browserFor(app: Hono<Env>): Browser {
-  let cookie = '';
+function browserFor(app: Hono<Env>, remoteAddress = '192.0.2.1'): Browser {
+  const cookies = new Map<string, string>();
   const remember = (answer: Response): Response => {
-    const set = answer.headers.get('set-cookie');
-    if (set !== null) cookie = set.split(';')[0] ?? '';
+    for (const set of answer.headers.getSetCookie()) {
+      const [name = '', value = ''] = (set.split(';')[0] ?? '').split(/=(.*)/s);
+      if (value === '') cookies.delete(name);
+      else cookies.set(name, value);
+    }
     return answer;
   };
+  const sent = (): { cookie: string } => ({ cookie: [...cookies].map((one) => one.join('=')).join('; ') });
+  // What Node.js knows of a connection.
+  const connection = { incoming: { socket: { remoteAddress } } };
   return {
-    get: async (path) => remember(await app.request(path, { headers: { cookie } })),
+    get: async (path, headers = {}) =>
+      remember(await app.request(path, { headers: { ...sent(), ...headers } }, connection)),
     send: async (method, path, body, headers = {}) =>
       remember(
-        await app.request(path, {
-          method,
-          headers: { 'content-type': 'application/json', cookie, ...headers },
-          body:
-            typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream
-              ? (body as BodyInit)
-              : JSON.stringify(body),
-          ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
-        }),
+        await app.request(
+          path,
+          {
+            method,
+            headers: { 'content-type': 'application/json', ...sent(), ...headers },
+            body:
+              typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream
+                ? (body as BodyInit)
+                : JSON.stringify(body),
+            ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
+          },
+          connection,
+        ),
       ),
   };
 }
@@ -228,31 +242,3 @@ export async function setUp(
   const view = (await (await browser.get(path)).json()) as { children: { id: string; nickname: string }[] };
   return { classId, path, children: new Map(view.children.map((c) => [c.nickname, c.id])) };
 }
-
-/** A row as a device sends it. */
-export const rowFor = (child: string, change: object = {}) => ({
-  response_id: 'r1',
-  child,
-  sitting: 's1',
-  shown_at: '2026-11-25T08:30:00.000Z',
-  kind: 'show',
-  fact: 'show:7:frame-fives',
-  answer_mode: 'tap',
-  exposure_ms: 750,
-  response_ms: 1500,
-  given: '7',
-  outcome: 'correct',
-  observed: '',
-  aid: 'none',
-  void: '',
-  flags: [],
-  quality: null,
-  ...change,
-});
-export const SITTING = {
-  id: 's1',
-  routine: 'flash-and-say',
-  started_at: '2026-11-25T08:29:00.000Z',
-  answer_mode: 'tap',
-  settings: null,
-};

@@ -1,0 +1,74 @@
+import type { MikroORM } from '@mikro-orm/postgresql';
+import { createHash } from 'node:crypto';
+import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
+import { RequestProblem } from '../problem';
+
+/**
+ * What may be tried how often: so many times in so many seconds by one key. Tries that succeed are given back, so that these are wrong ones. A school sits behind one address: what is counted by
+ * address is generous. An account may be tried from anywhere; its owner's known devices have a count of their own and are not shut out by others.
+ */
+const RULES = {
+  'sign-in-account': { points: 8, duration: 900 },
+  'sign-in-address': { points: 60, duration: 900 },
+  'sign-in-device': { points: 10, duration: 900 },
+  'old-password': { points: 5, duration: 900 },
+  link: { points: 60, duration: 900 },
+  'letter-account': { points: 3, duration: 3600 },
+  'letter-address': { points: 30, duration: 3600 },
+  pair: { points: 30, duration: 60 },
+} as const satisfies Record<string, { readonly points: number; readonly duration: number }>;
+export type Rule = keyof typeof RULES;
+
+/** A key is stored hashed: an address or a name says nothing to whoever reads the table. */
+const hashed = (key: string): string => createHash('sha256').update(key).digest('hex');
+
+const inWords = (ms: number): string =>
+  ms > 90_000 ? `in ${Math.ceil(ms / 60_000)} minutes` : `in ${Math.max(1, Math.ceil(ms / 1000))} seconds`;
+
+/** Counts of tries, kept in the database: all servers share them. A try counts before it is looked at, so that many at once are no more than a few. */
+export class Limits {
+  readonly #limiters = new Map<Rule, RateLimiterPostgres>();
+
+  constructor(orm: MikroORM) {
+    for (const [rule, { points, duration }] of Object.entries(RULES))
+      this.#limiters.set(
+        rule as Rule,
+        new RateLimiterPostgres({
+          storeClient: orm.em.getConnection().getKnex(),
+          storeType: 'knex',
+          tableName: 'rate_limit',
+          // A migration makes the table, and `trim` empties it.
+          tableCreated: true,
+          clearExpiredByTimeout: false,
+          keyPrefix: rule,
+          points,
+          duration,
+        }),
+      );
+  }
+
+  /** Counts one try. @throws RequestProblem try-later, where there were too many */
+  async count(rule: Rule, key: string): Promise<void> {
+    try {
+      await this.#of(rule).consume(hashed(key));
+    } catch (refused) {
+      if (refused instanceof RateLimiterRes)
+        throw new RequestProblem('try-later', { detail: inWords(refused.msBeforeNext) });
+      throw refused;
+    }
+  }
+  /** The try was a good one. */
+  async giveBack(rule: Rule, key: string): Promise<void> {
+    await this.#of(rule).reward(hashed(key));
+  }
+  /** Whoever is behind the key has shown who they are: the count begins anew. */
+  async clear(rule: Rule, key: string): Promise<void> {
+    await this.#of(rule).delete(hashed(key));
+  }
+
+  #of(rule: Rule): RateLimiterPostgres {
+    const limiter = this.#limiters.get(rule);
+    if (!limiter) throw new Error(`no limit is called ${rule}`);
+    return limiter;
+  }
+}

@@ -1,0 +1,18 @@
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { DEVICE_LASTS_MS } from '../adults/knownDevices';
+import { SCREEN_LASTS_MS } from '../screens/routes';
+
+/** What has had its time goes: ended sign-ins and links, screens, counts of tries, devices that nobody uses, and what was done longer ago than the school keeps children's records. */
+export async function trim(em: EntityManager, now: Date): Promise<void> {
+  const ago = (ms: number): Date => new Date(now.getTime() - ms);
+  await em.execute('delete from sign_in where expires_at < ?', [now]);
+  await em.execute('delete from adult_link where expires_at < ?', [now]);
+  await em.execute('delete from rate_limit where expire < ?', [now.getTime()]);
+  await em.execute('delete from known_device where seen_at < ?', [ago(DEVICE_LASTS_MS)]);
+  await em.execute('delete from screen where made_at < ?', [ago(SCREEN_LASTS_MS)]);
+  // Never sooner than after a year: the rest of a school year must be told.
+  await em.execute(
+    `delete from audit a using school s where s.id = a.school_id and a.at < ?::timestamptz - make_interval(months => greatest(12, s.keep_months))`,
+    [now],
+  );
+}
