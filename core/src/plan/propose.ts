@@ -1,7 +1,7 @@
 import { tooShortToTell } from '../facts/counting';
 import { parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
-import { stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
+import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
 import { offerOf, type Aim, type Offered } from './offer';
 
 /** Why a fact is proposed, as data; words are added at the edge. */

@@ -1,5 +1,5 @@
 import { tooShortToTell } from '../facts/counting';
-import { halfLifeDays, USUAL_HALF_LIFE_DAYS } from '../plan/forgetting';
+import { halfLifeDays, USUAL_HALF_LIFE_DAYS } from './forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
 import { chooseShape, updateChild } from './childFit';

@@ -1,4 +1,4 @@
-import { drawNumbers } from '../plan/draw';
+import { drawNumbers } from './drawNumbers';
 import { shuffled, type Random } from '../random/random';
 import type { RoutineWish } from './routine';
 import type { Pair } from './ways';

@@ -1,5 +1,5 @@
-import { drawNumbers } from '../plan/draw';
-import { WARM_UPS, type WarmUp } from '../plan/measures';
+import { drawNumbers } from './drawNumbers';
+import { WARM_UPS, type WarmUp } from './warmUp';
 import type { Random } from '../random/random';
 import { BEYOND } from './beyond';
 import { CHECKS } from './check';

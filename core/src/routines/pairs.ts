@@ -1,4 +1,4 @@
-import { drawNumbers } from '../plan/draw';
+import { drawNumbers } from './drawNumbers';
 import { first, oneWhole, pairs, sum } from './draws';
 import { countersOf, put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
 import { foldedFingers } from './tens';

@@ -1,7 +1,7 @@
 import { parseQuestion } from '../facts/question';
 import type { LayoutName } from '../facts/fact';
 import type { Counters } from '../layouts/drawn';
-import type { WarmUp } from '../plan/measures';
+import type { WarmUp } from './warmUp';
 import type { Random } from '../random/random';
 import type { Aid, Sign } from '../record/response';
 import type { BoardPlan } from './board';

@@ -1,5 +1,5 @@
 import type { Response } from '../record/response';
-import { isEvidence, isJudged } from '../reading/evidenceOf';
+import { isEvidence, isJudged } from './evidenceOf';
 
 const DAY_MS = 86_400_000;
 /** Half-lives tried for a fact got right on one day, in days; each further day on which it was right doubles it. */

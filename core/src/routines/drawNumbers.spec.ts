@@ -1,7 +1,6 @@
 import fc from '../testing/property';
 import { seeded } from '../random/random';
-import { drawNumbers, NothingToDraw } from './draw';
-import { warmUpNeeded } from './measures';
+import { drawNumbers, NothingToDraw } from './drawNumbers';
 
 describe('draws', () => {
   it('are balanced, seeded, and never repeat a number at once', () => {
@@ -26,13 +25,4 @@ describe('draws', () => {
     expect(drawNumbers(seeded(1), [3, 3], 4)).toEqual([3, 3, 3, 3]);
     expect(() => drawNumbers(seeded(1), [], 4)).toThrow(NothingToDraw);
   });
-});
-
-describe('measures of a child', () => {
-  it.each([
-    [{ copies: {}, counts: 0 }, 'tap', 'copies'],
-    [{ copies: { tap: 4 }, counts: 0 }, 'tap', 'counts'],
-    [{ copies: { tap: 4 }, counts: 4 }, 'tap', 'none'],
-    [{ copies: { tap: 40 }, counts: 4 }, 'spoken', 'copies'],
-  ] as const)('%j in %s asks for %s', (lately, mode, warmUp) => expect(warmUpNeeded(lately, mode)).toBe(warmUp));
 });
