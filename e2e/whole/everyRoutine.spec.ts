@@ -3,11 +3,11 @@ import type { ChildView, LogPage, RecordRow, SittingRow } from '@vane/contract';
 import { DEFAULT_CARPET } from '@vane/contract';
 import { newBoard, ROUTINE_GROUPS, ROUTINES, seeded, toggle, type Routine } from '@vane/core';
 import { JSDOM } from 'jsdom';
-import { PlayedFrames } from '../../web/src/app/carpet/measurement/playedFrames';
+import { PlayedFrames } from '../../web/src/app/testing/playedFrames';
 import { StageRunner } from '../../web/src/app/carpet/measurement/stageRunner';
-import { Memory } from '../../web/src/app/carpet/played';
-import { Sitting } from '../../web/src/app/carpet/sitting';
-import { sittingWish } from '../../web/src/app/carpet/sittingWish';
+import { Memory } from '../../web/src/app/testing/played';
+import { Sitting } from '../../web/src/app/carpet/sitting/sitting';
+import { sittingWish } from '../../web/src/app/carpet/sitting/sittingWish';
 import { setUp, startHarness, type Harness } from '../../server/src/testing/harness';
 
 /**

@@ -3,9 +3,9 @@ import { bootstrapApplication } from '@angular/platform-browser';
 import { provideRouter, withComponentInputBinding, withInMemoryScrolling, withPreloading } from '@angular/router';
 import { Root } from './app/root';
 import { ROUTES } from './app/routes';
-import { keepForOffline } from './app/session/copies';
-import { PreloadAfterwards } from './app/session/preload';
-import { signedOutInterceptor } from './app/session/signedOut';
+import { keepForOffline } from './app/offline/copies';
+import { PreloadAfterwards } from './app/offline/preload';
+import { signedOutInterceptor } from './app/signedIn/signedOut';
 
 bootstrapApplication(Root, {
   providers: [

@@ -3,7 +3,7 @@ import type { WorkboxPlugin } from 'workbox-core/types';
 import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
-import { KEPT, MAY_KEEP, RECORD } from './app/session/copies';
+import { KEPT, MAY_KEEP, RECORD } from './app/offline/copies';
 
 /** The files of this build, put in by the build: their names hold a hash of what is in them, or a revision does. */
 declare const FILES: { url: string; revision: string | null }[];

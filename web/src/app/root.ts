@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, NavigationError, Router, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
-import { Session } from './session/session';
+import { Session } from './signedIn/session';
 import { Header } from './shell/header';
-import { IdleLock } from './shell/idleLock';
-import { Locked } from './shell/locked';
+import { IdleLock } from './signedIn/idleLock';
+import { Locked } from './signedIn/locked';
 import { SettingsDrawer } from './shell/settingsDrawer';
-import { WholeScreen } from './shell/wholeScreen';
+import { WholeScreen } from './device/wholeScreen';
 
 /** The shell: header with the six places, the open place, and the settings drawer. A running sitting has the whole screen to itself. */
 @Component({

@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { inside, outside } from './session/guards';
+import { inside, outside } from './signedIn/guards';
 
 /** The six places, and the two doors to them. Each place loads when it is first opened. */
 export const ROUTES: Routes = [
@@ -7,17 +7,17 @@ export const ROUTES: Routes = [
     path: 'sign-in',
     canActivate: [outside],
     title: 'Sign in · Vane',
-    loadComponent: () => import('./door/signIn.page').then((m) => m.SignInPage),
+    loadComponent: () => import('./gettingIn/signIn.page').then((m) => m.SignInPage),
   },
   {
     path: 'join/:token',
     title: 'Join · Vane',
-    loadComponent: () => import('./door/join.page').then((m) => m.JoinPage),
+    loadComponent: () => import('./gettingIn/join.page').then((m) => m.JoinPage),
   },
   {
     path: 'reset/:token',
     title: 'New password · Vane',
-    loadComponent: () => import('./door/reset.page').then((m) => m.ResetPage),
+    loadComponent: () => import('./gettingIn/reset.page').then((m) => m.ResetPage),
   },
   { path: 'board', title: 'Board · Vane', loadComponent: () => import('./board/board.page').then((m) => m.BoardPage) },
   {
@@ -28,7 +28,7 @@ export const ROUTES: Routes = [
   {
     path: 'set-up',
     title: 'Set up · Vane',
-    loadComponent: () => import('./door/setUp.page').then((m) => m.SetUpPage),
+    loadComponent: () => import('./gettingIn/setUp.page').then((m) => m.SetUpPage),
   },
   {
     path: '',
@@ -53,7 +53,7 @@ export const ROUTES: Routes = [
       {
         path: 'children/:childId',
         title: 'Child · Vane',
-        loadComponent: () => import('./children/child.page').then((m) => m.ChildPage),
+        loadComponent: () => import('./child/child.page').then((m) => m.ChildPage),
       },
       {
         path: 'class',
@@ -64,7 +64,7 @@ export const ROUTES: Routes = [
       {
         path: 'before-use',
         title: 'Before you use this with children · Vane',
-        loadComponent: () => import('./care/care.page').then((m) => m.CarePage),
+        loadComponent: () => import('./beforeUse/beforeUse.page').then((m) => m.BeforeUsePage),
       },
       {
         path: 'account',

@@ -13,18 +13,18 @@ import {
   type Reading,
   type StepLines,
 } from '@vane/core';
-import { EvidencePanel } from './children/evidencePanel';
-import { Needle, needleTip } from './children/needle';
-import { sailRows } from './children/sail';
-import { OverruleForm } from './children/overrule';
-import { SailMap } from './children/sailMap';
-import { stepSentence } from './children/stepChart';
-import { timeLine } from './children/timeLine';
-import { SignInPage } from './door/signIn.page';
-import { factWords, sureness, whatWouldChange } from './look/words';
-import { Session } from './session/session';
+import { EvidencePanel } from './child/evidencePanel';
+import { Needle, needleTip } from './sail/needle';
+import { sailRows } from './sail/sail';
+import { OverruleForm } from './child/overrule';
+import { SailMap } from './sail/sailMap';
+import { stepSentence } from './child/stepChart';
+import { timeLine } from './child/timeLine';
+import { SignInPage } from './gettingIn/signIn.page';
+import { factWords, sureness, whatWouldChange } from './parts/words';
+import { Session } from './signedIn/session';
 import { SettingsDrawer } from './shell/settingsDrawer';
-import { CHILDREN, configure, ME, text } from './testing';
+import { CHILDREN, configure, ME, text } from './testing/page';
 
 /** A simulated child's record, as the server would send it. */
 function demoRecord(): ChildRecord {

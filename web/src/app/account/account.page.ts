@@ -4,9 +4,9 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
 import { switchMap } from 'rxjs';
-import { Doing } from '../look/doing';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { Doing } from '../parts/doing';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 
 /** An adult's own sign-in: password, pin, and the way out everywhere. */
 @Component({

@@ -21,10 +21,10 @@ import { firstValueFrom } from 'rxjs';
 import { AnswerPad } from '../carpet/answers/answerPad';
 import { hearPresses } from '../carpet/answers/presses';
 import { StageArea } from '../carpet/answers/stageArea';
-import { Clock } from '../carpet/far/clock';
-import { ScreenLink } from '../carpet/far/link';
+import { Clock } from '../carpet/otherScreen/clock';
+import { ScreenLink } from '../carpet/otherScreen/link';
 import { FRAMES } from '../carpet/measurement/frameSource';
-import { Api, inWords, problemOf } from '../session/api';
+import { Api, inWords, problemOf } from '../api/api';
 import { StagePlayer } from './stagePlayer';
 
 /** A word from here every so often, so that the adult sees that the link stands. Never while a show is on. */

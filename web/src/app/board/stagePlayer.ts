@@ -1,7 +1,7 @@
 import type { ControlState, StageCommand, StageNews, StageState } from '@vane/contract';
 import type { Board, Measured } from '@vane/core';
 import { v7 } from 'uuid';
-import type { ClockMatch } from '../carpet/far/clock';
+import type { ClockMatch } from '../carpet/otherScreen/clock';
 import type { FrameSource } from '../carpet/measurement/frameSource';
 import { StageRunner, type StageListener } from '../carpet/measurement/stageRunner';
 

@@ -2,17 +2,17 @@ import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
 import { ROUTINES, seeded, type WarmUp } from '@vane/core';
-import { Trouble } from '../look/trouble';
+import { Trouble } from '../parts/trouble';
 import { Outbox } from '../outbox/outbox';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
-import { WholeScreen } from '../shell/wholeScreen';
-import { ChosenPlan } from '../today/chosenPlan';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+import { WholeScreen } from '../device/wholeScreen';
+import { ChosenPlan } from '../plan/chosenPlan';
 import { CarpetChoice } from './carpetChoice';
 import { CarpetRun } from './carpetRun';
-import { FarScreens, type Far } from './far/far';
-import { Sitting } from './sitting';
-import { sittingWish, type Chosen } from './sittingWish';
+import { FarScreens, type OtherScreen } from './otherScreen/otherScreen';
+import { Sitting } from './sitting/sitting';
+import { sittingWish, type Chosen } from './sitting/sittingWish';
 
 const PLANNED = 'planned';
 
@@ -74,7 +74,7 @@ export class CarpetPage {
   });
   readonly running = signal<{
     sitting: Sitting;
-    far: Far | null;
+    far: OtherScreen | null;
     children: readonly ChildView[];
     settings: CarpetSettings;
   } | null>(null);

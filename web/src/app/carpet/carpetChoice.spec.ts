@@ -6,9 +6,9 @@ import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing'
 import { MatFormFieldHarness } from '@angular/material/form-field/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
-import { CHILDREN, configure, text } from '../testing';
+import { CHILDREN, configure, text } from '../testing/page';
 import { CarpetChoice } from './carpetChoice';
-import type { Chosen } from './sittingWish';
+import type { Chosen } from './sitting/sittingWish';
 
 /** The list of this name. */
 async function listOf(loader: HarnessLoader, label: string): Promise<MatSelectHarness> {

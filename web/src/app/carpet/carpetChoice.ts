@@ -30,10 +30,10 @@ import {
   type WarmUp,
   type Words,
 } from '@vane/core';
-import { NoChildren } from '../look/noChildren';
-import { inLetters, listed } from '../look/words';
-import { DevicePreferences } from '../shell/theme';
-import type { Chosen } from './sittingWish';
+import { NoChildren } from '../parts/noChildren';
+import { inLetters, listed } from '../parts/words';
+import { DevicePreferences } from '../device/devicePreferences';
+import type { Chosen } from './sitting/sittingWish';
 
 const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }[] = [
   { ms: 200, words: '0.2 s' },

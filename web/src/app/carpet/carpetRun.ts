@@ -17,22 +17,22 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import { say, WARM_UPS, type Sign } from '@vane/core';
-import { viewOf } from '../children/sail';
-import { factWords, inLetters } from '../look/words';
-import { DevicePreferences } from '../shell/theme';
+import { viewOf } from '../sail/sail';
+import { factWords, inLetters } from '../parts/words';
+import { DevicePreferences } from '../device/devicePreferences';
 import { Waiting } from '../shell/waiting';
 import { AnswerPad } from './answers/answerPad';
 import { hearPresses } from './answers/presses';
 import { StageArea } from './answers/stageArea';
 import { Devices } from './devices/devices';
-import type { Far } from './far/far';
-import { countersOf } from './counters';
+import type { OtherScreen } from './otherScreen/otherScreen';
+import { countersOf } from './sitting/counters';
 import { KEYS } from './keys';
 import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
 import { SLIP_WORDS } from './answers/words';
-import { FINER_SIGNS, type Sitting } from './sitting';
+import { FINER_SIGNS, type Sitting } from './sitting/sitting';
 
 const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
   { sign: 'knew', words: 'saw it', key: 'j' },
@@ -66,7 +66,7 @@ export class CarpetRun {
   /** The stage on this page; none when it is on another screen. */
   readonly area = viewChild(StageArea);
   /** The other screen, when there is one. */
-  readonly far = input<Far | null>(null);
+  readonly far = input<OtherScreen | null>(null);
   readonly boardAddress = `${location.host}/board`;
   readonly inPrint = computed(() => {
     const { fact } = this.sitting().ask();

@@ -1,4 +1,4 @@
-import type { Sitting } from './sitting';
+import type { Sitting } from './sitting/sitting';
 
 /** The carpet's keys, in one table: what each does, and what the list of keys says. */
 export const KEYS: readonly {

@@ -1,5 +1,5 @@
 import { say, type Ask, type Words } from '@vane/core';
-import type { Moment } from './sitting';
+import type { Moment } from './sitting/sitting';
 
 /** The next words beside the stage: to be said as they stand, or for the adult alone. */
 export function nextWords(ask: Ask, moment: Moment, name: string, words: Words): string {

@@ -8,13 +8,13 @@ import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { Observable } from 'rxjs';
-import { ask } from '../look/askDialog';
-import { deleteQuestion } from '../look/deleteQuestion';
-import { Doing } from '../look/doing';
-import { Trouble } from '../look/trouble';
-import { linesOf, named } from '../look/words';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { ask } from '../parts/askDialog';
+import { deleteQuestion } from '../parts/deleteQuestion';
+import { Doing } from '../parts/doing';
+import { Trouble } from '../parts/trouble';
+import { linesOf, named } from '../parts/words';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 
 interface Named {
   readonly id: string;

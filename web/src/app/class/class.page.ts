@@ -5,15 +5,15 @@ import { RouterLink } from '@angular/router';
 import { countsByWeek, stillCounted, workingNumber } from '@vane/core';
 import type { ChildWeek } from '@vane/contract';
 import { forkJoin } from 'rxjs';
-import { NoChildren } from '../look/noChildren';
-import { WeeksChart } from '../look/weeksChart';
-import { WeeksPending } from '../look/weeksPending';
-import { factWords, inLetters, listed } from '../look/words';
-import { Trouble } from '../look/trouble';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
-import { sittingsFor } from '../today/classPlan';
-import { needWords, sittingReason } from '../today/planWords';
+import { NoChildren } from '../parts/noChildren';
+import { WeeksChart } from '../charts/weeksChart';
+import { WeeksPending } from '../charts/weeksPending';
+import { factWords, inLetters, listed } from '../parts/words';
+import { Trouble } from '../parts/trouble';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+import { sittingsFor } from '../plan/classPlan';
+import { needWords, sittingReason } from '../plan/planWords';
 
 /** Fewest children with a reading before a fact is said to be the class's. */
 const LEAST_READ = 4;

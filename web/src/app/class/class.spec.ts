@@ -4,9 +4,9 @@ import { TestBed } from '@angular/core/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { DEFAULT_CARPET, type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
 import { factsWithinTen, type Reading } from '@vane/core';
-import { CHARTS } from '../look/chart';
-import { Session } from '../session/session';
-import { CHILDREN, configure, ME, text } from '../testing';
+import { CHARTS } from '../charts/chart';
+import { Session } from '../signedIn/session';
+import { CHILDREN, configure, ME, text } from '../testing/page';
 import { ClassPage } from './class.page';
 
 /** Draws nothing: pictures of charts are looked at in a browser. */

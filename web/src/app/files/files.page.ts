@@ -5,11 +5,11 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { ImportResult, ImportView } from '@vane/contract';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
-import { Doing } from '../look/doing';
-import { Trouble } from '../look/trouble';
-import { listed } from '../look/words';
-import { inWords } from '../session/api';
-import { Session } from '../session/session';
+import { Doing } from '../parts/doing';
+import { Trouble } from '../parts/trouble';
+import { listed } from '../parts/words';
+import { inWords } from '../api/api';
+import { Session } from '../signedIn/session';
 import { Files, type Kind } from './files';
 
 interface Way {

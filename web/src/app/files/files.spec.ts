@@ -2,8 +2,8 @@ import { HttpEventType } from '@angular/common/http';
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { ImportResult } from '@vane/contract';
-import { Session } from '../session/session';
-import { configure, ME, text } from '../testing';
+import { Session } from '../signedIn/session';
+import { configure, ME, text } from '../testing/page';
 import { FilesPage } from './files.page';
 
 const LOOK: ImportResult = {

@@ -12,11 +12,11 @@ import type { Change, CorrectionRequest, LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
 import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
-import { ask } from '../look/askDialog';
-import { Trouble } from '../look/trouble';
-import { factWords, seconds } from '../look/words';
-import { Api, inWords } from '../session/api';
-import { Session } from '../session/session';
+import { ask } from '../parts/askDialog';
+import { Trouble } from '../parts/trouble';
+import { factWords, seconds } from '../parts/words';
+import { Api, inWords } from '../api/api';
+import { Session } from '../signedIn/session';
 import { LogSource, type LogRow } from './logSource';
 import { Stuck } from './stuck';
 

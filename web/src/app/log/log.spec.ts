@@ -2,11 +2,11 @@ import { ScrollingModule } from '@angular/cdk/scrolling';
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import { DEFAULT_CARPET, type CorrectionRequest } from '@vane/contract';
-import { answerRow } from '../carpet/rows';
-import { asked } from '../carpet/played';
+import { answerRow } from '../carpet/sitting/rows';
+import { asked } from '../testing/played';
 import { KEPT } from '../outbox/outbox';
-import { Session } from '../session/session';
-import { CHILDREN, configure, ME, text } from '../testing';
+import { Session } from '../signedIn/session';
+import { CHILDREN, configure, ME, text } from '../testing/page';
 import { LogPage } from './log.page';
 import type { LogRow } from './logSource';
 

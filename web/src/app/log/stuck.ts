@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { factWords } from '@vane/core';
-import { ask } from '../look/askDialog';
-import { saveFile } from '../look/saveFile';
-import { some } from '../look/words';
+import { ask } from '../parts/askDialog';
+import { saveFile } from '../parts/saveFile';
+import { some } from '../parts/words';
 import { Outbox } from '../outbox/outbox';
 import type { KeptResponse } from '../outbox/keptDatabase';
 

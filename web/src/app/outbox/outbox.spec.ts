@@ -4,8 +4,8 @@ import { TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
 import type { BatchResult, Me, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
 import { Subject, of, throwError, type Observable } from 'rxjs';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 import { KeptDatabase } from './keptDatabase';
 import { KEPT, Outbox } from './outbox';
 

@@ -1,8 +1,8 @@
 import { effect, Injectable, InjectionToken, inject, signal } from '@angular/core';
 import type { RecordBatch, RecordRow, SittingRow } from '@vane/contract';
 import { firstValueFrom, fromEvent } from 'rxjs';
-import { Api, problemOf } from '../session/api';
-import { Session } from '../session/session';
+import { Api, problemOf } from '../api/api';
+import { Session } from '../signedIn/session';
 import type { KeptDatabase, KeptResponse } from './keptDatabase';
 
 export interface OutboxState {

@@ -19,12 +19,12 @@ import type { ChildView, GroupSheetView } from '@vane/contract';
 import { mdiClose } from '@mdi/js';
 import { factWords, isFact } from '@vane/core';
 import { format } from 'date-fns';
-import { Doing } from '../look/doing';
-import { Icon } from '../look/icon';
-import { listed } from '../look/words';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
-import { sittingsFor } from '../today/classPlan';
+import { Doing } from '../parts/doing';
+import { Icon } from '../parts/icon';
+import { listed } from '../parts/words';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+import { sittingsFor } from '../plan/classPlan';
 import { Papers } from './papers';
 
 const MOST_CHILDREN = 8;

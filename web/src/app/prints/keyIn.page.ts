@@ -7,12 +7,12 @@ import { Router } from '@angular/router';
 import { factWords, parseQuestion } from '@vane/core';
 import { format } from 'date-fns';
 import { forkJoin, from, switchMap } from 'rxjs';
-import { Doing } from '../look/doing';
-import { Trouble } from '../look/trouble';
-import { some } from '../look/words';
+import { Doing } from '../parts/doing';
+import { Trouble } from '../parts/trouble';
+import { some } from '../parts/words';
 import { Outbox } from '../outbox/outbox';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 import { cellName, cellProblem, rowsOfSheet } from './keyIn';
 import { Papers } from './papers';
 

@@ -21,12 +21,12 @@ import {
   type PrintName,
 } from '@vane/core';
 import { switchMap, timer } from 'rxjs';
-import { NoChildren } from '../look/noChildren';
-import { Doing } from '../look/doing';
-import { saveFile } from '../look/saveFile';
-import { Trouble } from '../look/trouble';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { NoChildren } from '../parts/noChildren';
+import { Doing } from '../parts/doing';
+import { saveFile } from '../parts/saveFile';
+import { Trouble } from '../parts/trouble';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 import { GroupSheets } from './groupSheets';
 import { Papers } from './papers';
 import { Preview } from './preview';

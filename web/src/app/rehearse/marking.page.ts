@@ -27,10 +27,10 @@ import {
   type SimulatedAnswer,
 } from '@vane/core';
 import { CarpetRun } from '../carpet/carpetRun';
-import type { Keeper } from '../carpet/recorder';
-import { Sitting } from '../carpet/sitting';
-import { factWords, seconds } from '../look/words';
-import { WholeScreen } from '../shell/wholeScreen';
+import type { Keeper } from '../carpet/sitting/recorder';
+import { Sitting } from '../carpet/sitting/sitting';
+import { factWords, seconds } from '../parts/words';
+import { WholeScreen } from '../device/wholeScreen';
 
 const SHOWS = 6;
 const WAY_WORDS: Record<SimulatedAnswer['strategy'], string> = {

@@ -9,15 +9,15 @@ import { toRow, type ChildRecord } from '@vane/contract';
 import { HARBOUR_CHILDREN, review, type Condition, type Review } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
 import type { Subscription } from 'rxjs';
-import { EvidencePanel } from '../children/evidencePanel';
-import { Needle } from '../children/needle';
-import { VIEWS, viewOf, type View } from '../children/sail';
-import { SailMap } from '../children/sailMap';
-import { calmChart } from '../look/calmChart';
-import { Chart } from '../look/chart';
-import { colourNow } from '../look/colourNow';
-import { factWords, some } from '../look/words';
-import { DevicePreferences } from '../shell/theme';
+import { EvidencePanel } from '../child/evidencePanel';
+import { Needle } from '../sail/needle';
+import { VIEWS, viewOf, type View } from '../sail/sail';
+import { SailMap } from '../sail/sailMap';
+import { calmChart } from '../charts/calmChart';
+import { Chart } from '../charts/chart';
+import { colourNow } from '../charts/colourNow';
+import { factWords, some } from '../parts/words';
+import { DevicePreferences } from '../device/devicePreferences';
 import { REHEARSE, type RehearsalNews } from './rehearsal';
 
 const CONDITION_WORDS: Record<Condition, string> = {

@@ -9,13 +9,13 @@ import { MatSelectModule } from '@angular/material/select';
 import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
 import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
-import { ask } from '../look/askDialog';
-import { deleteQuestion } from '../look/deleteQuestion';
-import { Doing } from '../look/doing';
-import { Trouble } from '../look/trouble';
-import { listed, named } from '../look/words';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { ask } from '../parts/askDialog';
+import { deleteQuestion } from '../parts/deleteQuestion';
+import { Doing } from '../parts/doing';
+import { Trouble } from '../parts/trouble';
+import { listed, named } from '../parts/words';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 
 const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [] };
 

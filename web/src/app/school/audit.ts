@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { MatButtonModule } from '@angular/material/button';
 import type { AuditView, LetterView } from '@vane/contract';
 import { format } from 'date-fns';
-import { Api, inWords } from '../session/api';
+import { Api, inWords } from '../api/api';
 
 /** What was done at the school, and the simulated post: each is fetched when it is opened. */
 @Component({

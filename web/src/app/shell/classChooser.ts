@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
-import { Session } from '../session/session';
+import { Session } from '../signedIn/session';
 
 /** For an adult of several classes: which of them is open. */
 @Component({

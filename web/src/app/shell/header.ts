@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, inject, input, output } from '@angu
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { mdiTuneVariant } from '@mdi/js';
-import { Icon } from '../look/icon';
-import { Session } from '../session/session';
+import { Icon } from '../parts/icon';
+import { Session } from '../signedIn/session';
 import { ClassChooser } from './classChooser';
 import { Waiting } from './waiting';
 

@@ -5,9 +5,9 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { type MatSidenav, MatSidenavModule } from '@angular/material/sidenav';
 import { Router, RouterLink } from '@angular/router';
 import { Subject } from 'rxjs';
-import { inWords } from '../session/api';
-import { Session } from '../session/session';
-import { DevicePreferences } from './theme';
+import { inWords } from '../api/api';
+import { Session } from '../signedIn/session';
+import { DevicePreferences } from '../device/devicePreferences';
 
 /** The settings, over the open place from the right. Loaded when they are asked for; `closed` once they are gone again. */
 @Component({

@@ -4,11 +4,11 @@ import { RouterLink } from '@angular/router';
 import type { ChildView } from '@vane/contract';
 import type { Moved, Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
-import { viewOf } from '../children/sail';
-import { factWords } from '../look/words';
-import { Trouble } from '../look/trouble';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
+import { viewOf } from '../sail/sail';
+import { factWords } from '../parts/words';
+import { Trouble } from '../parts/trouble';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
 
 /** The most children of whom is told what was learned: the last ones asked. */
 const MOST = 8;

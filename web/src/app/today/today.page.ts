@@ -5,18 +5,18 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Router } from '@angular/router';
 import type { PlannedSitting } from '@vane/core';
 import { forkJoin } from 'rxjs';
-import { NoChildren } from '../look/noChildren';
-import { saveFile } from '../look/saveFile';
-import { Sortable } from '../look/sortable';
-import { Trouble } from '../look/trouble';
-import { Api } from '../session/api';
-import { Session } from '../session/session';
-import { ChosenPlan } from './chosenPlan';
-import { sittingsFor } from './classPlan';
+import { NoChildren } from '../parts/noChildren';
+import { saveFile } from '../parts/saveFile';
+import { Sortable } from '../parts/sortable';
+import { Trouble } from '../parts/trouble';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+import { ChosenPlan } from '../plan/chosenPlan';
+import { sittingsFor } from '../plan/classPlan';
 import { arranged, DayPlans, NEW_DAY, withSwaps, type DayPlan } from './dayPlan';
 import { Learned } from './learned';
 import { calendarOf } from './calendar';
-import { minutesWords, needWords, sittingReason } from './planWords';
+import { minutesWords, needWords, sittingReason } from '../plan/planWords';
 import { SwapMenu } from './swapMenu';
 
 /** What shall I do in these eight minutes, and with whom? */

@@ -2,7 +2,7 @@ import { NEW_DAY } from './dayPlan';
 import type { ChildNeed, PlannedSitting, ProposedFact, Reading } from '@vane/core';
 import { arranged, DayPlans, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
-import { needWords, sittingReason } from './planWords';
+import { needWords, sittingReason } from '../plan/planWords';
 
 const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
   fact: text,

@@ -1,7 +1,7 @@
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { TestBed } from '@angular/core/testing';
 import { USUAL_OPTIONS, type BoardPlan } from '@vane/core';
-import { configure } from '../../testing';
+import { configure } from '../../testing/page';
 import { BoardAnswer } from './boardAnswer';
 import { CutAnswer } from './cutAnswer';
 

@@ -1,7 +1,7 @@
 import { jest } from '@jest/globals';
 import { TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
-import type { Sitting } from '../sitting';
+import type { Sitting } from '../sitting/sitting';
 import { Devices } from './devices';
 import { ControllerPad, CONTROLLERS, enough, SimulatedPad } from './pads';
 import { VOICES } from './voice';

@@ -1,5 +1,5 @@
 import { DestroyRef, Injectable, inject, signal } from '@angular/core';
-import type { Sitting } from '../sitting';
+import type { Sitting } from '../sitting/sitting';
 import { ControllerPad, CONTROLLERS, enough, SimulatedPad, type Pad } from './pads';
 import { VOICES, type SimulatedVoice, type VoiceKey } from './voice';
 

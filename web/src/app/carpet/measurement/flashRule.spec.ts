@@ -1,4 +1,4 @@
-import { asked, playSitting } from '../played';
+import { asked, playSitting } from '../../testing/played';
 
 /** What photosensitivity asks for (WCAG 2.2, 2.3.1: at most three flashes in any second): Vane keeps two onsets at least half a second apart. */
 const LEAST_APART_MS = 500;

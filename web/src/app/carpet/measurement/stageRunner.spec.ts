@@ -1,6 +1,6 @@
 import type { Measured } from '@vane/core';
-import { asked } from '../played';
-import { PlayedFrames } from './playedFrames';
+import { asked } from '../../testing/played';
+import { PlayedFrames } from '../../testing/playedFrames';
 import { StageRunner, type StageShow } from './stageRunner';
 
 const flash = (change: Partial<StageShow> = {}): StageShow => ({

@@ -11,7 +11,7 @@ import {
   type TrialEvent,
   type TrialState,
 } from '@vane/core';
-import { stagePicture } from '../stagePictures';
+import { stagePicture } from './stagePictures';
 import type { FrameSource } from './frameSource';
 
 /** What is to be put before the child. */

@@ -1,0 +1,132 @@
+import { EnvironmentInjector, Injectable, effect, inject, signal, type EffectRef, type Signal } from '@angular/core';
+import type { ControlState, StageState } from '@vane/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api, inWords } from '../../api/api';
+import { countersOf } from '../sitting/counters';
+import type { Sitting } from '../sitting/sitting';
+import { Clock, withinOf } from './clock';
+import { OtherStage } from './otherStage';
+import { ScreenLink, type LinkState } from './link';
+
+/** Another screen that belongs to a sitting, as the adult's screen shows it. */
+export interface OtherScreen {
+  /** To be typed there; empty once the screen is there. */
+  readonly code: Signal<string>;
+  readonly link: Signal<LinkState>;
+  /** How well the clocks are matched, in words; empty while that is not known. */
+  readonly within: Signal<string>;
+  readonly trouble: Signal<string>;
+  close(): void;
+}
+
+const CHECK_MS = 1000;
+/** So long a child that sits alone sees what it gave before the next comes. */
+const NEXT_MS = 900;
+
+/** Opens another screen for a sitting: makes it, gives its code, and carries states between the two. */
+@Injectable({ providedIn: 'root' })
+export class FarScreens {
+  readonly #api = inject(Api);
+  readonly #injector = inject(EnvironmentInjector);
+
+  open(classId: string, sitting: Sitting): OtherScreen {
+    const [code, within, trouble] = [signal(''), signal(''), signal('')];
+    const alone = sitting.wish.settings.screens === 'alone';
+    const clock = new Clock(
+      () => firstValueFrom(this.#api.clock()).then(({ at }) => at),
+      () => performance.now(),
+    );
+    let link: ScreenLink<ControlState, StageState> | null = null;
+    let id = '';
+    const stage = new OtherStage(
+      (state) => link?.tell(state),
+      {
+        stopped: () => sitting.stopped(),
+        answered: (...told) => sitting.answered(...told),
+        lost: () => sitting.lost(),
+        pressed: (given, at) => sitting.answer(given, at),
+        went: (at) => {
+          const builds = sitting.moment() === 'asking' && sitting.ask().want.by === 'board';
+          if (builds || (alone && sitting.moment() === 'ready')) sitting.goOn(at);
+        },
+      },
+      () => clock.match,
+      () => performance.now(),
+      lookOf(sitting, alone),
+    );
+    sitting.attach(stage);
+    sitting.attachBoard(() => stage.board);
+    const looking = effect(() => stage.look(lookOf(sitting, alone)), { injector: this.#injector });
+    const going = alone ? this.#goesOn(sitting) : null;
+    const checking = setInterval(() => stage.check(), CHECK_MS);
+    let closed = false;
+    const begin = async (): Promise<void> => {
+      const made = await firstValueFrom(this.#api.openScreen(classId));
+      if (closed) return this.#close(classId, made.id);
+      id = made.id;
+      code.set(made.code);
+      link = new ScreenLink<ControlState, StageState>(
+        (state) => firstValueFrom(this.#api.tellScreen(classId, id, state)),
+        this.#api.screenEvents(classId, id),
+        {
+          heard: (state) => {
+            code.set('');
+            const own = clock.match;
+            if (own && state.clock)
+              within.set(`, and the two clocks agree within ${Math.ceil(withinOf(own, state.clock))} ms`);
+            stage.heard(state);
+          },
+          ended: () => trouble.set('The other screen was closed.'),
+          unsent: (why) => trouble.set(inWords(why)),
+        },
+      );
+      link.start(0);
+      stage.begun();
+      await clock.start();
+    };
+    begin().catch((error: unknown) => trouble.set(inWords(error)));
+    return {
+      code,
+      link: stage.link,
+      within,
+      trouble,
+      close: () => {
+        closed = true;
+        clearInterval(checking);
+        looking.destroy();
+        going?.destroy();
+        clock.stop();
+        link?.close();
+        if (id !== '') this.#close(classId, id);
+      },
+    };
+  }
+
+  /** What is left open is taken away by the server after a day. */
+  #close(classId: string, id: string): void {
+    this.#api.closeScreen(classId, id).subscribe({ error: () => undefined });
+  }
+
+  /** Where a child sits alone, the next question comes by itself. */
+  #goesOn(sitting: Sitting): EffectRef {
+    return effect(
+      (cleanUp) => {
+        if (sitting.moment() !== 'answered' || sitting.paused()) return;
+        const timer = setTimeout(() => sitting.next(), NEXT_MS);
+        cleanUp(() => clearTimeout(timer));
+      },
+      { injector: this.#injector },
+    );
+  }
+}
+
+const lookOf = (sitting: Sitting, alone: boolean): ControlState['look'] => ({
+  moment: sitting.moment(),
+  given: sitting.given(),
+  firstPart: sitting.firstPart(),
+  paused: sitting.paused(),
+  alone,
+  choral: sitting.wish.choral,
+  options: sitting.wish.settings.options,
+  counters: countersOf(sitting.wish.settings),
+});

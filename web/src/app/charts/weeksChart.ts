@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { READING_WORDS, type ReadingWord, type WeekCounts } from '@vane/core';
+import type { ApexOptions } from 'apexcharts';
+import { format } from 'date-fns';
+import { DevicePreferences } from '../device/devicePreferences';
+import { calmChart } from './calmChart';
+import { Chart } from './chart';
+import { SaveChart } from './saveChart';
+import { colourNow } from './colourNow';
+
+const DRAWN = READING_WORDS.filter((word) => word !== 'too few answers');
+/** Every word has a pattern of its own beside its colour. */
+const LOOK: Record<
+  Exclude<ReadingWord, 'too few answers'>,
+  { colour: string; fill: 'solid' | 'pattern'; pattern: string }
+> = {
+  knows: { colour: '--tide', fill: 'solid', pattern: 'squares' },
+  'works out': { colour: '--plum', fill: 'pattern', pattern: 'slantedLines' },
+  counts: { colour: '--lamp', fill: 'pattern', pattern: 'circles' },
+  'not yet': { colour: '--faint', fill: 'pattern', pattern: 'verticalLines' },
+};
+
+/** How many readings of each word every week left: a bar a week. */
+@Component({
+  selector: 'vane-weeks-chart',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Chart, SaveChart],
+  template: `
+    <div #drawing="vaneChart" [vaneChart]="chart()" aria-hidden="true"></div>
+    <vane-save-chart [from]="drawing" name="over-the-weeks" />
+  `,
+})
+export class WeeksChart {
+  readonly #device = inject(DevicePreferences);
+  readonly weeks = input.required<readonly WeekCounts[]>();
+  readonly height = input(240);
+  readonly chart = computed(() => {
+    this.#device.theme();
+    return weeksOptions(this.weeks(), this.height(), colourNow);
+  });
+}
+
+export function weeksOptions(
+  weeks: readonly WeekCounts[],
+  height: number,
+  colour: (name: string) => string,
+): ApexOptions {
+  const looks = DRAWN.map((word) => LOOK[word]);
+  return {
+    chart: { ...calmChart('bar', height), stacked: true },
+    series: DRAWN.map((word) => ({ name: word, data: weeks.map(({ counts }) => counts[word]) })),
+    colors: looks.map((look) => colour(look.colour)),
+    fill: {
+      type: looks.map((look) => look.fill),
+      pattern: { style: looks.map((look) => look.pattern), width: 6, height: 6, strokeWidth: 2 },
+    },
+    plotOptions: { bar: { columnWidth: weeks.length < 12 ? '36px' : '70%' } },
+    dataLabels: { enabled: false },
+    stroke: { width: 1, colors: [colour('--ink')] },
+    grid: { borderColor: colour('--sand'), xaxis: { lines: { show: false } } },
+    legend: {
+      position: 'top',
+      horizontalAlign: 'left',
+      labels: { colors: colour('--ink') },
+      fontSize: '15px',
+      onItemClick: { toggleDataSeries: false },
+    },
+    xaxis: {
+      categories: weeks.map(({ week }) => format(new Date(week), 'd MMM')),
+      labels: { style: { colors: colour('--faint'), fontSize: '14px' } },
+      axisBorder: { color: colour('--sand') },
+      axisTicks: { show: false },
+    },
+    yaxis: {
+      labels: { style: { colors: colour('--faint'), fontSize: '14px' } },
+      forceNiceScale: true,
+      decimalsInFloat: 0,
+    },
+    tooltip: { enabled: false },
+    states: { hover: { filter: { type: 'none' } } },
+  };
+}

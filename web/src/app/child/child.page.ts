@@ -1,0 +1,131 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { Router, RouterLink } from '@angular/router';
+import { toResponse, type OverruleView } from '@vane/contract';
+import { countMistakes, type Reading } from '@vane/core';
+import { format, formatDistanceToNowStrict } from 'date-fns';
+import { switchMap } from 'rxjs';
+import { Trouble } from '../parts/trouble';
+import { factWords, inLetters } from '../parts/words';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+import { EvidencePanel } from './evidencePanel';
+import { Needle } from '../sail/needle';
+import { VIEWS, viewOf, type View } from '../sail/sail';
+import { SailMap } from '../sail/sailMap';
+import { NextSteps } from './nextSteps';
+import { Notes } from './notes';
+import { OwnJudge } from '../judging/ownJudge';
+import { OverTime } from './overTime';
+import { StepChart } from './stepChart';
+
+/** What does this child know, and how do I know? */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [
+    MatButtonModule,
+    RouterLink,
+    Trouble,
+    SailMap,
+    EvidencePanel,
+    Needle,
+    NextSteps,
+    Notes,
+    OverTime,
+    StepChart,
+  ],
+  templateUrl: './child.page.html',
+  styleUrl: './child.page.scss',
+})
+export class ChildPage {
+  readonly #api = inject(Api);
+  readonly #session = inject(Session);
+  readonly #own = inject(OwnJudge);
+  readonly #router = inject(Router);
+
+  readonly childId = input.required<string>();
+  /** From the address: which sail to open first. */
+  readonly see = input<View>();
+  /** From the address: the day to which the record is stepped back, YYYY-MM-DD. */
+  readonly until = input<string>();
+
+  readonly views = VIEWS;
+  readonly record = rxResource({
+    params: () =>
+      this.#session.classId()
+        ? { classId: this.#session.classId(), childId: this.childId(), until: this.until() }
+        : undefined,
+    stream: ({ params: { classId, childId, until } }) => {
+      const record = this.#api.child(classId, childId, until);
+      // What waits on this device belongs to now.
+      return until ? record : record.pipe(switchMap((one) => this.#own.withKept(one)));
+    },
+  });
+  readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
+  /** What the last sitting moved: asked for once the page stands, unless this device judged and knows. */
+  readonly movedThere = rxResource({
+    params: () =>
+      this.record.hasValue() && this.record.value().moved === null
+        ? { record: this.record.value(), until: this.until() }
+        : undefined,
+    stream: ({ params: { record, until } }) => this.#api.moved(this.#session.classId(), record.child.id, until),
+  });
+  /** null = not known yet. */
+  readonly moved = computed(() => {
+    const own = this.record.hasValue() ? this.record.value().moved : null;
+    const there = this.movedThere.hasValue() ? this.movedThere.value() : null;
+    return (own ?? there)?.map((m) => ({ ...m, words: factWords(m.fact) })) ?? null;
+  });
+  /** Whose which sail is open: a computed signal, so that a record that comes anew does not count as another. */
+  readonly #opened = computed(() => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''));
+  /** The open fact: what is worth seeing of each child and sail, until the teacher chooses another. */
+  readonly chosen = linkedSignal<string, string>({
+    source: this.#opened,
+    computation: (source) =>
+      source === '' ? '' : untracked(() => this.#worthSeeing(this.record.value()?.readings ?? [], this.view())),
+  });
+  readonly mistakes = computed(() =>
+    this.record.hasValue()
+      ? countMistakes(this.record.value().responses.map(toResponse)).map(({ mistake, count, newest }) => ({
+          mistake,
+          times: count === 1 ? 'once' : count === 2 ? 'twice' : `${inLetters(count)} times`,
+          example: `such as ${newest.given} for ${factWords(newest.fact)}`,
+        }))
+      : [],
+  );
+  readonly lastAsked = computed(() => {
+    const at = this.record.hasValue() ? this.record.value().child.lastAskedAt : null;
+    if (this.until()) return `as the record stood on ${format(new Date(this.until() ?? ''), 'd MMMM yyyy')}`;
+    return at === null ? 'not asked yet' : `last asked ${formatDistanceToNowStrict(new Date(at))} ago`;
+  });
+
+  /** The fact to open with: the one of this sail with the most answers that is not known yet, else the one with the most. */
+  #worthSeeing(readings: readonly Reading[], view: View): string {
+    const inView = readings.filter((r) => viewOf(r.fact) === view);
+    const most = [...inView].sort(
+      (a, b) => Number(a.reading === 'knows') - Number(b.reading === 'knows') || b.responses - a.responses,
+    )[0];
+    return most?.fact ?? (view === 'seeing' ? 'show:1:five' : { add: '1+1', subtract: '2-1', missing: '1+?=2' }[view]);
+  }
+
+  open(fact: string): void {
+    this.view.set(viewOf(fact));
+    this.chosen.set(fact);
+  }
+
+  overruled(overrules: readonly OverruleView[]): void {
+    if (this.record.hasValue()) this.record.set({ ...this.record.value(), overrules });
+  }
+
+  /** Steps the record back to the end of a day; an empty one is now. */
+  stepTo(day: string): void {
+    void this.#router.navigate([], { queryParams: { until: day || null }, queryParamsHandling: 'merge' });
+  }
+  file(as: 'record.json' | 'responses.csv'): string {
+    return this.#api.childFileAddress(this.#session.classId(), this.childId(), as);
+  }
+  ask(): void {
+    void this.#router.navigate(['/carpet'], { queryParams: { child: this.childId() } });
+  }
+}

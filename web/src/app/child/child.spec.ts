@@ -1,0 +1,128 @@
+import { jest } from '@jest/globals';
+import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { MatButtonHarness } from '@angular/material/button/testing';
+import { MatDialog } from '@angular/material/dialog';
+import { MatInputHarness } from '@angular/material/input/testing';
+import { type PairSoFar, type WorkingNumber } from '@vane/core';
+import { ask } from '../parts/askDialog';
+import { weeksOptions } from '../charts/weeksChart';
+import { configure } from '../testing/page';
+import { numberSentence } from './nextSteps';
+import { overTimeSentence } from './overTime';
+
+@Component({ changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
+class Host {}
+
+const pair = (first: number, second: number, change: Partial<PairSoFar> = {}): PairSoFar => ({
+  first,
+  second,
+  asked: true,
+  known: false,
+  leaning: false,
+  ...change,
+});
+const worksAt = (
+  number: number | null,
+  pairs: readonly (readonly [number, readonly PairSoFar[]])[],
+  allKnown = false,
+): WorkingNumber => ({
+  number,
+  allKnown,
+  pairs: new Map(pairs),
+});
+
+describe('the working number in words', () => {
+  it('says what speaks for it, and what is still to be fixed', () => {
+    const found = worksAt(5, [
+      [3, [pair(1, 2, { known: true })]],
+      [4, [pair(1, 3, { leaning: true }), pair(2, 2, { asked: false })]],
+      [5, [pair(1, 4, { known: true }), pair(2, 3)]],
+    ]);
+    expect(numberSentence(found, 'Odo')).toBe(
+      'Odo works at five. Of the smaller pairs two were asked: one known, one leaning that way. Still to be fixed: two and three. It is found from readings alone, never from a claim.',
+    );
+  });
+
+  it('says none for nought', () => {
+    const found = worksAt(4, [
+      [3, [pair(1, 2)]],
+      [4, [pair(1, 3)]],
+    ]);
+    expect(numberSentence(found, 'Odo')).toContain('one was asked: none known, none leaning that way.');
+  });
+
+  it('says so when nothing was asked, or everything is known', () => {
+    expect(numberSentence(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
+    expect(numberSentence(worksAt(null, [], true), 'Odo')).toContain('reads as known');
+    expect(numberSentence(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
+      'No pair of a smaller number has been asked. Still to be fixed: one and one.',
+    );
+  });
+});
+
+describe('a child over time in words', () => {
+  it('counts what stands, and names what lapsed', () => {
+    const week = '2026-11-09';
+    const became = { fact: '1+1', week, from: null, to: 'knows', lapse: false } as const;
+    const lapsed = { fact: '2+3', week, from: 'knows', to: 'counts', lapse: true } as const;
+    expect(overTimeSentence([became], 3, 'Odo')).toBe('Odo has come to know one fact in three weeks with answers.');
+    expect(overTimeSentence([lapsed, { ...became, fact: '2+3' }, became], 3, 'Odo')).toContain(
+      'one fact in three weeks with answers. Known before and not now: 2 + 3.',
+    );
+    expect(overTimeSentence([], 1, 'Odo')).toBe('No reading of Odo has become “knows” yet in one week with answers.');
+  });
+
+  it('draws a bar a week, and tells the words apart by pattern as well as by colour', () => {
+    const counts = { knows: 4, 'works out': 1, counts: 3, 'not yet': 0, 'too few answers': 9 };
+    const { series, fill, colors } = weeksOptions([{ week: '2026-11-09', counts }], 200, (name) => name);
+    expect(series).toEqual([
+      { name: 'knows', data: [4] },
+      { name: 'works out', data: [1] },
+      { name: 'counts', data: [3] },
+      { name: 'not yet', data: [0] },
+    ]);
+    expect(new Set(colors).size).toBe(4);
+    expect(
+      (fill?.type as string[]).map((type, i) => (type === 'solid' ? type : (fill?.pattern?.style as string[])[i])),
+    ).toHaveLength(4);
+  });
+});
+
+describe('a question to the adult', () => {
+  const open = (question: Parameters<typeof ask>[1]) => {
+    configure();
+    const fixture = TestBed.createComponent(Host);
+    const answers: (string | null)[] = [];
+    ask(TestBed.inject(MatDialog), question).subscribe((answer) => answers.push(answer));
+    return { answers, loader: TestbedHarnessEnvironment.documentRootLoader(fixture) };
+  };
+
+  it('goes on only with what has to be written', async () => {
+    // Nothing has a size in jsdom, so that the dialog takes its field for hidden and says so.
+    const hidden = jest.spyOn(console, 'warn').mockImplementation(() => undefined);
+    const { answers, loader } = open({
+      title: 'Delete Odo?',
+      field: { label: 'Write Odo', value: '', must: 'Odo' },
+      act: 'Delete',
+    });
+    const [input, act] = [
+      await loader.getHarness(MatInputHarness),
+      await loader.getHarness(MatButtonHarness.with({ text: 'Delete' })),
+    ];
+    await input.setValue('Od');
+    expect(await act.isDisabled()).toBe(true);
+    await input.setValue('Odo');
+    await act.click();
+    expect(answers).toEqual(['Odo']);
+    expect(hidden.mock.calls.map(([words]) => words as unknown)).toEqual([expect.stringContaining('cdkFocusInitial')]);
+    hidden.mockRestore();
+  });
+
+  it('answers nothing when it is left', async () => {
+    const { answers, loader } = open({ title: 'Move Odo?', act: 'Move' });
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Leave it' }))).click();
+    expect(answers).toEqual([null]);
+  });
+});

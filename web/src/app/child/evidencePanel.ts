@@ -1,0 +1,176 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { toResponse, type ChildRecord, type OverruleView } from '@vane/contract';
+import { evidenceFor, isEvidence, parseFact, tooShortToTell } from '@vane/core';
+import { format } from 'date-fns';
+import { Chart } from '../charts/chart';
+import { SaveChart } from '../charts/saveChart';
+import { colourNow } from '../charts/colourNow';
+import { factWords, readingWords, seconds, some, sureness, whatWouldChange } from '../parts/words';
+import { DevicePreferences } from '../device/devicePreferences';
+import { evidenceSentence } from './evidenceWords';
+import { Needle } from '../sail/needle';
+import { OverruleForm } from './overrule';
+import { timeLine } from './timeLine';
+
+/** What stands behind one needle: a sentence first, then the time line, then every answer. */
+@Component({
+  selector: 'vane-evidence',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Needle, Chart, SaveChart, OverruleForm],
+  template: `
+    <section aria-label="Evidence">
+      <div class="title">
+        <h2 [class.long]="title().length > 12">{{ title() }}</h2>
+        <vane-needle [reading]="reading()" [width]="56" />
+        <p>
+          <b>{{ word() }}</b>
+          @if (reading()) {
+            <br /><span class="faint">{{ sure() }} · {{ answers() }}</span>
+          }
+        </p>
+      </div>
+      <p class="sentence">{{ sentence() }}</p>
+      @if (drawn()) {
+        <div #drawing="vaneChart" class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
+        <vane-save-chart [from]="drawing" name="evidence" />
+      }
+      @if (change()) {
+        <p>{{ change() }}</p>
+      }
+      @if (!rehearsing()) {
+        <vane-overrule
+          [childId]="record().child.id"
+          [fact]="fact()"
+          [overrules]="record().overrules"
+          (changed)="overruled.emit($event)"
+        />
+      }
+      @if (rows().length > 0) {
+        <details>
+          <summary>All {{ rows().length === 1 ? 'one answer' : rows().length + ' answers' }}</summary>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">When</th>
+                <th scope="col">Answer</th>
+                <th scope="col">Time</th>
+                <th scope="col">Seen</th>
+                <th scope="col">Counts</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (row of rows(); track row.id) {
+                <tr>
+                  <td>{{ row.when }}</td>
+                  <td>{{ row.answer }}</td>
+                  <td>{{ row.time }}</td>
+                  <td>{{ row.seen }}</td>
+                  <td>{{ row.counts }}</td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        </details>
+      }
+    </section>
+  `,
+  styles: `
+    .title {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px 20px;
+      margin-bottom: 12px;
+    }
+    h2 {
+      font: 44px/1.1 var(--numeral);
+    }
+    h2.long {
+      font-size: 30px;
+    }
+    .title p {
+      margin: 0;
+      line-height: 1.35;
+    }
+    .sentence {
+      font: 20px/1.5 var(--reading);
+    }
+    .chart {
+      margin: 8px 0;
+    }
+    details {
+      margin-top: 12px;
+      border-top: 1px solid var(--sand);
+    }
+    summary {
+      min-height: 44px;
+      line-height: 44px;
+      cursor: pointer;
+      color: var(--tide);
+    }
+    table {
+      border-collapse: collapse;
+      width: 100%;
+      font-size: 15px;
+    }
+    th,
+    td {
+      text-align: left;
+      padding: 5px 8px 5px 0;
+      border-bottom: 1px solid var(--sand);
+      font-weight: 400;
+    }
+    th {
+      color: var(--faint);
+    }
+  `,
+})
+export class EvidencePanel {
+  readonly #device = inject(DevicePreferences);
+  readonly record = input.required<ChildRecord>();
+  readonly fact = input.required<string>();
+  /** Of a simulated child nobody says anything of their own. */
+  readonly rehearsing = input(false);
+  readonly overruled = output<readonly OverruleView[]>();
+
+  readonly reading = computed(() => this.record().readings.find((r) => r.fact === this.fact()) ?? null);
+  readonly #responses = computed(() => this.record().responses.filter((r) => r.fact === this.fact()));
+  readonly evidence = computed(() =>
+    evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate),
+  );
+  readonly title = computed(() => factWords(this.fact()));
+  readonly sentence = computed(() => evidenceSentence(this.evidence(), this.record().child.nickname));
+  readonly word = computed(() => {
+    const reading = this.reading();
+    return reading ? readingWords(reading) : 'not asked yet';
+  });
+  readonly sure = computed(() => {
+    const reading = this.reading();
+    return reading ? sureness(reading) : '';
+  });
+  readonly answers = computed(() => {
+    const reading = this.reading();
+    return reading ? `${some(reading.responses, 'answer')} on ${some(reading.days, 'day')}` : '';
+  });
+  readonly drawn = computed(() => this.#responses().some((r) => r.response_ms !== null));
+  readonly chart = computed(() => {
+    this.#device.theme();
+    return timeLine(this.#responses(), this.evidence(), colourNow);
+  });
+  readonly change = computed(() => {
+    const reading = this.reading();
+    return reading ? whatWouldChange(reading.reason, tooShortToTell(parseFact(this.fact()))) : '';
+  });
+  readonly rows = computed(() =>
+    [...this.#responses()].reverse().map((r) => ({
+      id: r.response_id,
+      when: format(new Date(r.shown_at), 'd MMM HH:mm'),
+      answer: r.outcome === 'none' ? 'none' : `${r.given}${r.outcome === 'wrong' ? ' (wrong)' : ''}`,
+      time: r.response_ms === null ? '' : seconds(r.response_ms),
+      seen: r.observed.replace(':', ' '),
+      counts: [isEvidence(toResponse(r)) ? 'yes' : 'no', r.void, r.aid === 'none' ? '' : r.aid, ...r.flags]
+        .filter((word) => word !== '')
+        .join(', '),
+    })),
+  );
+}

@@ -1,0 +1,102 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import type { NoteView } from '@vane/contract';
+import { format } from 'date-fns';
+import type { Observable } from 'rxjs';
+import { Doing } from '../parts/doing';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+
+/** What adults wrote about a child. */
+@Component({
+  selector: 'vane-notes',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
+  template: `
+    <section aria-labelledby="notes-title">
+      <h2 id="notes-title">Notes</h2>
+      <ul>
+        @for (note of notes(); track note.id) {
+          <li>
+            {{ note.text }} <span class="faint">{{ note.by }}, {{ day(note) }}</span>
+            @if (note.own) {
+              <button
+                matButton
+                type="button"
+                (click)="send(api.deleteNote(session.classId(), note.id))"
+                [attr.aria-label]="'Take away: ' + note.text"
+              >
+                Take away
+              </button>
+            }
+          </li>
+        }
+      </ul>
+      <form (submit)="add($event)">
+        <mat-form-field appearance="outline">
+          <mat-label>A note for whoever works with this child</mat-label>
+          <input #line matInput maxlength="500" autocomplete="off" [value]="text()" (input)="text.set(line.value)" />
+        </mat-form-field>
+        <button matButton="outlined" type="submit" [disabled]="text().trim() === ''">Keep</button>
+      </form>
+      @if (doing.trouble()) {
+        <p role="alert">{{ doing.trouble() }}</p>
+      }
+    </section>
+  `,
+  styles: `
+    h2 {
+      font-size: 22px;
+    }
+    ul {
+      list-style: none;
+      margin: 8px 0;
+      padding: 0;
+    }
+    li {
+      padding: 6px 0;
+      border-bottom: 1px solid var(--sand);
+    }
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 12px;
+      align-items: flex-start;
+      margin-top: 12px;
+    }
+    mat-form-field {
+      flex: 1 1 240px;
+    }
+    form button {
+      margin-top: 6px;
+    }
+  `,
+})
+export class Notes {
+  readonly api = inject(Api);
+  readonly session = inject(Session);
+  readonly childId = input.required<string>();
+  readonly notes = input.required<readonly NoteView[]>();
+  readonly changed = output();
+  readonly text = signal('');
+  readonly doing = new Doing();
+
+  day(note: NoteView): string {
+    return format(new Date(note.madeAt), 'd MMM yyyy');
+  }
+  add(event: Event): void {
+    event.preventDefault();
+    if (this.text().trim() !== '')
+      this.send(this.api.note(this.session.classId(), { child: this.childId(), text: this.text() }), () =>
+        this.text.set(''),
+      );
+  }
+  send(act: Observable<unknown>, then: () => void = () => undefined): void {
+    this.doing.run(act, '', () => {
+      then();
+      this.changed.emit();
+    });
+  }
+}

@@ -1,0 +1,112 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import type { OverruleView } from '@vane/contract';
+import { READING_WORDS, type ReadingWord } from '@vane/core';
+import { format } from 'date-fns';
+import { Doing } from '../parts/doing';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+
+/** The teacher's own word on a fact: what stands, with who said it, when and why; or a short form to say it. */
+@Component({
+  selector: 'vane-overrule',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule],
+  template: `
+    @if (standing(); as own) {
+      <p class="own">
+        <b>{{ own.by }} says: {{ own.reading }}.</b> “{{ own.reason }}”
+        <span class="faint">{{ said() }}. Vane’s own reading stays above.</span>
+        <button matButton type="button" [disabled]="doing.busy()" (click)="takeBack(own.id)">Take it back</button>
+      </p>
+    } @else if (!open()) {
+      <button matButton type="button" class="say" (click)="open.set(true)">I see it differently …</button>
+    } @else {
+      <form [formGroup]="form" (ngSubmit)="say()" aria-label="Your own word">
+        <mat-form-field appearance="outline" class="word">
+          <mat-label>This child</mat-label>
+          <mat-select formControlName="reading">
+            @for (word of words; track word) {
+              <mat-option [value]="word">{{ word }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+        <mat-form-field appearance="outline" class="reason">
+          <mat-label>Why: what you saw or were told</mat-label>
+          <input matInput formControlName="reason" maxlength="300" />
+          <mat-error>A few words, so that others can follow.</mat-error>
+        </mat-form-field>
+        <button matButton="outlined" type="submit" [disabled]="doing.busy()">Keep</button>
+        <button matButton type="button" (click)="open.set(false)">Cancel</button>
+      </form>
+    }
+    @if (doing.trouble()) {
+      <p role="alert">{{ doing.trouble() }}</p>
+    }
+  `,
+  styles: `
+    .own {
+      border-left: 3px solid var(--plum);
+      padding-left: 12px;
+    }
+    .say {
+      margin-left: -12px;
+    }
+    form {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px 10px;
+      align-items: flex-start;
+    }
+    .word {
+      width: 160px;
+    }
+    .reason {
+      flex: 1 1 260px;
+    }
+    form button {
+      margin-top: 6px;
+    }
+  `,
+})
+export class OverruleForm {
+  readonly #api = inject(Api);
+  readonly #session = inject(Session);
+  readonly childId = input.required<string>();
+  readonly fact = input.required<string>();
+  readonly overrules = input.required<readonly OverruleView[]>();
+  readonly changed = output<readonly OverruleView[]>();
+
+  readonly words = READING_WORDS.filter((word) => word !== 'too few answers');
+  /** Closed again whenever another fact is chosen. */
+  readonly open = linkedSignal({ source: () => this.fact(), computation: () => false });
+  readonly doing = new Doing();
+  readonly standing = computed(() => this.overrules().find((o) => o.fact === this.fact()) ?? null);
+  readonly said = computed(() => format(new Date(this.standing()?.madeAt ?? 0), 'd MMMM yyyy'));
+  readonly form = inject(FormBuilder).nonNullable.group({
+    reading: ['knows' as ReadingWord, Validators.required],
+    reason: ['', [Validators.required, Validators.minLength(3)]],
+  });
+
+  say(): void {
+    if (this.form.invalid) return this.form.markAllAsTouched();
+    this.#send(
+      this.#api.overrule(this.#session.classId(), this.childId(), { fact: this.fact(), ...this.form.getRawValue() }),
+    );
+  }
+  takeBack(id: string): void {
+    this.#send(this.#api.takeBackOverrule(this.#session.classId(), this.childId(), id));
+  }
+
+  #send(act: ReturnType<Api['overrule']>): void {
+    this.doing.run(act, '', (overrules) => {
+      this.open.set(false);
+      this.form.reset();
+      this.changed.emit(overrules);
+    });
+  }
+}

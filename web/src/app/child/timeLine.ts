@@ -1,0 +1,134 @@
+import type { RecordRow } from '@vane/contract';
+import { toResponse } from '@vane/contract';
+import { isEvidence, type Evidence } from '@vane/core';
+import type { ApexOptions } from 'apexcharts';
+import { format } from 'date-fns';
+import { calmChart } from '../charts/calmChart';
+import { seconds } from '../parts/words';
+
+/** Colours as the theme has them now: ApexCharts wants values, not names. */
+export type Ink = (name: string) => string;
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Every response as a dot by day, newest day on top, over the band of the child's hand and the line where counting would land. */
+export function timeLine(responses: readonly RecordRow[], evidence: Evidence, ink: Ink): ApexOptions {
+  const timed = responses.filter((r) => r.response_ms !== null);
+  const days = [...new Set(timed.map((r) => r.shown_at.slice(0, 10)))].sort().slice(-DAYS_SHOWN);
+  const dots = (choose: (row: RecordRow) => boolean): Point[] =>
+    timed
+      .filter((r) => choose(r) && days.includes(r.shown_at.slice(0, 10)))
+      .map((r) => ({
+        x: Math.min((r.response_ms ?? 0) / 1000, LONGEST_SHOWN),
+        y: days.indexOf(r.shown_at.slice(0, 10)) + 1,
+      }));
+  const judged = (r: RecordRow): boolean => isEvidence(toResponse(r));
+  const longest = Math.max(evidence.countingMs / 1000, ...timed.map((r) => (r.response_ms ?? 0) / 1000));
+  const edge = Math.ceil(Math.min(longest, LONGEST_SHOWN) + 0.2);
+  return {
+    chart: calmChart('scatter', 130 + 26 * days.length),
+    series: [
+      { name: 'right', data: dots((r) => judged(r) && r.outcome === 'correct') },
+      { name: 'wrong', data: dots((r) => judged(r) && r.outcome !== 'correct') },
+      { name: 'left out', data: dots((r) => !judged(r)) },
+    ],
+    colors: [ink('--ink'), ink('--plum'), ink('--faint')],
+    markers: {
+      size: [6, 6, 5],
+      shape: ['circle', 'cross', 'plus'],
+      strokeWidth: 2,
+      strokeColors: [ink('--ink'), ink('--plum'), ink('--faint')],
+    },
+    legend: {
+      show: true,
+      position: 'top',
+      horizontalAlign: 'left',
+      labels: { colors: ink('--ink') },
+      fontSize: '14px',
+      showForSingleSeries: true,
+      onItemClick: { toggleDataSeries: false },
+    },
+    grid: { borderColor: ink('--sand'), padding: { left: 8, right: 22, top: 0 } },
+    dataLabels: { enabled: false },
+    tooltip: {
+      enabled: true,
+      theme: 'light',
+      x: { formatter: (x: number) => seconds(x * 1000) },
+      y: { formatter: (day: number) => dayName(days[day - 1]), title: { formatter: (name: string) => name } },
+    },
+    xaxis: {
+      type: 'numeric',
+      min: 0,
+      max: edge,
+      tickAmount: edge,
+      labels: {
+        formatter: (x: string) => `${Number(x).toFixed(0)} s`,
+        style: { colors: ink('--faint'), fontSize: '13px' },
+      },
+      axisBorder: { color: ink('--sand') },
+      axisTicks: { color: ink('--sand') },
+      tooltip: { enabled: false },
+      crosshairs: { show: false },
+    },
+    yaxis: {
+      min: 0,
+      max: days.length + 1,
+      tickAmount: days.length + 1,
+      labels: {
+        formatter: (y: number) => dayName(days[Math.round(y) - 1]),
+        style: { colors: ink('--faint'), fontSize: '13px' },
+        minWidth: 84,
+        maxWidth: 96,
+      },
+    },
+    annotations: {
+      xaxis: [
+        {
+          x: evidence.handBand.fromMs / 1000,
+          x2: evidence.handBand.toMs / 1000,
+          fillColor: ink('--tide'),
+          opacity: 0.16,
+          strokeDashArray: 0,
+          borderColor: 'transparent',
+          label: label('hand alone', ink('--tide'), ink),
+        },
+        ...(evidence.steps > 0
+          ? [
+              {
+                x: evidence.countingMs / 1000,
+                borderColor: ink('--lamp'),
+                strokeDashArray: 5,
+                borderWidth: 2,
+                label: label('counting it', ink('--lamp'), ink),
+              },
+            ]
+          : []),
+      ],
+    },
+  };
+}
+
+/** Older days are in the list below the chart. */
+const DAYS_SHOWN = 8;
+/** Answers that took longer are drawn at the edge: they were lapses, and would squeeze the rest. */
+const LONGEST_SHOWN = 10;
+
+const dayName = (day: string | undefined): string =>
+  day === undefined ? '' : format(new Date(`${day}T12:00:00`), 'EEE d MMM');
+
+const label = (text: string, colour: string, ink: Ink) => ({
+  text,
+  orientation: 'horizontal',
+  position: 'top',
+  offsetY: -6,
+  borderWidth: 0,
+  style: {
+    background: ink('--paper'),
+    color: colour,
+    fontSize: '13px',
+    padding: { left: 3, right: 3, top: 0, bottom: 2 },
+  },
+});

@@ -1,0 +1,74 @@
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { Router } from '@angular/router';
+import { Trouble } from '../parts/trouble';
+import { Api, inWords } from '../api/api';
+import { Session } from '../signedIn/session';
+
+/** Taking up an invitation. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, Trouble],
+  template: `
+    <div class="page">
+      @if (invitation.error()) {
+        <h1>Join Vane</h1>
+        <vane-trouble [error]="invitation.error()" (again)="invitation.reload()" />
+      } @else if (invitation.hasValue()) {
+        <h1>Join Vane at {{ invitation.value().school }}</h1>
+        <p class="faint">You will sign in with {{ invitation.value().email }}.</p>
+        <form (submit)="join($event)" aria-label="Join">
+          <mat-form-field appearance="outline">
+            <mat-label>Your name</mat-label>
+            <input #own matInput autocomplete="name" [value]="name()" (input)="name.set(own.value)" />
+          </mat-form-field>
+          <mat-form-field appearance="outline">
+            <mat-label>Choose a password</mat-label>
+            <input
+              #secret
+              matInput
+              type="password"
+              autocomplete="new-password"
+              [value]="password()"
+              (input)="password.set(secret.value)"
+            />
+            <mat-hint>12 characters or more: a few words.</mat-hint>
+          </mat-form-field>
+          @if (trouble()) {
+            <p role="alert">{{ trouble() }}</p>
+          }
+          <button matButton="filled" type="submit" [disabled]="name().trim() === '' || password().length < 12">
+            Join
+          </button>
+        </form>
+      } @else {
+        <p role="status">Looking for the invitation …</p>
+      }
+    </div>
+  `,
+  styleUrl: './narrow.scss',
+})
+export class JoinPage {
+  readonly #api = inject(Api);
+  readonly #session = inject(Session);
+  readonly #router = inject(Router);
+  readonly token = input.required<string>();
+  readonly invitation = rxResource({
+    params: () => this.token(),
+    stream: ({ params }) => this.#api.invitation(params),
+  });
+  readonly name = linkedSignal(() => (this.invitation.hasValue() ? this.invitation.value().name : ''));
+  readonly password = signal('');
+  readonly trouble = signal('');
+
+  join(event: Event): void {
+    event.preventDefault();
+    this.#session.join({ token: this.token(), name: this.name(), password: this.password() }).subscribe({
+      next: () => void this.#router.navigateByUrl('/today'),
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+}

@@ -1,0 +1,57 @@
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { RouterLink } from '@angular/router';
+import { Api, inWords } from '../api/api';
+
+/** A new password, by the link from a letter. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, RouterLink],
+  template: `
+    <div class="page">
+      <h1>A new password</h1>
+      @if (done()) {
+        <p role="status">
+          Your new password is set; every other sign-in has ended. <a routerLink="/sign-in">Sign in</a>
+        </p>
+      } @else {
+        <form (submit)="set($event)" aria-label="New password">
+          <mat-form-field appearance="outline">
+            <mat-label>New password</mat-label>
+            <input
+              #secret
+              matInput
+              type="password"
+              autocomplete="new-password"
+              [value]="password()"
+              (input)="password.set(secret.value)"
+            />
+            <mat-hint>12 characters or more: a few words.</mat-hint>
+          </mat-form-field>
+          @if (trouble()) {
+            <p role="alert">{{ trouble() }}</p>
+          }
+          <button matButton="filled" type="submit" [disabled]="password().length < 12">Set it</button>
+        </form>
+      }
+    </div>
+  `,
+  styleUrl: './narrow.scss',
+})
+export class ResetPage {
+  readonly #api = inject(Api);
+  readonly token = input.required<string>();
+  readonly password = signal('');
+  readonly trouble = signal('');
+  readonly done = signal(false);
+
+  set(event: Event): void {
+    event.preventDefault();
+    this.#api.reset(this.token(), this.password()).subscribe({
+      next: () => this.done.set(true),
+      error: (error: unknown) => this.trouble.set(inWords(error)),
+    });
+  }
+}

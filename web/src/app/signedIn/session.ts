@@ -1,0 +1,77 @@
+import { Injectable, computed, inject, signal } from '@angular/core';
+import type { Me } from '@vane/contract';
+import { firstValueFrom, tap, type Observable } from 'rxjs';
+import { allowCopies, dropCopies } from '../offline/copies';
+import { Api, type SetUpWish } from '../api/api';
+
+const CHOSEN_CLASS = 'vane-class';
+
+/** Who is signed in, and which of their classes is open. */
+@Injectable({ providedIn: 'root' })
+export class Session {
+  readonly #api = inject(Api);
+  readonly #me = signal<Me | null>(null);
+
+  readonly me = this.#me.asReadonly();
+  /** The class chosen on this device last, as long as it is the adult's. */
+  readonly #chosen = signal(localStorage.getItem(CHOSEN_CLASS) ?? '');
+  readonly openClass = computed(() => {
+    const classes = this.#me()?.classes ?? [];
+    return classes.find((one) => one.id === this.#chosen()) ?? classes[0] ?? null;
+  });
+  readonly classId = computed(() => this.openClass()?.id ?? '');
+
+  #arrived(me: Me): void {
+    void (me.locked ? dropCopies() : allowCopies(me));
+    this.#me.set(me);
+  }
+  #changed(change: Partial<Me>): void {
+    const me = this.#me();
+    if (me) this.#arrived({ ...me, ...change });
+  }
+  /** Asks the server once who is signed in; later calls answer from memory. */
+  async known(): Promise<Me> {
+    return this.#me() ?? firstValueFrom(this.#api.me().pipe(tap((me) => this.#arrived(me))));
+  }
+  signIn(email: string, password: string): Observable<Me> {
+    return this.#api.signIn(email, password).pipe(tap((me) => this.#arrived(me)));
+  }
+  setUp(wish: SetUpWish): Observable<Me> {
+    return this.#api.setUp(wish).pipe(tap((me) => this.#arrived(me)));
+  }
+  signOut(): Observable<unknown> {
+    return this.#api.signOut().pipe(tap(() => this.forget()));
+  }
+  /** Opens another of the adult's classes. */
+  choose(classId: string): void {
+    localStorage.setItem(CHOSEN_CLASS, classId);
+    this.#chosen.set(classId);
+  }
+  /** Asks again who is signed in, after classes have changed. */
+  refresh(): Observable<Me> {
+    return this.#api.me().pipe(tap((me) => this.#arrived(me)));
+  }
+  join(wish: { token: string; name: string; password: string }): Observable<Me> {
+    return this.#api.join(wish).pipe(tap((me) => this.#arrived(me)));
+  }
+  /** The adult was shown what to mind. */
+  readCare(): Observable<unknown> {
+    return this.#api.careRead().pipe(tap(() => this.#changed({ careRead: true })));
+  }
+  readonly locked = computed(() => this.#me()?.locked ?? false);
+  /** Another tab of this sign-in was locked. */
+  noteLocked(): void {
+    this.#changed({ locked: true });
+  }
+  lock(): Observable<unknown> {
+    return this.#api.lock().pipe(tap(({ locked }) => this.#changed({ locked })));
+  }
+  unlock(pin: string): Observable<unknown> {
+    return this.#api.unlock(pin).pipe(tap(() => this.#changed({ locked: false })));
+  }
+  /** The server no longer knows this browser. */
+  forget(): void {
+    void dropCopies();
+    this.#me.set(null);
+  }
+}

@@ -1,0 +1,83 @@
+import { DEFAULT_CARPET, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
+import { dealTurns, parseFact, put, type Ask, type Picture } from '@vane/core';
+import { PlayedFrames } from './playedFrames';
+import { StageRunner } from '../carpet/measurement/stageRunner';
+import type { Keeper } from '../carpet/sitting/recorder';
+import { Sitting, type SittingWish } from '../carpet/sitting/sitting';
+
+export const SETTINGS: CarpetSettings = { ...DEFAULT_CARPET, exposureMs: 500, shows: 5 };
+
+/** Questions as the flash routine would put them. */
+export const asked = (fact: string): Ask => {
+  const { kind, answer } = parseFact(fact);
+  const flash = kind === 'show';
+  const picture: Picture = flash
+    ? { show: 'frame', layout: fact.endsWith('five') ? 'five' : 'frame-fives', count: answer, direction: 'rows' }
+    : { show: 'numeral', n: answer };
+  const more: Partial<Ask> = {
+    flash,
+    warmUp: !flash,
+    after: flash ? { say: 'follow-up', n: answer } : { say: 'thanks' },
+  };
+  return put(fact, picture, { say: flash ? 'how-many-seen' : 'copy' }, more);
+};
+
+/** A keeper that remembers every state it was given, in order. */
+export class Memory implements Keeper {
+  readonly states: RecordRow[] = [];
+  readonly sittings: SittingRow[] = [];
+  closed = 0;
+  held = false;
+  fails = false;
+  keepSitting(_: string, row: SittingRow): Promise<void> {
+    this.sittings.push(row);
+    return Promise.resolve();
+  }
+  keepOpen(_: string, row: RecordRow): Promise<void> {
+    if (this.fails) return Promise.reject(new Error('no room'));
+    this.states.push(row);
+    return Promise.resolve();
+  }
+  closeAll(): Promise<void> {
+    this.closed++;
+    return Promise.resolve();
+  }
+  hold(): void {
+    this.held = true;
+  }
+  release(): void {
+    this.held = false;
+  }
+  /** The last state of each response, in the order in which they began. */
+  last(): RecordRow[] {
+    return [...new Map(this.states.map((row) => [row.response_id, row])).values()];
+  }
+}
+
+/** A sitting on frames played by hand, of a display of so many frames a second. */
+export function playSitting(
+  asks: readonly Ask[],
+  settings: Partial<CarpetSettings> = {},
+  wish: Partial<SittingWish> = {},
+  hz = 60,
+) {
+  const keeper = new Memory();
+  const frames = new PlayedFrames(1000 / hz);
+  const stage = document.createElement('div');
+  const children = wish.children ?? [{ id: 'child', nickname: 'Odo' }];
+  const usual: SittingWish = {
+    classId: 'class',
+    children,
+    classmates: children,
+    settings: { ...SETTINGS, ...settings },
+    turns: dealTurns(children.map(({ id }) => ({ child: id, asks }))),
+    follow: () => [],
+    choral: false,
+    open: false,
+  };
+  const sitting = new Sitting({ ...usual, ...wish }, keeper, () => Date.parse('2026-11-25T09:00:00Z'));
+  sitting.attach(new StageRunner(stage, frames, sitting, 0));
+  const shown = () => frames.until(() => stage.dataset['phase'] === 'show');
+  return { sitting, keeper, frames, stage, shown };
+}
+export const written = () => new Promise((done) => setTimeout(done));
