@@ -49,8 +49,8 @@ export async function buildServer() {
     absWorkingDir: ROOT,
     entryPoints: {
       main: 'server/src/main.ts',
-      'pdf.worker': 'server/src/prints/pdf.worker.ts',
-      'judge.worker': 'server/src/judging/judge.worker.ts',
+      'pdf.worker': 'server/src/threads/pdf.worker.ts',
+      'judge.worker': 'server/src/threads/judge.worker.ts',
       'roster.worker': 'server/src/files/roster.worker.ts',
       judge: 'server/src/commands/judge.ts',
       plan: 'server/src/commands/plan.ts',

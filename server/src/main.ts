@@ -1,20 +1,23 @@
 import { serve } from '@hono/node-server';
 import { hostname } from 'node:os';
 import { pino } from 'pino';
-import { MailFolder } from './adults/mail';
+import { MailFolder } from './outside/mail';
 import { createApp } from './app';
 import { openDatabase } from './db/orm';
-import { isDemo, loadDemo } from './demo/load';
-import { JudgeThread } from './judging/judge';
-import { DEMO_CLASSES, DEMO_SCHOOL_ID } from './demo/names';
+import { loadDemo } from './demo/load';
+import { isDemo } from './db/demoSchool';
+import { JudgeThread } from './threads/judge';
+import { DEMO_CLASSES } from './demo/names';
+import { DEMO_SCHOOL_ID } from './db/demoSchool';
 import { Readings } from './judging/readings';
-import type { RosterRead } from './files/readRoster';
-import type { Print } from './prints/pdf';
-import { RecordFile, RecordServer } from './standins/recordStore';
-import { harbourRoster, rosterAt } from './standins/rosterService';
-import { logged } from './logged';
+import type { RosterRead } from './outside/rosterService';
+import type { Print } from './threads/pdf';
+import { RecordFile, RecordServer } from './outside/recordStore';
+import { harbourRoster } from './demo/harbourRoster';
+import { rosterAt } from './outside/rosterService';
+import { logged } from './problems/logged';
 import { trim } from './school/trim';
-import { TaskThread } from './thread';
+import { TaskThread } from './threads/thread';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard output when it listens. */
 const env = process.env;

@@ -1,4 +1,5 @@
-import { isDemo, loadDemo } from '../demo/load';
+import { loadDemo } from '../demo/load';
+import { isDemo } from '../db/demoSchool';
 import { DEMO_SIGN_IN } from '../demo/names';
 import { SET_UP, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 

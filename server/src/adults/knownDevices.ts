@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Context } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
-import type { Deps, Env } from '../context';
+import type { Deps, Env } from '../request/context';
 import { KnownDevice } from '../db/entities';
 import { hashOf, newToken } from './tokens';
 

@@ -1,7 +1,7 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { createHash } from 'node:crypto';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 
 /**
  * What may be tried how often: so many times in so many seconds by one key. Tries that succeed are given back, so that these are wrong ones. A school sits behind one address: what is counted by

@@ -3,7 +3,7 @@ import { ZxcvbnFactory } from '@zxcvbn-ts/core';
 import { adjacencyGraphs, dictionary } from '@zxcvbn-ts/language-common';
 import { randomBytes } from 'node:crypto';
 import PQueue from 'p-queue';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 
 /** argon2id with the package's defaults (19 MiB, 2 passes), as OWASP advises. */
 export const passwordHash = (password: string): Promise<string> => hash(password);

@@ -1,25 +1,15 @@
-import {
-  passwordChange,
-  pinChange,
-  signInRequest,
-  setUpRequest,
-  unlockRequest,
-  type Door,
-  type Me,
-} from '@vane/contract';
+import { passwordChange, pinChange, signInRequest, unlockRequest, type Me } from '@vane/contract';
 import { verify } from '@node-rs/argon2';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type Context, type MiddlewareHandler } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
-import { v7 } from 'uuid';
-import { audit } from '../audit';
-import { jsonBody, type Deps, type Env } from '../context';
+import { audit } from '../request/audit';
+import { jsonBody, type Deps, type Env } from '../request/context';
 import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
-import { addChildren } from '../classes/children';
-import { isDemo, removeDemo } from '../demo/load';
-import { DEMO_SCHOOL_ID, DEMO_SIGN_IN } from '../demo/names';
-import { RequestProblem } from '../problem';
-import { rightsChanged } from '../screens/live';
+import { isDemo } from '../db/demoSchool';
+import { DEMO_SCHOOL_ID } from '../db/demoSchool';
+import { RequestProblem } from '../problems/problem';
+import { rightsChanged } from '../db/notices';
 import { forgetDevices, knownDevice, markDevice } from './knownDevices';
 import type { Limits } from './limits';
 import { demandGoodPassword, isPassword, passwordHash } from './passwords';
@@ -120,16 +110,9 @@ async function checkPin(em: EntityManager, signIn: string, pinHash: string, pin:
   throw new RequestProblem('wrong-pin');
 }
 
-/** Signing in and out, and the first set-up: of an empty Vane, or in the place of the demo. */
+/** Signing in and out, and what an adult changes of their own sign-in. */
 export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
   return new Hono<Env>()
-    .get('/door', async (c) => {
-      const door: Door = {
-        needsSetUp: (await c.var.em.count(Adult)) === 0,
-        demo: (await isDemo(c.var.em)) ? DEMO_SIGN_IN : null,
-      };
-      return c.json(door);
-    })
     .post('/sign-in', jsonBody(signInRequest), async (c) => {
       const { password } = c.req.valid('json');
       const email = c.req.valid('json').email.trim().toLowerCase();
@@ -158,37 +141,6 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
       await rightsChanged(c.var.em);
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
       return c.body(null, 204);
-    })
-    .post('/set-up', jsonBody(setUpRequest), async (c) => {
-      const wish = c.req.valid('json');
-      const now = deps.now();
-      const adult = {
-        schoolId: v7(),
-        id: v7(),
-        name: wish.name,
-        email: wish.email.toLowerCase(),
-        role: 'lead' as const,
-        createdAt: now,
-      };
-      // Before anything costly is done for whoever asks.
-      if ((await c.var.em.count(Adult)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
-      demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
-      const password = await passwordHash(wish.password);
-      await c.var.em.transactional(async (em) => {
-        // One at a time: two browsers at the set-up page must not both become the first.
-        await em.execute('lock table adult in exclusive mode');
-        // Whoever tried the demo starts a school of their own in its place.
-        if (await isDemo(em)) await removeDemo(em);
-        if ((await em.count(Adult)) > 0) throw new RequestProblem('set-up-done');
-        const classId = v7();
-        await em.insert(School, { id: adult.schoolId, name: wish.school, createdAt: now });
-        await em.insert(Adult, { ...adult, passwordHash: password });
-        await em.insert(SchoolClass, { schoolId: adult.schoolId, id: classId, name: wish.className, createdAt: now });
-        await em.insert(ClassAdult, { schoolId: adult.schoolId, classId, adultId: adult.id });
-        await addChildren(em, { schoolId: adult.schoolId, classId }, wish.children, now);
-      });
-      await beginSignIn(c, deps, adult);
-      return c.json(await meOf(c.var.em, adult), 201);
     })
     .use('/me/*', signedIn(deps))
     .get('/me', signedIn(deps), async (c) => c.json(await meOf(c.var.em, c.var.adult, c.var.signIn)))

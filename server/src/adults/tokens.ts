@@ -1,7 +1,15 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { createHash, randomBytes, randomInt } from 'node:crypto';
 
 /** A token that nobody guesses, fit for a cookie and a link. */
 export const newToken = (): string => randomBytes(32).toString('base64url');
 
 /** Of tokens only the hash is kept. */
 export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** Letters and digits that nobody mistakes for one another. */
+const LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
+const CODE_LENGTH = 6;
+
+/** A code that is read aloud and typed in: no letters that look alike. */
+export const newCode = (): string =>
+  Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');

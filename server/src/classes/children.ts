@@ -1,16 +1,9 @@
+import type { ClassKey } from '../db/keys';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { UniqueConstraintViolationException } from '@mikro-orm/core';
 import { v7 } from 'uuid';
 import { Child } from '../db/entities';
-import { RequestProblem } from '../problem';
-
-export const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
-
-/** A class of a school: what every query about a class names. */
-export interface ClassKey {
-  readonly schoolId: string;
-  readonly classId: string;
-}
+import { RequestProblem } from '../problems/problem';
 
 /** Adds children by nickname. */
 export async function addChildren(

@@ -1,5 +1,6 @@
 import { openDatabase } from '../db/orm';
-import { isDemo, loadDemo, removeDemo } from '../demo/load';
+import { loadDemo, removeDemo } from '../demo/load';
+import { isDemo } from '../db/demoSchool';
 
 /** `./vane reset-demo`: takes the demo away and loads it anew, up to today; in a database with a real school it does nothing. */
 const url = process.env['DATABASE_URL'];

@@ -1,6 +1,6 @@
 import type { Role } from '@vane/contract';
 import { defineEntity, p } from '@mikro-orm/core';
-import type { AuditedAct } from '../audit';
+import type { AuditedAct } from './auditedActs';
 
 /** Tables of the school and its adults; what is said of keys in `entities.ts` holds here too. */
 const schoolId = p.uuid().primary();

@@ -12,7 +12,6 @@ import type {
   Reason,
 } from '@vane/core';
 import { Adult, AdultLink, Audit, KnownDevice, School, SignIn } from './adultEntities';
-import type { Correctable } from '../record/corrections';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
@@ -21,6 +20,15 @@ import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
  */
 const schoolId = p.uuid().primary();
 const created = p.datetime().onCreate(() => new Date());
+
+/** The parts of a response that can be put right. */
+export interface Correctable {
+  readonly childId: string;
+  readonly given: string;
+  readonly outcome: Outcome;
+  readonly observed: string;
+  readonly void: string;
+}
 
 export const SchoolClass = defineEntity({
   name: 'SchoolClass',

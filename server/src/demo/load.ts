@@ -6,15 +6,8 @@ import { passwordHash } from '../adults/passwords';
 import { addChildren } from '../classes/children';
 import { Adult, Child, ClassAdult, School, SchoolClass } from '../db/entities';
 import { addResponses, addSittings } from '../record/store';
-import {
-  DEMO_ADULT,
-  DEMO_ADULT_ID,
-  DEMO_CLASSES,
-  DEMO_SCHOOL,
-  DEMO_SCHOOL_ID,
-  DEMO_SIGN_IN,
-  type DemoClass,
-} from './names';
+import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASSES, DEMO_SCHOOL, DEMO_SIGN_IN, type DemoClass } from './names';
+import { DEMO_SCHOOL_ID } from '../db/demoSchool';
 
 /** Version 7 ids for the demo's past, from their time and a seeded source, so that they sort as if they had been recorded then. */
 function demoIds(seed: number): (atMs: number) => string {
@@ -25,12 +18,6 @@ function demoIds(seed: number): (atMs: number) => string {
 /** Takes the demo away, with everything that belongs to it and to nothing else. */
 export async function removeDemo(em: EntityManager): Promise<void> {
   await em.nativeDelete(School, { id: DEMO_SCHOOL_ID });
-}
-
-/** Whether this installation is a demo: the harbour school, and no other beside it. */
-export async function isDemo(em: EntityManager): Promise<boolean> {
-  const schools = await em.find(School, {}, { fields: ['id'], limit: 2 });
-  return schools.length === 1 && schools[0]?.id === DEMO_SCHOOL_ID;
 }
 
 /** Loads the harbour demo into a database without any school, and never beside one: two classes of invented children, with sittings up to now; `mostWeeks` for less of them. Tells whether it was loaded. */

@@ -1,11 +1,12 @@
 import { carpetSettings, classArchive, storable, type ClassArchive, type ImportResult } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
-import { taken, type ClassKey } from '../classes/children';
-import type { Env } from '../context';
+import { taken } from '../classes/children';
+import { type ClassKey } from '../db/keys';
+import type { Env } from '../request/context';
 import { Child, ClassAdult, Correction, Note, Overrule, SchoolClass, Setting, Sitting } from '../db/entities';
-import { RequestProblem } from '../problem';
-import type { Correctable } from '../record/corrections';
+import { RequestProblem } from '../problems/problem';
+import type { Correctable } from '../db/entities';
 import { addResponses, addSittings, recordOf } from '../record/store';
 
 const iso = (at: Date): string => at.toISOString();

@@ -14,7 +14,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AddressInfo } from 'node:net';
-import { RecordFile, RecordServer } from '../standins/recordStore';
+import { RecordFile, RecordServer } from '../outside/recordStore';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
 

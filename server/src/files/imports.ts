@@ -1,10 +1,10 @@
 import type { ImportResult, ImportView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
-import { audit } from '../audit';
-import type { Env } from '../context';
+import { audit } from '../request/audit';
+import type { Env } from '../request/context';
 import { Import } from '../db/entities';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 
 type Adult = Env['Variables']['adult'];
 

@@ -1,8 +1,10 @@
+import type { RosterRead } from '../outside/rosterService';
 import { folded, unguarded } from '@vane/contract';
 import { parse } from 'csv-parse/sync';
 import { strFromU8, Unzip, UnzipInflate } from 'fflate';
-import { RequestProblem } from '../problem';
-import type { FileName, RosterClass, Row } from './roster';
+import { RequestProblem } from '../problems/problem';
+import type { FileName, Row } from './roster';
+import type { RosterClass } from '../outside/rosterService';
 
 /** A roster with a few thousand children is a megabyte or two. */
 const LARGEST_UNPACKED = 16 * 1024 * 1024;
@@ -10,9 +12,6 @@ const PIECE = 16 * 1024;
 /** Of one school. */
 const MOST_CLASSES = 400;
 const WANTED: readonly FileName[] = ['classes.csv', 'users.csv', 'enrollments.csv'];
-
-/** What a thread says of a roster: an error's kind would not survive the way back. */
-export type RosterRead = { readonly classes: RosterClass[] } | { readonly refused: string };
 
 /** Reads a roster, or says why it is none. */
 export function tryRoster(zip: Uint8Array): RosterRead {

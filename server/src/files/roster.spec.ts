@@ -2,7 +2,7 @@ import type { ImportResult } from '@vane/contract';
 import { strToU8, zipSync } from 'fflate';
 import fc from '@vane/core/testing/property';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 import { readRoster } from './readRoster';
 import { rosterFile } from './roster';
 

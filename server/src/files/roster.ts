@@ -1,11 +1,12 @@
+import type { RosterClass } from '../outside/rosterService';
 import { folded, guarded, type ImportResult } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { stringify } from 'csv-stringify/sync';
 import { strToU8, zipSync } from 'fflate';
 import { v7 } from 'uuid';
-import type { Env } from '../context';
+import type { Env } from '../request/context';
 import { Child, ClassAdult, School, SchoolClass } from '../db/entities';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 
 /** OneRoster 1.1 CSV (1EdTech): classes and children as files in one archive. Of people only what Vane asks for goes out or comes in: a first name as the nickname. */
 const FILES = {
@@ -84,17 +85,6 @@ const FILES = {
 } as const;
 export type FileName = keyof typeof FILES;
 export type Row = Readonly<Record<string, string>>;
-
-/** A school's roster, as a service would serve it. */
-export interface RosterService {
-  fetch(): Promise<Uint8Array>;
-}
-
-export interface RosterClass {
-  readonly id: string;
-  readonly name: string;
-  readonly children: readonly { readonly id: string; readonly nickname: string }[];
-}
 
 /** The files of a roster in one archive. */
 export function rosterFile(

@@ -1,4 +1,4 @@
-import { doTasks } from '../thread';
+import { doTasks } from '../threads/thread';
 import { tryRoster } from './readRoster';
 
 doTasks((zip: Uint8Array) => tryRoster(zip));

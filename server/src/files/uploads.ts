@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as WebStream } from 'node:stream/web';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 
 /** Files that are on their way at once: in all, and of one adult. */
 const MOST = 8;

@@ -15,12 +15,12 @@ import {
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
 import * as z from 'zod';
-import type { ClassKey } from '../classes/children';
+import type { ClassKey } from '../db/keys';
 import { ClassFit, Judgement, ReadingEntity, ResponseEntity, Setting } from '../db/entities';
 import { recordOf, recordRows } from '../record/store';
-import type { Judge } from './judge';
-import { classOrChild, type Which } from './which';
-import { logged } from '../logged';
+import type { Judge } from '../threads/judge';
+import { classOrChild, type Which } from '../db/keys';
+import { logged } from '../problems/logged';
 
 const readingSettings = z.object({
   knowsFrom: z.number().min(0.5).max(0.99),

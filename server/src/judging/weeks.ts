@@ -1,13 +1,13 @@
 import { toResponse, type OverTime } from '@vane/contract';
 import { MODEL_VERSION, workingNumber, type ReadingWord } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { ClassKey } from '../classes/children';
-import type { Deps } from '../context';
+import type { ClassKey } from '../db/keys';
+import type { Deps } from '../request/context';
 import { WeekReading } from '../db/entities';
 import { recordOf } from '../record/store';
 import type { Readings } from './readings';
-import { classOrChild, type Which } from './which';
-import { logged } from '../logged';
+import { classOrChild, type Which } from '../db/keys';
+import { logged } from '../problems/logged';
 
 const WEEK_MS = 7 * 86_400_000;
 

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { unzipSync } from 'fflate';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 import { SITTING, rowFor } from '../testing/rows';
-import { inFaces } from './pdf';
+import { inFaces } from '../threads/pdf';
 
 let harness: Harness;
 let browser: Browser;

@@ -1,9 +1,9 @@
 import type { RecordRow, SittingRow } from '@vane/contract';
 import { MODEL_VERSION, type Reading } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { ClassKey } from '../classes/children';
+import type { ClassKey } from '../db/keys';
 import { Child, Correction, Note, Overrule, Sitting } from '../db/entities';
-import { RequestProblem } from '../problem';
+import { RequestProblem } from '../problems/problem';
 import { recordOf } from './store';
 
 /** Everything Vane has of one child, as it goes out: an open format, documented in docs/formats.md. */

@@ -1,19 +1,10 @@
 import type { Change, CorrectionRequest } from '@vane/contract';
-import { NotAFact, observedText, parseObserved, parseQuestion, type Outcome } from '@vane/core';
+import { NotAFact, observedText, parseObserved, parseQuestion } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
-import type { ClassKey } from '../classes/children';
-import { Child, Correction, ResponseEntity, type ResponseRowEntity } from '../db/entities';
-import { RequestProblem } from '../problem';
-
-/** The parts of a response that can be put right. */
-export interface Correctable {
-  readonly childId: string;
-  readonly given: string;
-  readonly outcome: Outcome;
-  readonly observed: string;
-  readonly void: string;
-}
+import type { ClassKey } from '../db/keys';
+import { Child, Correction, ResponseEntity, type Correctable, type ResponseRowEntity } from '../db/entities';
+import { RequestProblem } from '../problems/problem';
 
 const partsOf = ({ childId, given, outcome, observed, void: why }: ResponseRowEntity): Correctable => ({
   childId,

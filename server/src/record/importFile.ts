@@ -1,7 +1,7 @@
 import { csvCells, folded, type ImportResult, type RecordRow, type SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Readable } from 'node:stream';
-import type { ClassKey } from '../classes/children';
+import type { ClassKey } from '../db/keys';
 import { Child } from '../db/entities';
 import { readResponses } from './csv';
 import { addResponses, addSittings, recordsById } from './store';

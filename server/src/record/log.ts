@@ -1,6 +1,6 @@
 import type { LogPage, LogQuery } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { ClassKey } from '../classes/children';
+import type { ClassKey } from '../db/keys';
 import { Child, Correction, Note } from '../db/entities';
 import { recordsById } from './store';
 

@@ -1,7 +1,7 @@
 import type { BatchResult, RecordRow, SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { UUID, type ClassKey } from '../classes/children';
-import { classOrChild, type Which } from '../judging/which';
+import { UUID, type ClassKey } from '../db/keys';
+import { classOrChild, type Which } from '../db/keys';
 import { Child, ResponseEntity } from '../db/entities';
 
 const COLUMNS = `r.id as response_id, r.child_id as child, r.sitting_id as sitting, r.shown_at, r.kind, r.fact, r.answer_mode, r.exposure_ms, r.response_ms, r.given,

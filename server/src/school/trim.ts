@@ -1,6 +1,6 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { DEVICE_LASTS_MS } from '../adults/knownDevices';
-import { SCREEN_LASTS_MS } from '../screens/routes';
+import { SCREEN_LASTS_MS } from '../screens/screenRoutes';
 
 /** What has had its time goes: ended sign-ins and links, screens, counts of tries, devices that nobody uses, and what was done longer ago than the school keeps children's records. */
 export async function trim(em: EntityManager, now: Date): Promise<void> {

@@ -1,27 +1,10 @@
-import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
+import { CHANNEL, EVERY, type Change } from '../db/notices';
+import type { MikroORM } from '@mikro-orm/postgresql';
 import pg from 'pg';
 import type { Logger } from 'pino';
-import { logged } from '../logged';
+import { logged } from '../problems/logged';
 
-const CHANNEL = 'vane_screen';
 const AGAIN_MS = 500;
-/** In the place of a screen's id: all of them. */
-const EVERY = '*';
-
-export type Side = 'control' | 'stage';
-/** What changed: a side's state, the screen is gone, somebody may have lost the right to see it, or this server stops. */
-export type Change = Side | 'ended' | 'rights' | 'stopping';
-
-/** What `pg_notify` is given to tell of a change. */
-export const notice = (screen: string, change: Change): [channel: string, payload: string] => [
-  CHANNEL,
-  `${screen} ${change}`,
-];
-
-/** A sign-in has ended: whoever follows a screen looks whether they still may. */
-export const rightsChanged = (em: EntityManager): Promise<unknown> =>
-  em.execute('select pg_notify(?, ?)', notice(EVERY, 'rights'));
-
 /**
  * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection
  * comes back by itself, and everybody then looks anew.

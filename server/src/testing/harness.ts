@@ -6,14 +6,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import { pino } from 'pino';
-import { MailFolder, type Letter, type Mail } from '../adults/mail';
+import { MailFolder, type Letter, type Mail } from '../outside/mail';
 import { createApp } from '../app';
-import type { Deps, Env } from '../context';
+import type { Deps, Env } from '../request/context';
 import { MIGRATION_NAMES, openDatabase } from '../db/orm';
 import { tryRoster } from '../files/readRoster';
-import { pdfOf } from '../prints/pdf';
-import { harbourRoster } from '../standins/rosterService';
-import { judgeHere } from '../judging/judge';
+import { pdfOf } from '../threads/pdf';
+import { harbourRoster } from '../demo/harbourRoster';
+import { judgeHere } from '../threads/judge';
 
 /** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
 const base = process.env['VANE_TEST_DATABASE_URL'];

@@ -1,0 +1,150 @@
+import { joinRequest, resetRequest, resetWish, type Invitation } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { Hono, type Context } from 'hono';
+import { v7 } from 'uuid';
+import { audit } from '../request/audit';
+import { jsonBody, type Deps, type Env } from '../request/context';
+import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
+import { RequestProblem } from '../problems/problem';
+import { forgetDevices } from './knownDevices';
+import type { Limits } from './limits';
+import { demandGoodPassword, passwordHash } from './passwords';
+import { beginSignIn, meOf } from './signIn';
+import { hashOf, newToken } from './tokens';
+import { logged } from '../problems/logged';
+import { rightsChanged } from '../db/notices';
+
+const DAY_MS = 86_400_000;
+const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
+
+/** Makes a link that works once. What is stored cannot be turned back into it. */
+export async function makeLink(
+  em: EntityManager,
+  now: Date,
+  link: {
+    schoolId: string;
+    purpose: 'join' | 'reset';
+    adultId: string | null;
+    name: string;
+    email: string;
+    role: 'teacher' | 'lead';
+    classes: string[];
+  },
+): Promise<string> {
+  const token = newToken();
+  await em.insert(AdultLink, {
+    ...link,
+    id: v7(),
+    tokenHash: hashOf(token),
+    expiresAt: new Date(now.getTime() + LASTS[link.purpose]),
+  });
+  return token;
+}
+
+async function linkOf(em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) {
+  const link = await em.findOne(AdultLink, { tokenHash: hashOf(token), purpose, expiresAt: { $gt: now } });
+  if (!link) throw new RequestProblem('link-used');
+  return link;
+}
+
+/** Takes the link out: of two who use it at once, one comes too late. */
+async function useUp(em: EntityManager, { schoolId, id }: { schoolId: string; id: string }): Promise<void> {
+  if ((await em.nativeDelete(AdultLink, { schoolId, id })) === 0) throw new RequestProblem('link-used');
+}
+
+/** Joining by invitation, and a new password when the old one is forgotten. */
+export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
+  /** A link that is good, by one who may still try; before anything costly is done for it. */
+  const good = async (c: Context<Env>, token: string, purpose: 'join' | 'reset') => {
+    await limits.count('link', c.var.address);
+    const link = await linkOf(c.var.em, token, purpose, deps.now());
+    await limits.giveBack('link', c.var.address);
+    return link;
+  };
+  return new Hono<Env>()
+    .get('/join/:token', async (c) => {
+      const link = await good(c, c.req.param('token'), 'join');
+      const school = await c.var.em.findOneOrFail(School, { id: link.schoolId });
+      return c.json({ school: school.name, name: link.name, email: link.email } satisfies Invitation);
+    })
+    .post('/join', jsonBody(joinRequest), async (c) => {
+      const { token, name, password } = c.req.valid('json');
+      const now = deps.now();
+      const { schoolId: to, email: by } = await good(c, token, 'join');
+      const school = await c.var.em.findOneOrFail(School, { id: to });
+      demandGoodPassword(password, [name, by, school.name]);
+      const passwordHashed = await passwordHash(password);
+      const adult = await c.var.em.transactional(async (em) => {
+        const link = await linkOf(em, token, 'join', now);
+        await useUp(em, link);
+        if ((await em.count(Adult, { email: link.email })) > 0) throw new RequestProblem('email-taken');
+        const { schoolId, email, role } = link;
+        const made = { schoolId, id: v7(), name, email, role };
+        await em.insert(Adult, { ...made, passwordHash: passwordHashed, pinHash: null, createdAt: now });
+        const classes = await em.find(SchoolClass, { schoolId, id: { $in: link.classes } }, { fields: ['id'] });
+        for (const { id } of classes) await em.insert(ClassAdult, { schoolId, classId: id, adultId: made.id });
+        await audit(em, made, now, 'adult joined');
+        return made;
+      });
+      await beginSignIn(c, deps, adult);
+      return c.json(await meOf(c.var.em, adult), 201);
+    })
+    .post('/forgotten', jsonBody(resetWish), async (c) => {
+      const email = c.req.valid('json').email.trim().toLowerCase();
+      await limits.count('letter-address', c.var.address);
+      // For this, too, counts whether anybody has the address or not.
+      await limits.count('letter-account', email);
+      // The answer does not wait for the letter: how long it takes would tell who is here.
+      void sendReset(deps, email).catch((error: unknown) =>
+        deps.log.error({ error: logged(error) }, 'the letter could not be sent'),
+      );
+      return c.body(null, 204);
+    })
+    .post('/reset', jsonBody(resetRequest), async (c) => {
+      const { token, password } = c.req.valid('json');
+      const now = deps.now();
+      const { schoolId: of, name, email } = await good(c, token, 'reset');
+      const school = await c.var.em.findOneOrFail(School, { id: of });
+      demandGoodPassword(password, [name, email, school.name]);
+      const hashed = await passwordHash(password);
+      await c.var.em.transactional(async (em) => {
+        const link = await linkOf(em, token, 'reset', now);
+        await useUp(em, link);
+        const { schoolId, adultId } = link;
+        await em.nativeUpdate(Adult, { schoolId, id: adultId ?? '' }, { passwordHash: hashed });
+        // Whoever was signed in with the old password is so no more.
+        await em.nativeDelete(SignIn, { schoolId, adultId: adultId ?? '' });
+        await rightsChanged(em);
+        await forgetDevices(em, { schoolId, id: adultId ?? '' });
+        await audit(em, { schoolId, id: adultId ?? '', name: link.name }, now, 'password reset');
+      });
+      await limits.clear('sign-in-account', email);
+      return c.body(null, 204);
+    });
+}
+
+async function sendReset(deps: Deps, email: string): Promise<void> {
+  const em = deps.orm.em.fork();
+  const adult = await em.findOne(Adult, { email });
+  if (!adult) return;
+  const { schoolId, id, name, role } = adult;
+  await em.nativeDelete(AdultLink, { schoolId, adultId: id, purpose: 'reset' });
+  const token = await makeLink(em, deps.now(), {
+    schoolId,
+    purpose: 'reset',
+    adultId: id,
+    name,
+    email,
+    role,
+    classes: [],
+  });
+  const text = `Somebody asked for a new password for Vane. If it was you, open this link within an hour:\n\n${deps.publicUrl}/reset/${token}\n\nIf it was not you, nothing has changed.`;
+  await deps.mail.send({
+    schoolId,
+    secret: true,
+    to: email,
+    subject: 'A new password for Vane',
+    text,
+    at: deps.now(),
+  });
+}

@@ -1,0 +1,111 @@
+import { addChildrenRequest, childChange, noteRequest, type NoteView } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { Hono } from 'hono';
+import { v7 } from 'uuid';
+import { audit } from '../request/audit';
+import { jsonBody, type Deps, type Env } from '../request/context';
+import { Child, Note, SchoolClass, Sitting, ResponseEntity } from '../db/entities';
+import { RequestProblem } from '../problems/problem';
+import { statementId } from '../outside/statementIds';
+import type { Forgotten } from '../outside/recordStore';
+import { addChildren, eraseChild, moveChildren, taken } from './children';
+import { type ClassKey } from '../db/keys';
+import { mayEnter } from '../adults/rights';
+import { uuidOr404 } from '../request/ids';
+
+const MOST_CHILDREN = 60;
+
+/** Notes on a child, newest first. */
+export async function notesOf(em: EntityManager, key: ClassKey, adultId: string, childId: string): Promise<NoteView[]> {
+  const found = await em.find(Note, { ...key, childId }, { orderBy: { madeAt: 'desc', id: 'desc' } });
+  return found.map((n) => ({
+    id: n.id,
+    text: n.text,
+    by: n.adultName,
+    madeAt: n.madeAt.toISOString(),
+    own: n.adultId === adultId,
+  }));
+}
+
+/** Takes back what was handed to the learning-record store of a child. */
+async function takenBack(deps: Deps, whose: Forgotten): Promise<void> {
+  try {
+    await deps.recordStore.forget(whose);
+  } catch (error) {
+    throw new RequestProblem('no-record-store', { detail: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+/** The children of a class: added, renamed, moved, put away, deleted; and notes. */
+export function manageRoutes(deps: Deps): Hono<Env> {
+  return new Hono<Env>()
+    .post('/children', jsonBody(addChildrenRequest), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const { nicknames } = c.req.valid('json');
+      if ((await c.var.em.count(Child, { ...key, archivedAt: null })) + nicknames.length > MOST_CHILDREN)
+        throw new RequestProblem('too-many-children', { detail: `a class has at most ${MOST_CHILDREN}` });
+      await c.var.em.transactional((em) => addChildren(em, key, nicknames, deps.now()));
+      return c.body(null, 204);
+    })
+    .put('/children/:childId', jsonBody(childChange), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const id = uuidOr404(c.req.param('childId'));
+      const change = c.req.valid('json');
+      const now = deps.now();
+      await c.var.em.transactional(async (em) => {
+        if ('classId' in change) {
+          const to = change.classId.toLowerCase();
+          // Only to a class that is the adult's own too, and in use.
+          const open = await em.count(SchoolClass, { schoolId: key.schoolId, id: to, archivedAt: null });
+          if (open === 0 || to === key.classId || !(await mayEnter(em, c.var.adult, to)))
+            throw new RequestProblem('not-found');
+          await moveChildren(em, key, [id], to);
+          return audit(em, c.var.adult, now, 'child moved', '', id);
+        }
+        const to = 'nickname' in change ? { nickname: change.nickname } : { archivedAt: change.archived ? now : null };
+        if ((await taken(() => em.nativeUpdate(Child, { ...key, id }, to))) === 0)
+          throw new RequestProblem('not-found');
+        if ('archived' in change && change.archived) await audit(em, c.var.adult, now, 'child archived', '', id);
+      });
+      return c.body(null, 204);
+    })
+    .delete('/children/:childId', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const id = uuidOr404(c.req.param('childId'));
+      const own = await c.var.em.find(ResponseEntity, { ...key, childId: id }, { fields: ['id'] });
+      // What was handed over goes first: if that fails, the child is still here to be deleted.
+      await takenBack(deps, {
+        account: id,
+        homePage: deps.publicUrl,
+        statements: own.map((row) => statementId(key.schoolId, row.id)),
+      });
+      const responses = await c.var.em.transactional(async (em) => {
+        const erased = await eraseChild(em, key, id);
+        await audit(em, c.var.adult, deps.now(), 'child deleted', `with ${erased} responses`);
+        return erased;
+      });
+      return c.json({ responses });
+    })
+    .post('/notes', jsonBody(noteRequest), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const { text, child = null, sitting = null } = c.req.valid('json');
+      const there =
+        child === null
+          ? await c.var.em.count(Sitting, { ...key, id: sitting ?? '' })
+          : await c.var.em.count(Child, { ...key, id: child });
+      if (there === 0) throw new RequestProblem('not-found');
+      const by = { adultId: c.var.adult.id, adultName: c.var.adult.name, madeAt: deps.now() };
+      await c.var.em.insert(Note, { ...key, id: v7(), childId: child, sittingId: sitting, text, ...by });
+      return c.body(null, 204);
+    })
+    .delete('/notes/:id', async (c) => {
+      const own = {
+        schoolId: c.var.schoolId,
+        classId: c.var.classId,
+        id: uuidOr404(c.req.param('id')),
+        adultId: c.var.adult.id,
+      };
+      if ((await c.var.em.nativeDelete(Note, own)) === 0) throw new RequestProblem('not-found');
+      return c.body(null, 204);
+    });
+}

@@ -1,0 +1,84 @@
+import { day, type ChildRecord, type ClassReadings } from '@vane/contract';
+import { MODEL_VERSION, unknownEstimate } from '@vane/core';
+import { Hono } from 'hono';
+import { notesOf } from '../classes/childRoutes';
+import { childrenOf } from '../classes/classRoutes';
+import { uuidOr404 } from '../request/ids';
+import type { Deps, Env } from '../request/context';
+import { Child } from '../db/entities';
+import { RequestProblem } from '../problems/problem';
+import { overrulesOf } from './overruleRoutes';
+import type { Readings } from './readings';
+import { Weeks } from './weeks';
+
+const DAY_MS = 86_400_000;
+
+/** The end of the day to which a record is stepped back; null = now. */
+function endOf(text: string | undefined): Date | null {
+  const until = day.optional().safeParse(text);
+  if (!until.success)
+    throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
+  return until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
+}
+
+/** The judgement on a class and on one child of it. */
+export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
+  const weeks = new Weeks(deps, readings);
+  return new Hono<Env>()
+    .get('/readings', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const judgement = await readings.current(key);
+      // Children who are put away take part in nothing.
+      const here = new Set(
+        (await c.var.em.find(Child, { ...key, archivedAt: null }, { fields: ['id'] })).map((child) => child.id),
+      );
+      const asked: { child_id: string; fact: string; last: Date }[] = await c.var.em.execute(
+        `select child_id, fact, max(shown_at) as last from response where school_id = ? and class_id = ? and void = '' group by child_id, fact`,
+        [key.schoolId, key.classId],
+      );
+      const answer: ClassReadings = {
+        judgedAt: judgement.judgedAt?.toISOString() ?? null,
+        modelVersion: MODEL_VERSION,
+        readings: judgement.readings.filter((r) => here.has(r.child)),
+        asked: asked.map(({ child_id, fact, last }) => ({ child: child_id, fact, at: new Date(last).getTime() })),
+      };
+      return c.json(answer);
+    })
+    .get('/children/:childId', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      const end = endOf(c.req.query('until'));
+      const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
+      if (!child) throw new RequestProblem('not-found');
+      const { rows, judgement, basis } = await readings.childAt(key, childId, end);
+      const own = judgement?.readings ?? [];
+      const record: ChildRecord = {
+        child,
+        estimate: judgement?.estimate ?? unknownEstimate(childId),
+        readings: own,
+        moved: null,
+        overrules: await overrulesOf(c.var.em, key, childId, end),
+        notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
+        // How each was measured, and columns of other programs, are for the whole record.
+        responses: rows.map((row) => ({ ...row, quality: null, extra: {} })),
+        basis: { ...basis, modelVersion: MODEL_VERSION },
+      };
+      return c.json(record);
+    })
+    .get('/children/:childId/moved', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
+      return c.json(await readings.moved(key, childId, endOf(c.req.query('until'))));
+    })
+    .get('/over-time', async (c) => c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId })))
+    .get('/children/:childId/over-time', async (c) =>
+      c.json(
+        await weeks.of({
+          schoolId: c.var.schoolId,
+          classId: c.var.classId,
+          childId: uuidOr404(c.req.param('childId')),
+        }),
+      ),
+    );
+}

@@ -1,4 +1,0 @@
-import { doTasks } from '../thread';
-import { pdfOf, type Print } from './pdf';
-
-doTasks((print: Print) => pdfOf(print));

@@ -1,0 +1,180 @@
+import {
+  groupSheetRequest,
+  printRequest,
+  toResponse,
+  type CarpetSettings,
+  type GroupSheetView,
+  type PrintRequest,
+} from '@vane/contract';
+import {
+  cardsOf,
+  CAUTION_WORDS,
+  drawnPages,
+  groupSheet,
+  handOver,
+  homeSheet,
+  PRINTS,
+  svgCard,
+  workingNumber,
+  type Block,
+  type Card,
+} from '@vane/core';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { format } from 'date-fns';
+import { strToU8, zipSync } from 'fflate';
+import { Hono } from 'hono';
+import { audit } from '../request/audit';
+import type { ClassKey } from '../db/keys';
+import { carpetOf } from '../classes/classRoutes';
+import { jsonBody, type Deps, type Env } from '../request/context';
+import { Child, GroupSheet, SchoolClass } from '../db/entities';
+import { overrulesOf } from '../judging/overruleRoutes';
+import type { Readings } from '../judging/readings';
+import { RequestProblem } from '../problems/problem';
+import { newCode } from '../adults/tokens';
+import type { Print } from '../threads/pdf';
+
+/** As many cards as anybody cuts out; more than that is a mistake, and would keep the printer's thread for minutes. */
+const MOST_CARDS = 300;
+
+const dated = (at: Date | number): string => format(at, 'd MMMM yyyy');
+
+const viewOf = (sheet: {
+  code: string;
+  children: string[];
+  facts: string[];
+  madeAt: Date;
+  keyedAt?: Date | null;
+}): GroupSheetView => ({
+  code: sheet.code,
+  children: sheet.children,
+  facts: sheet.facts,
+  madeAt: sheet.madeAt.toISOString(),
+  keyedAt: sheet.keyedAt?.toISOString() ?? null,
+});
+
+/** The cards of a print, as long as they are not too many. */
+function deckOf(wish: PrintRequest, ways: CarpetSettings): Card[] {
+  const cards = cardsOf(wish, ways);
+  if (cards.length > MOST_CARDS)
+    throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
+  return cards;
+}
+
+/** What is printed for a class: cards, mats and sheets; the home sheet and the hand-over of a child; sheets for helpers, and their keying in. */
+export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
+  async function aboutChild(
+    em: EntityManager,
+    key: ClassKey,
+    wish: PrintRequest,
+    ways: CarpetSettings,
+  ): Promise<{ title: string; blocks: Block[] }> {
+    const child = wish.child === null ? null : await em.findOne(Child, { ...key, id: wish.child });
+    if (!child) throw new RequestProblem('not-found');
+    const { rows, judgement } = await readings.childAt(key, child.id, null);
+    const own = judgement?.readings ?? [];
+    const number = workingNumber(own);
+    const { nickname } = child;
+    if (wish.what === 'home-sheet')
+      return {
+        title: `${nickname}: home sheet`,
+        blocks: homeSheet({ nickname, number, words: ways.words, direction: ways.options.direction, ink: wish.ink }),
+      };
+    const overrules = (await overrulesOf(em, key, child.id)).map((o) => ({ ...o, date: dated(new Date(o.madeAt)) }));
+    const blocks = handOver({
+      nickname,
+      today: dated(deps.now()),
+      number,
+      readings: own,
+      overrules,
+      responses: rows.map(toResponse),
+      dated,
+    });
+    return { title: `${nickname}: hand-over`, blocks };
+  }
+
+  async function sheetBlocks(
+    em: EntityManager,
+    key: ClassKey,
+    code: string | null,
+  ): Promise<{ title: string; blocks: Block[] }> {
+    const sheet = code === null ? null : await em.findOne(GroupSheet, { ...key, code });
+    if (!sheet) throw new RequestProblem('not-found');
+    const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
+    const children = await em.find(Child, { ...key, id: { $in: sheet.children } });
+    const nicknames = sheet.children.flatMap((id) => children.find((c) => c.id === id)?.nickname ?? []);
+    return {
+      title: `Group sheet ${sheet.code}`,
+      blocks: groupSheet({
+        code: sheet.code,
+        className: name,
+        today: dated(sheet.madeAt),
+        nicknames,
+        facts: sheet.facts,
+      }),
+    };
+  }
+
+  return new Hono<Env>()
+    .post('/prints', jsonBody(printRequest), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const { em } = c.var;
+      const wish = c.req.valid('json');
+      const ways = await carpetOf(em, key);
+      const entry = PRINTS[wish.what];
+      const common = {
+        paper: wish.paper,
+        foot: entry.caution === null ? '' : CAUTION_WORDS[entry.caution],
+        care: `${deps.publicUrl}/before-use`,
+      };
+      let print: Print;
+      if (wish.what === 'home-sheet' || wish.what === 'hand-over' || wish.what === 'group-sheet') {
+        const { title, blocks } = await (wish.what === 'group-sheet'
+          ? sheetBlocks(em, key, wish.sheet)
+          : aboutChild(em, key, wish, ways));
+        print = { ...common, title, lying: wish.what === 'group-sheet', body: { blocks } };
+        if (wish.what !== 'group-sheet')
+          await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${entry.title.toLowerCase()}`, wish.child);
+      } else {
+        deckOf(wish, ways);
+        const pages = drawnPages(wish, ways);
+        if (pages.length === 0) throw new RequestProblem('nothing-to-print');
+        print = { ...common, title: entry.title, lying: wish.what === 'mats', body: { pages } };
+      }
+      const pdf = await deps.printer(print);
+      return c.body(pdf as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'application/pdf' });
+    })
+    .post('/cards.zip', jsonBody(printRequest), async (c) => {
+      const ways = await carpetOf(c.var.em, { schoolId: c.var.schoolId, classId: c.var.classId });
+      const cards = deckOf(c.req.valid('json'), ways);
+      if (cards.length === 0) throw new RequestProblem('nothing-to-print');
+      const files = cards.flatMap(({ name, front, back }): [string, Uint8Array][] => [
+        [`${name}.svg`, strToU8(svgCard(front))],
+        [`${name}-back.svg`, strToU8(svgCard(back))],
+      ]);
+      return c.body(zipSync(Object.fromEntries<Uint8Array>(files)), 200, { 'content-type': 'application/zip' });
+    })
+    .get('/group-sheets', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      return c.json((await c.var.em.find(GroupSheet, key, { orderBy: { madeAt: 'desc' }, limit: 50 })).map(viewOf));
+    })
+    .post('/group-sheets', jsonBody(groupSheetRequest), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const { children, facts } = c.req.valid('json');
+      if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size)
+        throw new RequestProblem('not-found');
+      const sheet = { ...key, code: newCode(), children, facts, madeAt: deps.now(), keyedAt: null };
+      await c.var.em.insert(GroupSheet, sheet);
+      return c.json(viewOf(sheet), 201);
+    })
+    .put('/group-sheets/:code/keyed', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const changed = await c.var.em.nativeUpdate(
+        GroupSheet,
+        { ...key, code: c.req.param('code') },
+        { keyedAt: deps.now() },
+      );
+      if (changed === 0) throw new RequestProblem('not-found');
+      return c.body(null, 204);
+    });
+}

@@ -1,0 +1,133 @@
+import { correctionRequest, logQuery, recordBatch, toResponse } from '@vane/contract';
+import { observedText, type Reading } from '@vane/core';
+import type { ClassKey } from '../db/keys';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { Hono } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
+import { Readable } from 'node:stream';
+import { audit } from '../request/audit';
+import { uuidOr404 } from '../request/ids';
+import { jsonBody, type Deps, type Env } from '../request/context';
+import { Child, SchoolClass } from '../db/entities';
+import { RequestProblem } from '../problems/problem';
+import { childFile } from './childExport';
+import { headerLine, responseLines } from './csv';
+import { correct } from './corrections';
+import { withRightClock } from './deviceClock';
+import { logPage } from './log';
+import { addResponses, addSittings, responsesOf } from './store';
+
+const LARGEST_BATCH = 4 * 1024 * 1024;
+
+const tooLarge = (): never => {
+  throw new RequestProblem('too-large');
+};
+
+/** Headers of an answer that a browser saves as a file. */
+export const download = (file: string, type: string) => ({
+  'content-type': type,
+  'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(file)}`,
+});
+
+/** Nicknames by child. */
+export const nicknames = async (
+  em: EntityManager,
+  key: { schoolId: string; classId: string },
+): Promise<Map<string, string>> =>
+  new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
+
+/** What the record asks of the judging that stands on it. */
+interface Judged {
+  /** Answers have come or changed: judge the class anew before long. */
+  refreshSoon(key: ClassKey): void;
+  current(key: ClassKey, childId: string): Promise<{ readonly readings: readonly Reading[] }>;
+}
+
+/** The record of a class: batches from devices, the log, and the responses file out and in. */
+export function recordRoutes(deps: Deps, readings: Judged): Hono<Env> {
+  return new Hono<Env>()
+    .post('/record', bodyLimit({ maxSize: LARGEST_BATCH, onError: tooLarge }), jsonBody(recordBatch), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const { sittings, responses } = withRightClock(c.req.valid('json'), deps.now());
+      const rows = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
+      // Each of the two may be sent again, so they need not happen together.
+      await addSittings(c.var.em, key, sittings);
+      const result = await addResponses(c.var.em, key, rows, deps.now());
+      if (result.accepted.length > 0) readings.refreshSoon(key);
+      return c.json(result);
+    })
+    .get('/log', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const query = logQuery.safeParse(c.req.query());
+      if (!query.success)
+        throw new RequestProblem('bad-body', {
+          places: query.error.issues.map((i) => ({ place: i.path.join('.'), reason: i.message })),
+        });
+      return c.json(await logPage(c.var.em, key, query.data));
+    })
+    .post('/corrections', jsonBody(correctionRequest), async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const changed = await c.var.em.transactional((em) =>
+        correct(em, key, c.var.adult, c.req.valid('json'), deps.now()),
+      );
+      if (changed > 0) {
+        await audit(
+          c.var.em,
+          c.var.adult,
+          deps.now(),
+          'corrected',
+          `${changed} responses: ${c.req.valid('json').change.what}`,
+        );
+        readings.refreshSoon(key);
+      }
+      return c.json({ changed });
+    })
+    .get('/responses.csv', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const em = deps.orm.em.fork();
+      const names = await nicknames(em, key);
+      const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
+      const extra: { name: string }[] = await em.execute(
+        'select distinct jsonb_object_keys(extra) as name from response where school_id = ? and class_id = ? order by 1',
+        [key.schoolId, key.classId],
+      );
+      const extraNames = extra.map((e) => e.name);
+      await audit(em, c.var.adult, deps.now(), 'exported', `the responses of ${name}`);
+      async function* lines(): AsyncGenerator<Uint8Array> {
+        yield Buffer.from(headerLine(extraNames));
+        for await (const page of responsesOf(em, key)) {
+          yield Buffer.from(
+            responseLines(
+              page.map((row) => ({ ...row, child: names.get(row.child) ?? row.child })),
+              extraNames,
+            ),
+          );
+        }
+      }
+      const file = `${name.replace(/[^\p{L}\p{N}]+/gu, '-')}-responses.csv`;
+      return c.body(
+        Readable.toWeb(Readable.from(lines())) as unknown as ReadableStream,
+        200,
+        download(file, 'text/csv; charset=utf-8'),
+      );
+    })
+    .get('/children/:childId/record.json', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      const file = await childFile(c.var.em, key, childId, (await readings.current(key, childId)).readings, deps.now());
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s record', childId);
+      return c.body(JSON.stringify(file, null, 1), 200, download(`${file.child}.json`, 'application/json'));
+    })
+    .get('/children/:childId/responses.csv', async (c) => {
+      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+      const childId = uuidOr404(c.req.param('childId'));
+      const { responses, child } = await childFile(c.var.em, key, childId, [], deps.now());
+      const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);
+      return c.body(
+        headerLine(extraNames) + responseLines(responses, extraNames),
+        200,
+        download(`${child}-responses.csv`, 'text/csv; charset=utf-8'),
+      );
+    });
+}

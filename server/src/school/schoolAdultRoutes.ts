@@ -1,0 +1,155 @@
+import { adultChange, inviteRequest, keepChange, type AuditView, type SchoolView } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { subMonths } from 'date-fns';
+import { Hono } from 'hono';
+import { makeLink } from '../adults/linkRoutes';
+import { audit } from '../request/audit';
+import { uuidOr404 } from '../request/ids';
+import { jsonBody, type Deps, type Env } from '../request/context';
+import { Adult, AdultLink, Audit, Child, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
+import { RequestProblem } from '../problems/problem';
+import { rightsChanged } from '../db/notices';
+
+const AUDIT_PAGE = 100;
+
+/** The classes of the school among these. */
+async function classesAmong(em: EntityManager, schoolId: string, ids: readonly string[]): Promise<string[]> {
+  return (await em.find(SchoolClass, { schoolId, id: { $in: [...ids] } }, { fields: ['id'] })).map(({ id }) => id);
+}
+
+/** A school is never left without a lead. */
+async function keepALead(em: EntityManager, schoolId: string): Promise<void> {
+  if ((await em.count(Adult, { schoolId, role: 'lead' })) === 0) throw new RequestProblem('last-lead');
+}
+
+/** Who works at the school, what was done, and how long records are kept: for its lead. */
+export function schoolAdultRoutes(deps: Deps): Hono<Env> {
+  return new Hono<Env>()
+    .get('/', async (c) => {
+      const { em, schoolId } = c.var;
+      const { keepMonths } = await em.findOneOrFail(School, { id: schoolId });
+      const given = await em.find(ClassAdult, { schoolId });
+      const adults = await em.find(Adult, { schoolId }, { orderBy: { name: 'asc' } });
+      const invites = await em.find(
+        AdultLink,
+        { schoolId, purpose: 'join', expiresAt: { $gt: deps.now() } },
+        { orderBy: { expiresAt: 'asc' } },
+      );
+      const old = await em.find(
+        Child,
+        { schoolId, archivedAt: { $lt: subMonths(deps.now(), keepMonths) } },
+        { orderBy: { archivedAt: 'asc' } },
+      );
+      const view: SchoolView = {
+        keepMonths,
+        adults: adults.map(({ id, name, email, role }) => ({
+          id,
+          name,
+          email,
+          role,
+          classes: given.filter((g) => g.adultId === id).map((g) => g.classId),
+        })),
+        invites: invites.map(({ id, name, email, expiresAt }) => ({
+          id,
+          name,
+          email,
+          expiresAt: expiresAt.toISOString(),
+        })),
+        due: old.map(({ id, classId, nickname, archivedAt }) => ({
+          id,
+          classId,
+          nickname,
+          since: (archivedAt ?? deps.now()).toISOString(),
+        })),
+      };
+      return c.json(view);
+    })
+    .put('/keep', jsonBody(keepChange), async (c) => {
+      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, c.req.valid('json'));
+      return c.body(null, 204);
+    })
+    .post('/invites', jsonBody(inviteRequest), async (c) => {
+      const { em, schoolId, adult } = c.var;
+      const wish = c.req.valid('json');
+      const email = wish.email.toLowerCase();
+      if ((await em.count(Adult, { email })) > 0) throw new RequestProblem('email-taken');
+      const { name: school } = await em.findOneOrFail(School, { id: schoolId });
+      const classes = await classesAmong(em, schoolId, wish.classes);
+      await em.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
+      const token = await makeLink(em, deps.now(), {
+        schoolId,
+        purpose: 'join',
+        adultId: null,
+        name: wish.name,
+        email,
+        role: wish.role,
+        classes,
+      });
+      const link = `${deps.publicUrl}/join/${token}`;
+      const text = `${adult.name} invites you to work with Vane at ${school}. Open this link within a week and choose a password:\n\n${link}`;
+      await deps.mail.send({ schoolId, secret: false, to: email, subject: `Vane at ${school}`, text, at: deps.now() });
+      await audit(em, adult, deps.now(), 'adult invited', wish.name);
+      return c.json({ link }, 201);
+    })
+    .delete('/invites/:id', async (c) => {
+      const gone = await c.var.em.nativeDelete(AdultLink, {
+        schoolId: c.var.schoolId,
+        id: uuidOr404(c.req.param('id')),
+        purpose: 'join',
+      });
+      if (gone === 0) throw new RequestProblem('not-found');
+      return c.body(null, 204);
+    })
+    .put('/adults/:id', jsonBody(adultChange), async (c) => {
+      const { em, schoolId, adult } = c.var;
+      const id = uuidOr404(c.req.param('id'));
+      const change = c.req.valid('json');
+      await em.transactional(async (tx) => {
+        const other = await tx.findOne(Adult, { schoolId, id });
+        if (!other) throw new RequestProblem('not-found');
+        if ('role' in change) {
+          await tx.nativeUpdate(Adult, { schoolId, id }, { role: change.role });
+          await keepALead(tx, schoolId);
+        } else {
+          await tx.nativeDelete(ClassAdult, { schoolId, adultId: id });
+          for (const classId of await classesAmong(tx, schoolId, change.classes))
+            await tx.insert(ClassAdult, { schoolId, classId, adultId: id });
+        }
+        await audit(tx, adult, deps.now(), 'adult changed', other.name);
+      });
+      return c.body(null, 204);
+    })
+    .delete('/adults/:id', async (c) => {
+      const { em, schoolId, adult } = c.var;
+      const id = uuidOr404(c.req.param('id'));
+      await em.transactional(async (tx) => {
+        const other = await tx.findOne(Adult, { schoolId, id });
+        if (!other) throw new RequestProblem('not-found');
+        await tx.nativeDelete(SignIn, { schoolId, adultId: id });
+        await rightsChanged(tx);
+        await tx.nativeDelete(Adult, { schoolId, id });
+        await keepALead(tx, schoolId);
+        await audit(tx, adult, deps.now(), 'adult removed', other.name);
+      });
+      return c.body(null, 204);
+    })
+    .get('/audit', async (c) => {
+      const { em, schoolId } = c.var;
+      const offset = Math.max(0, Math.floor(Number(c.req.query('offset') ?? 0)) || 0);
+      const rows = await em.find(
+        Audit,
+        { schoolId },
+        { orderBy: { at: 'desc', id: 'desc' }, limit: AUDIT_PAGE, offset: Math.min(offset, 1_000_000) },
+      );
+      return c.json(
+        rows.map(({ id, at, adultName, what, detail }): AuditView => ({
+          id,
+          at: at.toISOString(),
+          by: adultName,
+          what,
+          detail,
+        })),
+      );
+    })
+    .get('/mail', async (c) => c.json(await deps.mail.sent(c.var.schoolId)));
+}

@@ -1,0 +1,55 @@
+import { setUpRequest, type Door } from '@vane/contract';
+import { Hono } from 'hono';
+import { v7 } from 'uuid';
+import { demandGoodPassword, passwordHash } from '../adults/passwords';
+import { beginSignIn, meOf } from '../adults/signIn';
+import { addChildren } from '../classes/children';
+import { isDemo } from '../db/demoSchool';
+import { Adult, ClassAdult, School, SchoolClass } from '../db/entities';
+import { removeDemo } from '../demo/load';
+import { DEMO_SIGN_IN } from '../demo/names';
+import { RequestProblem } from '../problems/problem';
+import { jsonBody, type Deps, type Env } from '../request/context';
+
+/** What stands at the door, and the first set-up: of an empty Vane, or in the place of the demo. */
+export function setUpRoutes(deps: Deps): Hono<Env> {
+  return new Hono<Env>()
+    .get('/door', async (c) => {
+      const door: Door = {
+        needsSetUp: (await c.var.em.count(Adult)) === 0,
+        demo: (await isDemo(c.var.em)) ? DEMO_SIGN_IN : null,
+      };
+      return c.json(door);
+    })
+    .post('/set-up', jsonBody(setUpRequest), async (c) => {
+      const wish = c.req.valid('json');
+      const now = deps.now();
+      const adult = {
+        schoolId: v7(),
+        id: v7(),
+        name: wish.name,
+        email: wish.email.toLowerCase(),
+        role: 'lead' as const,
+        createdAt: now,
+      };
+      // Before anything costly is done for whoever asks.
+      if ((await c.var.em.count(Adult)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
+      demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
+      const password = await passwordHash(wish.password);
+      await c.var.em.transactional(async (em) => {
+        // One at a time: two browsers at the set-up page must not both become the first.
+        await em.execute('lock table adult in exclusive mode');
+        // Whoever tried the demo starts a school of their own in its place.
+        if (await isDemo(em)) await removeDemo(em);
+        if ((await em.count(Adult)) > 0) throw new RequestProblem('set-up-done');
+        const classId = v7();
+        await em.insert(School, { id: adult.schoolId, name: wish.school, createdAt: now });
+        await em.insert(Adult, { ...adult, passwordHash: password });
+        await em.insert(SchoolClass, { schoolId: adult.schoolId, id: classId, name: wish.className, createdAt: now });
+        await em.insert(ClassAdult, { schoolId: adult.schoolId, classId, adultId: adult.id });
+        await addChildren(em, { schoolId: adult.schoolId, classId }, wish.children, now);
+      });
+      await beginSignIn(c, deps, adult);
+      return c.json(await meOf(c.var.em, adult), 201);
+    });
+}

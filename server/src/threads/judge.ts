@@ -1,0 +1,52 @@
+import {
+  classValues,
+  judgeChildren,
+  type ChildJudgement,
+  type ClassValues,
+  type JudgeOptions,
+  type Response,
+} from '@vane/core';
+import { TaskThread } from './thread';
+
+/** Judges a record: in a thread of its own when serving, in place in tests of other things. */
+export interface Judge {
+  /** What the children of a class have in common. */
+  learn(responses: readonly Response[]): Promise<ClassValues>;
+  /** Judges the children whose responses these are, their class frozen. */
+  judge(responses: readonly Response[], values: ClassValues, options: JudgeOptions): Promise<ChildJudgement[]>;
+  close(): Promise<void>;
+}
+
+/** Judges on the calling thread. */
+export const judgeHere: Judge = {
+  learn: (responses) => Promise.resolve(classValues(responses)),
+  judge: (responses, values, options) => Promise.resolve(judgeChildren(responses, values, options)),
+  close: () => Promise.resolve(),
+};
+
+export type JudgeTask =
+  | { readonly what: 'learn'; readonly responses: readonly Response[] }
+  | {
+      readonly what: 'judge';
+      readonly responses: readonly Response[];
+      readonly values: ClassValues;
+      readonly options: JudgeOptions;
+    };
+
+/** Judges in a thread of its own: a year's record never holds up an answer. */
+export class JudgeThread implements Judge {
+  readonly #thread: TaskThread<JudgeTask>;
+
+  constructor(script: URL) {
+    this.#thread = new TaskThread(script);
+  }
+  learn(responses: readonly Response[]): Promise<ClassValues> {
+    return this.#thread.ask({ what: 'learn', responses });
+  }
+  judge(responses: readonly Response[], values: ClassValues, options: JudgeOptions): Promise<ChildJudgement[]> {
+    return this.#thread.ask({ what: 'judge', responses, values, options });
+  }
+  close(): Promise<void> {
+    return this.#thread.close();
+  }
+}

@@ -1,0 +1,7 @@
+import { classValues, judgeChildren } from '@vane/core';
+import { doTasks } from './thread';
+import type { JudgeTask } from './judge';
+
+doTasks((task: JudgeTask) =>
+  task.what === 'learn' ? classValues(task.responses) : judgeChildren(task.responses, task.values, task.options),
+);
