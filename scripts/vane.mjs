@@ -8,8 +8,9 @@ const HELP = `Usage: ./vane COMMAND
   test                                         all tests (npm test)
   bench [PART ...]                             measure the budgets, all or some of readings, growth,
                                                load, faults, memory, voice, fuzz (npm run bench)
-  judge FILE.csv [--as-of DATE] [--all]        readings of a responses file as CSV
-  plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise]
+  judge FILE.csv [--as-of DATE] [--all] [--time-zone NAME]
+                                               readings of a responses file as CSV
+  plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise] [--time-zone NAME]
                                                what to ask this child next, and why, as CSV
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class and what is true of it, as CSV

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { newPassword } from './passwords';
 import { ROLES, type Role } from './people';
 import { filledLine, line } from './text';
+import { timeZone } from './timeZone';
 
 /** For unlocking a device that is signed in already. */
 export const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
@@ -80,3 +81,4 @@ export interface SchoolView {
   }[];
 }
 export const keepChange = z.object({ keepMonths: z.number().int().min(1).max(120) });
+export const timeZoneChange = z.object({ timeZone });

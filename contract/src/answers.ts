@@ -21,7 +21,8 @@ export interface Me {
   readonly hasPin: boolean;
   /** Has been shown what to mind before using Vane with children. */
   readonly careRead: boolean;
-  readonly school: { readonly name: string; readonly demo: boolean };
+  /** `timeZone`: where the school stands, an IANA name; its days are those of its own calendar. */
+  readonly school: { readonly name: string; readonly demo: boolean; readonly timeZone: string };
   readonly classes: readonly { readonly id: string; readonly name: string }[];
 }
 

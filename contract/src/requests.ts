@@ -16,6 +16,7 @@ import * as z from 'zod';
 import { recordRow } from './record';
 import { newPassword } from './passwords';
 import { filledLine, folded, line, moment } from './text';
+import { timeZone } from './timeZone';
 
 /** What the browser sends. Every body is checked against one of these before anything else looks at it. */
 export const signInRequest = z.object({ email: line(200).min(1), password: z.string().min(1).max(200) });
@@ -32,6 +33,7 @@ export const setUpRequest = z.object({
   name: filledLine(80),
   email: z.email().max(200),
   password: newPassword,
+  timeZone: timeZone.default('Europe/London'),
   children: nicknames,
 });
 

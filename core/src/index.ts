@@ -116,3 +116,4 @@ export * from './trial/machine';
 export { OnsetDetector } from './voice/onset';
 export { utterance, type Utterance } from './voice/speech';
 export { measured, type Measured } from './trial/measured';
+export { dateOfDay, dayOfDate, isTimeZone, schoolDays, startOfDay } from './time/schoolDay';

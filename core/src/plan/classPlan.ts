@@ -1,6 +1,7 @@
 import type { Aim } from './offer';
 import { seeded, shuffled } from '../random/random';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
+import { schoolDays } from '../time/schoolDay';
 
 /** What a sitting is for: children with the same need sit together. */
 export type Need =
@@ -31,17 +32,18 @@ export interface PlannedSitting {
 }
 
 export interface PlanWish {
-  readonly children: readonly (Omit<ProposeWish, 'now' | 'aim' | 'count'> & {
+  readonly children: readonly (Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> & {
     readonly child: string;
     readonly lastAskedAt: number | null;
   })[];
   readonly now: number;
+  /** The school's, whose days are meant. IANA name. */
+  readonly timeZone: string;
   readonly aim: Aim;
   /** Questions for each child in a sitting. */
   readonly count: number;
 }
 
-const DAY_MS = 86_400_000;
 const GROUP = 4;
 const SECONDS_A_QUESTION = 11;
 const SETTLING_SECONDS = 40;
@@ -81,17 +83,18 @@ function needOf(facts: readonly ProposedFact[], hasRecord: boolean): Need {
  * The sittings worth having next: whoever has waited longest comes first, so that nobody is left out. Each child's facts come from its own readings; children whose
  * facts lie in the same place are put together, at most four. Groups are made anew each time: nobody belongs to one.
  */
-export function planClass({ children, now, aim, count }: PlanWish): PlannedSitting[] {
+export function planClass({ children, now, timeZone, aim, count }: PlanWish): PlannedSitting[] {
+  const dayOf = schoolDays(timeZone);
   // Those who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
   const mixed = shuffled(
-    seeded(Math.floor(now / DAY_MS)),
+    seeded(dayOf(now)),
     [...children].sort((a, b) => (a.child < b.child ? -1 : 1)),
   );
   const left = mixed
     .map((child): ChildNeed => {
-      const facts = proposeFacts({ ...child, now, aim, count });
+      const facts = proposeFacts({ ...child, now, timeZone, aim, count });
       const hasRecord = child.readings.some((r) => r.responses > 0);
-      const daysSince = child.lastAskedAt === null ? null : Math.max(0, Math.floor((now - child.lastAskedAt) / DAY_MS));
+      const daysSince = child.lastAskedAt === null ? null : Math.max(0, dayOf(now) - dayOf(child.lastAskedAt));
       return { child: child.child, facts, daysSince, need: needOf(facts, hasRecord) };
     })
     .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));

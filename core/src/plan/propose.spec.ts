@@ -8,6 +8,8 @@ import { proposeFacts, type ProposeWish } from './propose';
 
 const DAY = 86_400_000;
 const NOW = Date.UTC(2026, 10, 25, 9);
+/** Less than so many days ago is today: it is nine in the morning. */
+const TODAY = 9 / 24;
 const word = (p: number): Reading['reading'] => (p >= 0.8 ? 'knows' : p <= 0.2 ? 'counts' : 'too few answers');
 const read = (fact: string, p: number, more: Partial<Reading> = {}): Reading =>
   someReading(fact, { reading: word(p), pAutomatic: p, certainty: 0.7, responses: 4, ...more });
@@ -28,6 +30,7 @@ const wish = (readings: readonly Reading[], more: Partial<ProposeWish> = {}): Pr
   readings,
   lastAsked: new Map(readings.map((r) => [r.fact, NOW - 3 * DAY])),
   now: NOW,
+  timeZone: 'UTC',
   aim: 'practise',
   count: 12,
   ...more,
@@ -170,12 +173,12 @@ describe('proposed facts', () => {
       it.each<[string, Aim, (worse: Case) => Case]>([
         ['to judge: what could be either way', 'judge', (c) => ({ ...c, p: 0.5 + (c.p - 0.5) / 2 })],
         ['to judge: what was answered less', 'judge', (c) => ({ ...c, responses: Math.max(0, c.responses - 1) })],
-        ['to judge: what was not asked today', 'judge', (c) => ({ ...c, days: (c.days ?? 9) < 0.6 ? 2 : c.days })],
+        ['to judge: what was not asked today', 'judge', (c) => ({ ...c, days: (c.days ?? 9) < TODAY ? 2 : c.days })],
         ['to practise: what is nearer to being known', 'practise', (c) => ({ ...c, p: Math.min(0.6, c.p + 0.1) })],
         [
           'to practise: what was not asked today',
           'practise',
-          (c) => ({ ...c, days: (c.days ?? 9) < 0.6 ? 2 : c.days }),
+          (c) => ({ ...c, days: (c.days ?? 9) < TODAY ? 2 : c.days }),
         ],
         ['to practise: this number before the next', 'practise', (c) => ({ ...c, next: false })],
       ])('%s', (_, aim, better) => {
@@ -303,7 +306,8 @@ describe('a class’s plan', () => {
     lastAsked: new Map<string, number>(),
     lastAskedAt: daysAgo === null ? null : NOW - daysAgo * DAY,
   });
-  const plan = (children: ReturnType<typeof child>[]) => planClass({ children, now: NOW, aim: 'practise', count: 8 });
+  const plan = (children: ReturnType<typeof child>[]) =>
+    planClass({ children, now: NOW, timeZone: 'UTC', aim: 'practise', count: 8 });
 
   it('puts children with the same need together, at most four, and leaves nobody out', () => {
     const children = ['a', 'b', 'c', 'd', 'e']
@@ -331,6 +335,19 @@ describe('a class’s plan', () => {
     expect(sittings[0]?.waited).toBe(9);
   });
 
+  it('counts the days since a child was asked by the school’s calendar', () => {
+    const since = (timeZone: string): number | null | undefined =>
+      planClass({
+        // Asked at ten in the evening of UTC, which is the next morning in Sydney.
+        children: [{ ...child('Ivo', sumsTo(6), null), lastAskedAt: NOW - 11 * 3_600_000 }],
+        now: NOW,
+        timeZone,
+        aim: 'practise',
+        count: 8,
+      })[0]?.children[0]?.daysSince;
+    expect([since('UTC'), since('Australia/Sydney'), since('Pacific/Honolulu')]).toEqual([1, 0, 0]);
+  });
+
   it('mixes those who have waited equally long anew every day, and keeps to it all day', () => {
     const names = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'];
     const firstGroup = (day: number, hour = 0): string =>
@@ -338,6 +355,7 @@ describe('a class’s plan', () => {
         planClass({
           children: names.map((name) => child(name, sumsTo(6), null)),
           now: NOW + day * DAY + hour * 3_600_000,
+          timeZone: 'UTC',
           aim: 'practise',
           count: 8,
         })[0]?.children ?? []

@@ -2,6 +2,7 @@ import { tooShortToTell } from '../facts/counting';
 import { parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
+import { schoolDays } from '../time/schoolDay';
 import { offerOf, type Aim, type Offered } from './offer';
 
 /** Why a fact is proposed, as data; words are added at the edge. */
@@ -18,6 +19,8 @@ export interface ProposeWish {
   /** When each fact was asked last, milliseconds since 1970; facts never asked are not in it. */
   readonly lastAsked: ReadonlyMap<string, number>;
   readonly now: number;
+  /** The school's: what was asked today is asked differently. IANA name. */
+  readonly timeZone: string;
   readonly aim: Aim;
   readonly count: number;
   /** How fast this child forgets (`halfLifeDays`); the usual pace when not given. */
@@ -57,11 +60,15 @@ interface Weighed extends Offered {
 }
 
 /** What asking a fact is worth today. To judge: where it could be either way. To practise: what is nearly known, and what is fading. */
-function weigh(offered: Offered, { aim, now, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish): Weighed {
+function weigh(
+  offered: Offered,
+  { aim, now, timeZone, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish,
+): Weighed {
   const { p, reading, fact, place } = offered;
   const asked = lastAsked.get(fact);
   const days = asked === undefined ? Infinity : Math.max(0, (now - asked) / DAY_MS);
-  const fresh = days < 0.6 ? ASKED_TODAY : 1;
+  const dayOf = schoolDays(timeZone);
+  const fresh = asked !== undefined && dayOf(asked) === dayOf(now) ? ASKED_TODAY : 1;
   const right = rightChance(offered);
   const sure = p >= 0.75;
   const never = reading === null || reading.responses === 0;
@@ -88,6 +95,7 @@ function weigh(offered: Offered, { aim, now, lastAsked, halfLife = USUAL_HALF_LI
  * new ones run together; no answer twice in a row. The path (`offerOf`) decides what may be asked at all.
  */
 export function proposeFacts(wish: ProposeWish): ProposedFact[] {
+  const dayOf = schoolDays(wish.timeZone);
   const left = (wish.offer ?? offerOf(wish.readings, wish.aim))
     .filter(({ fact }) => !wish.without?.has(fact))
     .map((offered) => weigh(offered, wish));
@@ -101,7 +109,8 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
     wish.aim === 'judge' ? one.worth * OVERLAP ** chosen.filter((other) => alike(one, other)).length : one.worth;
   const sureness = (one: Weighed): number => {
     if (!one.sure) return one.p - 1;
-    const today = wish.now - (wish.lastAsked.get(one.fact) ?? 0) < DAY_MS;
+    const asked = wish.lastAsked.get(one.fact);
+    const today = asked !== undefined && dayOf(asked) === dayOf(wish.now);
     return wish.aim === 'judge' ? worthNow(one) : one.p - (today ? 0.5 : 0);
   };
   while (chosen.length < wish.count && left.length > 0) {

@@ -26,9 +26,9 @@ describe('how fast a child forgets', () => {
   };
 
   it('is the usual pace with no record, and comes back from a simulated one in the right order', () => {
-    expect(halfLifeDays([])).toBe(USUAL_HALF_LIFE_DAYS);
+    expect(halfLifeDays([], 'UTC')).toBe(USUAL_HALF_LIFE_DAYS);
     const mean = (life: number): number =>
-      [1, 2, 3, 4].reduce((sum, seed) => sum + halfLifeDays(answers(life, seed)), 0) / 4;
+      [1, 2, 3, 4].reduce((sum, seed) => sum + halfLifeDays(answers(life, seed), 'UTC'), 0) / 4;
     expect(mean(2)).toBeLessThan(mean(8));
     expect(mean(8)).toBeLessThan(mean(32));
   });

@@ -1,7 +1,7 @@
 import type { Response } from '../record/response';
+import { schoolDays, type DayOf } from '../time/schoolDay';
 import { isEvidence, isJudged } from './evidenceOf';
 
-const DAY_MS = 86_400_000;
 /** Half-lives tried for a fact got right on one day, in days; each further day on which it was right doubles it. */
 const TRIED = [2, 3, 5, 8, 12, 20, 32] as const;
 /** Before anything is known of a child: in the middle. Worth as many returns. */
@@ -19,7 +19,7 @@ interface Returns {
 const MOST_RIGHT_DAYS = 16;
 
 /** Returns of a child's facts, from day to day. A day is right when its first judged answer was right and not seen to be counted. */
-function returnsOf(responses: readonly Response[]): Iterable<Returns> {
+function returnsOf(responses: readonly Response[], dayOf: DayOf): Iterable<Returns> {
   const byFact = new Map<string, Response[]>();
   for (const r of responses) {
     if (!isJudged(r) || !isEvidence(r)) continue;
@@ -31,7 +31,7 @@ function returnsOf(responses: readonly Response[]): Iterable<Returns> {
   for (const answers of byFact.values()) {
     const days = new Map<number, boolean>();
     for (const r of [...answers].sort((a, b) => a.shownAt - b.shownAt)) {
-      const day = Math.floor(r.shownAt / DAY_MS);
+      const day = dayOf(r.shownAt);
       if (!days.has(day)) days.set(day, r.outcome === 'correct' && r.sign !== 'counted');
     }
     let rightDays = 0;
@@ -53,9 +53,9 @@ function returnsOf(responses: readonly Response[]): Iterable<Returns> {
 export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: number): number =>
   2 ** (-gapDays / (halfLifeDays * 2 ** Math.max(0, rightDays - 1)));
 
-/** How long it takes a child to forget half of what it got right once, in days: the likeliest of a few, with a few imagined returns at the usual pace. */
-export function halfLifeDays(responses: readonly Response[]): number {
-  const returns = [...returnsOf(responses)];
+/** How long it takes a child to forget half of what it got right once, in days: the likeliest of a few, with a few imagined returns at the usual pace. @param timeZone the school's, whose days are meant */
+export function halfLifeDays(responses: readonly Response[], timeZone: string): number {
+  const returns = [...returnsOf(responses, schoolDays(timeZone))];
   let best = { life: USUAL_HALF_LIFE_DAYS, score: -Infinity };
   for (const life of TRIED) {
     let score = (-PRIOR_WEIGHT * Math.log(life / USUAL_HALF_LIFE_DAYS) ** 2) / 2;

@@ -55,6 +55,30 @@ function rows(
 const reading = (responses: readonly Response[], fact: string) =>
   judgeChild('Nuru', responses, OPTIONS).readings.find((r) => r.fact === fact);
 
+describe('different days', () => {
+  /** Six quick right answers within eleven minutes of a morning in Sydney, over midnight in UTC. */
+  const morning = Array.from({ length: 6 }, (_, i) =>
+    someResponse({
+      id: `m${i}`,
+      child: 'Nuru',
+      shownAt: Date.parse('2026-11-24T23:55:00Z') + i * 130_000,
+      responseMs: 1300,
+    }),
+  );
+  const copies = rows([]).map((r, i) => ({ ...r, shownAt: Date.parse('2026-11-24T23:50:00Z') + i * 5000 }));
+  const inZone = (timeZone: string) =>
+    judgeChild('Nuru', [...copies, ...morning], { settings: { ...DEFAULT_READING_SETTINGS, timeZone } }).readings.find(
+      (r) => r.fact === '3+4',
+    );
+
+  it('are the school’s: one morning is one day, and nothing is known from it alone', () => {
+    const sydney = inZone('Australia/Sydney');
+    expect([sydney?.days, sydney?.responses, sydney?.reading]).toEqual([1, 6, 'too few answers']);
+    expect(sydney?.reason).toEqual({ code: 'needs-another-day' });
+    expect([inZone('UTC')?.days, inZone('UTC')?.reading]).toEqual([2, 'knows']);
+  });
+});
+
 describe('judging', () => {
   it('recovers what simulated children know, far better than chance and honestly (seed 3; seeds 3, 4, 5 and more children in the long run)', () => {
     let brier = 0;

@@ -8,6 +8,7 @@ import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { isEvidence } from './evidenceOf';
 import { averaged, factPosterior, NEWEST } from './posterior';
+import { schoolDays } from '../time/schoolDay';
 import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
 /** Everything Vane concludes from one child's responses. */
@@ -24,7 +25,6 @@ export interface JudgeOptions {
   readonly asOf?: number;
 }
 
-const DAY_MS = 86_400_000;
 const ROUNDS = 2;
 
 const inOrder = (responses: readonly Response[]): Response[] =>
@@ -57,9 +57,10 @@ function readingOf(
     }),
   );
   const used = item.all.filter(isEvidence);
+  const dayOf = schoolDays(settings.timeZone);
   const n = used.length;
   const recent = used.slice(-NEWEST);
-  const days = new Set(used.map((r) => Math.floor(r.shownAt / DAY_MS))).size;
+  const days = new Set(used.map((r) => dayOf(r.shownAt))).size;
   const judged = {
     pAutomatic: posterior.pAutomatic,
     shares: posterior.shares,
@@ -108,7 +109,7 @@ export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFOR
   judged(
     childData(child, [], 0, []),
     values,
-    { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1 },
+    { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1, timeZone: 'UTC' },
     USUAL_HALF_LIFE_DAYS,
   ).estimate;
 
@@ -127,7 +128,7 @@ export function judgeChild(
     childData(child, inOrder(responses), asOf ?? newest(responses), alsoFacts),
     values,
     settings,
-    halfLifeDays(responses),
+    halfLifeDays(responses, settings.timeZone),
   );
 }
 

@@ -14,6 +14,8 @@ export interface ReadingSettings {
   readonly countsUpTo: number;
   readonly leastAnswers: number;
   readonly leastDays: number;
+  /** Where the school stands: different days are days of its calendar. IANA name. */
+  readonly timeZone: string;
 }
 
 export const DEFAULT_READING_SETTINGS: ReadingSettings = {
@@ -21,6 +23,7 @@ export const DEFAULT_READING_SETTINGS: ReadingSettings = {
   countsUpTo: 0.2,
   leastAnswers: 3,
   leastDays: 2,
+  timeZone: 'UTC',
 };
 
 /** Why a reading is what it is, as data; words are added at the edge. */

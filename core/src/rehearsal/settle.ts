@@ -71,9 +71,15 @@ export function answersUntil(
     const facts =
       chosen === 'shuffled'
         ? sweep.splice(0, A_SITTING)
-        : proposeFacts({ readings, lastAsked, now, aim: 'judge', count: A_SITTING, without: SHOWN }).map(
-            ({ fact }) => fact,
-          );
+        : proposeFacts({
+            readings,
+            lastAsked,
+            now,
+            timeZone: 'UTC',
+            aim: 'judge',
+            count: A_SITTING,
+            without: SHOWN,
+          }).map(({ fact }) => fact);
     facts.forEach((text, i) => ask(text, now + i * 9_000));
     ({ readings } = judgeChild(child.name, responses, CLASS_BEFORE, {
       settings: DEFAULT_READING_SETTINGS,

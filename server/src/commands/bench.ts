@@ -249,7 +249,7 @@ function growth(): object {
       childMs: middle(
         Array.from({ length: 9 }, () => timed(() => judgeChild('child-0', own, learned.result, OPTIONS)).ms),
       ),
-      planMs: timed(() => planClass({ children: day, now: UNTIL, aim: 'practise', count: 8 })).ms,
+      planMs: timed(() => planClass({ children: day, now: UNTIL, timeZone: 'UTC', aim: 'practise', count: 8 })).ms,
     };
   });
   return { loopMs: middle([1, 2, 3].map(() => timed(loop).ms)), sizes };

@@ -1,4 +1,5 @@
 import type { RecordRow } from '@vane/contract';
+import { dayOfDate, isTimeZone, startOfDay } from '@vane/core';
 import { createReadStream } from 'node:fs';
 import { parseArgs, type ParseArgsConfig } from 'node:util';
 import { NotAResponsesFile, readResponses } from '../record/csv';
@@ -9,23 +10,26 @@ export function fail(message: string): never {
   process.exit(2);
 }
 
-/** The file, the moment up to which it counts (null = all of it), and the command's own options; a wrong call ends with the usage and exit code 2. */
+/** The file, the moment up to which it counts (null = all of it), where the school stands, and the command's own options; a wrong call ends with the usage and exit code 2. */
 export function parsed(
   usage: string,
   own: NonNullable<ParseArgsConfig['options']>,
-): { file: string; asOf: number | null; values: Record<string, unknown> } {
+): { file: string; asOf: number | null; timeZone: string; values: Record<string, unknown> } {
   try {
     const { values, positionals } = parseArgs({
       allowPositionals: true,
-      options: { 'as-of': { type: 'string' }, ...own },
+      options: { 'as-of': { type: 'string' }, 'time-zone': { type: 'string', default: 'Europe/London' }, ...own },
     });
     const [file] = positionals;
     if (file === undefined || positionals.length > 1) fail(usage);
+    const timeZone = String(values['time-zone']);
+    if (!isTimeZone(timeZone)) fail(`--time-zone: "${timeZone}" is no time zone such as Europe/London`);
     const date = values['as-of'];
-    if (typeof date !== 'string') return { file, asOf: null, values };
-    const asOf = Date.parse(`${date}T23:59:59.999Z`);
-    if (Number.isNaN(asOf)) fail(`--as-of: "${date}" is no date such as 2026-11-25`);
-    return { file, asOf, values };
+    if (typeof date !== 'string') return { file, asOf: null, timeZone, values };
+    if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || Number.isNaN(Date.parse(date)))
+      fail(`--as-of: "${date}" is no date such as 2026-11-25`);
+    // The last moment of that day where the school stands.
+    return { file, asOf: startOfDay(dayOfDate(date) + 1, timeZone) - 1, timeZone, values };
   } catch (error) {
     fail(`${error instanceof Error ? error.message : String(error)}\n${usage}`);
   }

@@ -12,13 +12,14 @@ import { stringify } from 'csv-stringify/sync';
 import { fail, parsed, responsesUpTo } from './files';
 
 /**
- * `./vane plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise]`: the facts proposed next for one child of a responses file, in order, with
+ * `./vane plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise] [--time-zone NAME]`: the facts proposed next for one child of a responses file, in order, with
  * the reason for each, as CSV.
  */
-const USAGE = 'usage: ./vane plan FILE.csv --child ID [--count N] [--as-of YYYY-MM-DD] [--aim judge|practise]';
+const USAGE =
+  'usage: ./vane plan FILE.csv --child ID [--count N] [--as-of YYYY-MM-DD] [--aim judge|practise] [--time-zone NAME]';
 const DAY_MS = 86_400_000;
 
-const { file, asOf, values } = parsed(USAGE, {
+const { file, asOf, timeZone, values } = parsed(USAGE, {
   child: { type: 'string' },
   count: { type: 'string', default: '12' },
   aim: { type: 'string', default: 'judge' },
@@ -38,12 +39,20 @@ const newest = Math.max(...own.map((r) => r.shownAt));
 // Without a date the plan is for the day after the last answer.
 const now = asOf ?? newest + DAY_MS;
 const alsoFacts = (['add', 'subtract', 'missing'] as const).flatMap((operation) => factsWithinTen(operation));
+const settings = { ...DEFAULT_READING_SETTINGS, timeZone };
 const readings =
-  judgeClass(rows, { settings: DEFAULT_READING_SETTINGS, alsoFacts, asOf: now }).find((j) => j.estimate.child === child)
-    ?.readings ?? [];
+  judgeClass(rows, { settings, alsoFacts, asOf: now }).find((j) => j.estimate.child === child)?.readings ?? [];
 const lastAsked = new Map<string, number>();
 for (const r of own) lastAsked.set(r.fact, Math.max(lastAsked.get(r.fact) ?? 0, r.shownAt));
-const facts = proposeFacts({ readings, lastAsked, now, aim, count, halfLife: halfLifeDays(own) });
+const facts = proposeFacts({
+  readings,
+  lastAsked,
+  now,
+  timeZone,
+  aim,
+  count,
+  halfLife: halfLifeDays(own, timeZone),
+});
 process.stdout.write(
   stringify([
     ['order', 'child', 'fact', 'reading', 'p_automatic', 'reason'],

@@ -8,7 +8,14 @@ const created = p.datetime().onCreate(() => new Date());
 
 export const School = defineEntity({
   name: 'School',
-  properties: { id: p.uuid().primary(), name: p.text(), keepMonths: p.integer().default(24), createdAt: created },
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+    keepMonths: p.integer().default(24),
+    /** Whose calendar its days are of: an IANA name. */
+    timeZone: p.text().default('Europe/London'),
+    createdAt: created,
+  },
 });
 
 export const Adult = defineEntity({

@@ -22,6 +22,7 @@ const WRITTEN: Record<string, string> = {
   Migration0007Papers: 'bbfbb2042a9ef9d0',
   Migration0008AsWritten: '573568f4c40fe44d',
   Migration0009Guessing: '639b62f36424c907',
+  Migration0010SchoolDays: '37f542f69e64fc01',
 };
 
 describe('migrations', () => {

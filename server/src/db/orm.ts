@@ -10,6 +10,7 @@ import { Migration0006Screens } from './migrations/Migration0006Screens';
 import { Migration0007Papers } from './migrations/Migration0007Papers';
 import { Migration0008AsWritten } from './migrations/Migration0008AsWritten';
 import { Migration0009Guessing } from './migrations/Migration0009Guessing';
+import { Migration0010SchoolDays } from './migrations/Migration0010SchoolDays';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -22,6 +23,7 @@ const MIGRATIONS = [
   { name: 'Migration0007Papers', class: Migration0007Papers },
   { name: 'Migration0008AsWritten', class: Migration0008AsWritten },
   { name: 'Migration0009Guessing', class: Migration0009Guessing },
+  { name: 'Migration0010SchoolDays', class: Migration0010SchoolDays },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

@@ -6,19 +6,18 @@ import { childrenOf } from '../classes/classRoutes';
 import { uuidOr404 } from '../request/ids';
 import type { Deps, Env } from '../request/context';
 import { Child } from '../db/entities';
+import { dateStarts, timeZoneOf } from '../db/timeZone';
 import { RequestProblem } from '../problems/problem';
 import { overrulesOf } from './overruleRoutes';
 import type { Readings } from './readings';
 import { Weeks } from './weeks';
 
-const DAY_MS = 86_400_000;
-
-/** The end of the day to which a record is stepped back; null = now. */
-function endOf(text: string | undefined): Date | null {
+/** The end of the school's day to which a record is stepped back; null = now. */
+async function endOf({ em, schoolId }: Env['Variables'], text: string | undefined): Promise<Date | null> {
   const until = day.optional().safeParse(text);
   if (!until.success)
     throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
-  return until.data === undefined ? null : new Date(Date.parse(until.data) + DAY_MS);
+  return until.data === undefined ? null : dateStarts(until.data, await timeZoneOf(em, schoolId), 1);
 }
 
 /** The judgement on a class and on one child of it. */
@@ -47,7 +46,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
     .get('/children/:childId', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const childId = uuidOr404(c.req.param('childId'));
-      const end = endOf(c.req.query('until'));
+      const end = await endOf(c.var, c.req.query('until'));
       const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');
       const { rows, judgement, basis } = await readings.childAt(key, childId, end);
@@ -69,7 +68,7 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const childId = uuidOr404(c.req.param('childId'));
       if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
-      return c.json(await readings.moved(key, childId, endOf(c.req.query('until'))));
+      return c.json(await readings.moved(key, childId, await endOf(c.var, c.req.query('until'))));
     })
     .get('/over-time', async (c) => c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId })))
     .get('/children/:childId/over-time', async (c) =>

@@ -20,8 +20,10 @@ import { ClassFit, Judgement, ReadingEntity, ResponseEntity, Setting } from '../
 import { recordOf, recordRows } from '../record/store';
 import type { Judge } from '../threads/judge';
 import { classOrChild, type Which } from '../db/keys';
+import { timeZoneOf } from '../db/timeZone';
 import { logged } from '../problems/logged';
 
+/** What a class has chosen; where it stands is its school's. */
 const readingSettings = z.object({
   knowsFrom: z.number().min(0.5).max(0.99),
   countsUpTo: z.number().min(0.01).max(0.5),
@@ -265,7 +267,11 @@ export interface ChildThen {
 async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): Promise<ReadingSettings> {
   const row = await em.findOne(Setting, { schoolId, classId, name: 'reading' });
   const parsed = readingSettings.safeParse(row?.value);
-  return parsed.success ? parsed.data : DEFAULT_READING_SETTINGS;
+  return {
+    ...DEFAULT_READING_SETTINGS,
+    ...(parsed.success ? parsed.data : {}),
+    timeZone: await timeZoneOf(em, schoolId),
+  };
 }
 
 /** By child id: what its readings have to be made from. Responses are added and corrected: how many of both there are, and the newest arrival, tell them apart. */

@@ -5,11 +5,12 @@ import type { ClassKey } from '../db/keys';
 import type { Deps } from '../request/context';
 import { WeekReading } from '../db/entities';
 import { recordOf } from '../record/store';
+import { dateStarts } from '../db/timeZone';
 import type { Readings } from './readings';
 import { classOrChild, type Which } from '../db/keys';
 import { logged } from '../problems/logged';
 
-const WEEK_MS = 7 * 86_400_000;
+const WEEK_DAYS = 7;
 
 interface WantedWeek {
   readonly child: string;
@@ -62,7 +63,10 @@ export class Weeks {
   async #state(em: EntityManager, which: Which) {
     const { settings } = await this.readings.basis(em, which);
     const wanted = new Map(
-      (await weeksAsked(em, which, [MODEL_VERSION, settings])).map((w) => [`${w.child} ${w.week}`, w]),
+      (await weeksAsked(em, which, settings.timeZone, [MODEL_VERSION, settings])).map((w) => [
+        `${w.child} ${w.week}`,
+        w,
+      ]),
     );
     const stored = await em.find(
       WeekReading,
@@ -78,7 +82,7 @@ export class Weeks {
     for (const child of new Set(wanted.map((w) => w.child))) {
       const responses = (await recordOf(em, { schoolId, classId, childId: child })).map(toResponse);
       for (const { week, fingerprint } of wanted.filter((w) => w.child === child)) {
-        const end = Date.parse(week) + WEEK_MS;
+        const end = dateStarts(week, settings.timeZone, WEEK_DAYS).getTime();
         const [judged] = await this.deps.judge.judge(
           responses.filter((r) => r.shownAt < end),
           values,
@@ -102,14 +106,19 @@ export class Weeks {
 }
 
 /** The weeks in which each child was asked, newest first, with what their readings have to be made from. */
-async function weeksAsked(em: EntityManager, which: Which, by: readonly unknown[]): Promise<WantedWeek[]> {
+async function weeksAsked(
+  em: EntityManager,
+  which: Which,
+  timeZone: string,
+  by: readonly unknown[],
+): Promise<WantedWeek[]> {
   const { where, values } = classOrChild(which, 'r');
   const rows: { child_id: string; week: string; count: string; corrected: string; last: Date }[] = await em.execute(
-    `select r.child_id, to_char(date_trunc('week', r.shown_at at time zone 'UTC'), 'YYYY-MM-DD') as week,
+    `select r.child_id, to_char(date_trunc('week', r.shown_at at time zone ?), 'YYYY-MM-DD') as week,
        count(distinct r.id) as count, count(c.id) as corrected, max(r.received_at) as last
      from response r left join correction c on c.school_id = r.school_id and c.response_id = r.id
      where ${where} group by 1, 2 order by 1, 2`,
-    values,
+    [timeZone, ...values],
   );
   const weeks: WantedWeek[] = [];
   let so = { child: '', count: 0, corrected: 0, last: 0 };

@@ -2,23 +2,24 @@ import type { LogPage, LogQuery } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../db/keys';
 import { Child, Correction, Note } from '../db/entities';
+import { dateStarts, timeZoneOf } from '../db/timeZone';
 import { recordsById } from './store';
 
 const PAGE = 200;
-const DAY_MS = 86_400_000;
 
 /** Conditions of a query and the values in them, in order. */
 function conditions(
   key: ClassKey,
   { child, routine, fact, from, to, only }: LogQuery,
+  timeZone: string,
 ): { sql: string; values: unknown[] } {
   const parts: [string, ...unknown[]][] = [['r.school_id = ? and r.class_id = ?', key.schoolId, key.classId]];
   if (child) parts.push(['r.child_id = ?', child]);
   if (routine) parts.push(['s.routine = ?', routine]);
   // A fact as it is written, or the beginning of one.
   if (fact) parts.push([`r.fact like ? escape '\\'`, `${fact.replace(/[\\%_]/g, '\\$&')}%`]);
-  if (from) parts.push(['r.shown_at >= ?', new Date(from)]);
-  if (to) parts.push(['r.shown_at < ?', new Date(Date.parse(to) + DAY_MS)]);
+  if (from) parts.push(['r.shown_at >= ?', dateStarts(from, timeZone)]);
+  if (to) parts.push(['r.shown_at < ?', dateStarts(to, timeZone, 1)]);
   if (only === 'void') parts.push(["r.void <> ''"]);
   if (only === 'flagged') parts.push(["r.flags <> '[]'::jsonb"]);
   if (only === 'wrong') parts.push(["r.outcome = 'wrong'"]);
@@ -29,7 +30,7 @@ function conditions(
 
 /** A page of the log, newest first, and how many lines there are in all. */
 export async function logPage(em: EntityManager, key: ClassKey, query: LogQuery): Promise<LogPage> {
-  const { sql, values } = conditions(key, query);
+  const { sql, values } = conditions(key, query, await timeZoneOf(em, key.schoolId));
   const source = `from response r join sitting s on s.school_id = r.school_id and s.id = r.sitting_id where ${sql}`;
   const [counted]: { total: string }[] = await em.execute(`select count(*) as total ${source}`, values);
   const found: { id: string; routine: string }[] = await em.execute(

@@ -1,4 +1,11 @@
-import { adultChange, inviteRequest, keepChange, type AuditView, type SchoolView } from '@vane/contract';
+import {
+  adultChange,
+  inviteRequest,
+  keepChange,
+  timeZoneChange,
+  type AuditView,
+  type SchoolView,
+} from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { subMonths } from 'date-fns';
 import { Hono } from 'hono';
@@ -65,6 +72,10 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       return c.json(view);
     })
     .put('/keep', jsonBody(keepChange), async (c) => {
+      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, c.req.valid('json'));
+      return c.body(null, 204);
+    })
+    .put('/time-zone', jsonBody(timeZoneChange), async (c) => {
       await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, c.req.valid('json'));
       return c.body(null, 204);
     })

@@ -43,7 +43,7 @@ export function setUpRoutes(deps: Deps): Hono<Env> {
         if (await isDemo(em)) await removeDemo(em);
         if ((await em.count(Adult)) > 0) throw new RequestProblem('set-up-done');
         const classId = v7();
-        await em.insert(School, { id: adult.schoolId, name: wish.school, createdAt: now });
+        await em.insert(School, { id: adult.schoolId, name: wish.school, timeZone: wish.timeZone, createdAt: now });
         await em.insert(Adult, { ...adult, passwordHash: password });
         await em.insert(SchoolClass, { schoolId: adult.schoolId, id: classId, name: wish.className, createdAt: now });
         await em.insert(ClassAdult, { schoolId: adult.schoolId, classId, adultId: adult.id });

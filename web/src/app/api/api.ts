@@ -43,6 +43,7 @@ export interface SetUpWish {
   readonly name: string;
   readonly email: string;
   readonly password: string;
+  readonly timeZone: string;
   readonly children: readonly string[];
 }
 
@@ -152,6 +153,9 @@ export class Api {
   }
   removeAdult(id: string): Observable<unknown> {
     return this.#http.delete(`/api/school/adults/${id}`);
+  }
+  standIn(timeZone: string): Observable<unknown> {
+    return this.#http.put('/api/school/time-zone', { timeZone });
   }
   keepFor(keepMonths: number): Observable<unknown> {
     return this.#http.put('/api/school/keep', { keepMonths });

@@ -4,6 +4,7 @@ import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
 import { routineOf, workingNumber, type PairSoFar, type WorkingNumber } from '@vane/core';
 import { capital, inLetters, listed } from '../parts/words';
+import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { sittingsFor } from '../plan/classPlan';
 import { needWords, routinesFor, sittingReason } from '../plan/planWords';
@@ -71,6 +72,7 @@ import { needWords, routinesFor, sittingReason } from '../plan/planWords';
   `,
 })
 export class NextSteps {
+  readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly #chosen = inject(ChosenPlan);
   readonly record = input.required<ChildRecord>();
@@ -99,7 +101,7 @@ export class NextSteps {
     const asked = responses
       .filter((r) => r.void === '')
       .map((r) => ({ child: child.id, fact: r.fact, at: Date.parse(r.shown_at) }));
-    return sittingsFor([child], { readings, asked }, 'practise', Date.now())[0] ?? null;
+    return sittingsFor([child], { readings, asked }, 'practise', Date.now(), this.#session.timeZone())[0] ?? null;
   });
   readonly next = computed(() => {
     const sitting = this.#sitting();

@@ -85,7 +85,7 @@ export class ClassPage {
   readonly groups = computed(() => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
-    return sittingsFor(view.children, judged, 'practise', Date.now()).map((sitting) => ({
+    return sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone()).map((sitting) => ({
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
       title: needWords(sitting.need),

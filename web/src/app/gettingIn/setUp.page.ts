@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
+import { ownTimeZone, timeZones } from '../parts/timeZones';
 import { linesOf } from '../parts/words';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -52,6 +53,15 @@ import { Session } from '../signedIn/session';
           <mat-hint>12 characters or more: a few words.</mat-hint>
           <mat-error>At least 12 characters.</mat-error>
         </mat-form-field>
+        <mat-form-field appearance="outline">
+          <mat-label>Time zone of the school</mat-label>
+          <select matNativeControl formControlName="timeZone">
+            @for (zone of zones; track zone) {
+              <option [value]="zone">{{ zone }}</option>
+            }
+          </select>
+          <mat-hint>Days and weeks are the school’s.</mat-hint>
+        </mat-form-field>
         <mat-form-field appearance="outline" class="wide">
           <mat-label>Children, one nickname or number a line</mat-label>
           <textarea matInput rows="8" formControlName="children"></textarea>
@@ -87,12 +97,14 @@ import { Session } from '../signedIn/session';
 export class SetUpPage {
   readonly #session = inject(Session);
   readonly #router = inject(Router);
+  readonly zones = timeZones(ownTimeZone());
   readonly form = inject(FormBuilder).nonNullable.group({
     school: ['', Validators.required],
     className: ['', Validators.required],
     name: ['', Validators.required],
     email: ['', [Validators.required, Validators.email]],
     password: ['', [Validators.required, Validators.minLength(12)]],
+    timeZone: [ownTimeZone(), Validators.required],
     children: [''],
   });
   readonly busy = signal(false);

@@ -12,6 +12,7 @@ export function sittingsFor(
   judged: Pick<ClassReadings, 'readings' | 'asked'>,
   aim: Aim,
   now: number,
+  timeZone: string,
 ): PlannedSitting[] {
   const children = of.map((child) => ({
     child: child.id,
@@ -20,5 +21,5 @@ export function sittingsFor(
     lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt),
     ...(child.halfLifeDays === null ? {} : { halfLife: child.halfLifeDays }),
   }));
-  return planClass({ children, now, aim, count: QUESTIONS });
+  return planClass({ children, now, timeZone, aim, count: QUESTIONS });
 }

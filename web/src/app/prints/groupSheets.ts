@@ -145,8 +145,8 @@ export class GroupSheets {
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];
     const chosen = this.children().filter((child) => this.who().includes(child.id));
-    const facts = sittingsFor(chosen, this.#judged.value(), 'practise', Date.now()).flatMap((sitting) =>
-      sitting.children.flatMap((child) => child.facts.slice(0, FOR_EACH).map((one) => one.fact)),
+    const facts = sittingsFor(chosen, this.#judged.value(), 'practise', Date.now(), this.#session.timeZone()).flatMap(
+      (sitting) => sitting.children.flatMap((child) => child.facts.slice(0, FOR_EACH).map((one) => one.fact)),
     );
     return [...new Set(facts)].slice(0, MOST_FACTS);
   });

@@ -8,10 +8,11 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
 import { format } from 'date-fns';
-import type { Observable } from 'rxjs';
+import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
 import { Doing } from '../parts/doing';
+import { timeZones } from '../parts/timeZones';
 import { Trouble } from '../parts/trouble';
 import { listed, named } from '../parts/words';
 import { Api } from '../api/api';
@@ -19,7 +20,7 @@ import { Session } from '../signedIn/session';
 
 const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [] };
 
-/** Who works at the school, who is invited, and how long records are kept. */
+/** Who works at the school, who is invited, how long records are kept, and where the school stands. */
 @Component({
   selector: 'vane-school-adults',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,6 +46,7 @@ export class SchoolAdults {
       ? this.school.value().invites.filter((one) => named([one.name, one.email], this.wanted()))
       : [],
   );
+  readonly zones = computed(() => timeZones(this.session.timeZone()));
   readonly doing = new Doing();
   readonly link = signal('');
   readonly wish = signal<InviteRequest>(NOBODY);
@@ -93,6 +95,10 @@ export class SchoolAdults {
     }).subscribe((yes) => {
       if (yes !== null) this.#do(this.#api.removeAdult(id));
     });
+  }
+  standIn(zone: string): void {
+    const act = this.#api.standIn(zone).pipe(switchMap(() => this.session.refresh()));
+    this.doing.run(act, `Days and weeks are now those of ${zone}.`);
   }
   keepFor(months: number): void {
     this.#do(this.#api.keepFor(months));

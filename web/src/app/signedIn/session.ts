@@ -19,6 +19,8 @@ export class Session {
     const classes = this.#me()?.classes ?? [];
     return classes.find((one) => one.id === this.#chosen()) ?? classes[0] ?? null;
   });
+  /** Where the school stands: its days are those of its own calendar. */
+  readonly timeZone = computed(() => this.#me()?.school.timeZone ?? 'Europe/London');
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
   #arrived(me: Me): void {

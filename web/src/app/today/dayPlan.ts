@@ -1,6 +1,7 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
 import type { Aim, PlannedSitting } from '@vane/core';
-import { lightFormat } from 'date-fns';
+import { dateOfDay, schoolDays } from '@vane/core/time/schoolDay';
+import { Session } from '../signedIn/session';
 
 /** What a teacher made of a day's plan; kept on the device until the day is over. */
 export interface DayPlan {
@@ -20,8 +21,9 @@ export const NEW_DAY: DayPlan = { aim: 'practise', minutes: 8, pinned: [], skipp
 /** Today's plan as the teacher left it, on this device. */
 @Injectable({ providedIn: 'root' })
 export class DayPlans {
+  readonly #session = inject(Session);
   #key(classId: string): string {
-    return `vane-plan ${classId} ${lightFormat(new Date(), 'yyyy-MM-dd')}`;
+    return `vane-plan ${classId} ${dateOfDay(schoolDays(this.#session.timeZone())(Date.now()))}`;
   }
 
   read(classId: string): DayPlan {

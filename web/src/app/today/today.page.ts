@@ -12,6 +12,7 @@ import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
+import { schoolDays } from '@vane/core/time/schoolDay';
 import { sittingsFor } from '../plan/classPlan';
 import { arranged, DayPlans, NEW_DAY, withSwaps, type DayPlan } from './dayPlan';
 import { Learned } from './learned';
@@ -51,7 +52,7 @@ export class TodayPage {
   readonly #proposed = computed((): PlannedSitting[] => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
-    return sittingsFor(view.children, judged, this.day().aim, Date.now());
+    return sittingsFor(view.children, judged, this.day().aim, Date.now(), this.#session.timeZone());
   });
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   readonly #swapped = computed(() => withSwaps(this.#proposed(), this.day().swapped));
@@ -108,8 +109,9 @@ export class TodayPage {
   );
   /** Who was asked today: what Vane learned of them stands below the plan. */
   readonly askedToday = computed(() => {
-    const midnight = new Date().setHours(0, 0, 0, 0);
-    return this.children().filter((c) => c.lastAskedAt !== null && Date.parse(c.lastAskedAt) >= midnight);
+    const dayOf = schoolDays(this.#session.timeZone());
+    const today = dayOf(Date.now());
+    return this.children().filter((c) => c.lastAskedAt !== null && dayOf(Date.parse(c.lastAskedAt)) === today);
   });
 
   #who(sitting: PlannedSitting): { id: string; name: string }[] {

@@ -1,0 +1,66 @@
+import fc from '../testing/property';
+import { dateOfDay, dayOfDate, isTimeZone, schoolDays, startOfDay } from './schoolDay';
+
+const at = (text: string): number => Date.parse(text);
+const dateAt = (text: string, zone: string): string => dateOfDay(schoolDays(zone)(at(text)));
+
+/** Far ahead of UTC, furthest ahead, far behind, at its own quarter of an hour, and where clocks change by half an hour. */
+const ZONES = [
+  'Europe/London',
+  'Australia/Sydney',
+  'Pacific/Kiritimati',
+  'Pacific/Honolulu',
+  'Asia/Kathmandu',
+  'Australia/Lord_Howe',
+];
+
+describe('a school’s day', () => {
+  it.each([
+    // A morning on the carpet in Sydney lies in two days of UTC.
+    ['2026-11-24T23:55:00Z', 'Australia/Sydney', '2026-11-25'],
+    ['2026-11-25T00:06:00Z', 'Australia/Sydney', '2026-11-25'],
+    ['2026-11-25T10:01:00Z', 'Pacific/Kiritimati', '2026-11-26'],
+    ['2026-11-25T09:59:00Z', 'Pacific/Kiritimati', '2026-11-25'],
+    ['2026-11-25T09:59:00Z', 'Pacific/Honolulu', '2026-11-24'],
+    ['2026-11-25T10:00:00Z', 'Pacific/Honolulu', '2026-11-25'],
+    // Both changes of clocks in London: 29 March and 25 October 2026.
+    ['2026-03-28T23:59:00Z', 'Europe/London', '2026-03-28'],
+    ['2026-03-29T22:59:00Z', 'Europe/London', '2026-03-29'],
+    ['2026-03-29T23:00:00Z', 'Europe/London', '2026-03-30'],
+    ['2026-10-24T22:59:00Z', 'Europe/London', '2026-10-24'],
+    ['2026-10-24T23:00:00Z', 'Europe/London', '2026-10-25'],
+    ['2026-10-25T23:59:00Z', 'Europe/London', '2026-10-25'],
+  ])('of %s in %s is %s', (moment, zone, date) => expect(dateAt(moment, zone)).toBe(date));
+
+  it('begins when the one before ends, whatever the clocks do', () => {
+    const days = fc.integer({ min: dayOfDate('2020-01-01'), max: dayOfDate('2035-01-01') });
+    fc.assert(
+      fc.property(fc.constantFrom(...ZONES), days, (zone, day) => {
+        const dayOf = schoolDays(zone);
+        const start = startOfDay(day, zone);
+        expect([dayOf(start - 1), dayOf(start)]).toEqual([day - 1, day]);
+        const hours = (startOfDay(day + 1, zone) - start) / 3_600_000;
+        expect([22.5, 23, 23.5, 24, 24.5, 25]).toContain(hours);
+      }),
+    );
+  });
+
+  it('has 23 and 25 hours when London’s clocks change', () => {
+    const hours = (date: string): number =>
+      (startOfDay(dayOfDate(date) + 1, 'Europe/London') - startOfDay(dayOfDate(date), 'Europe/London')) / 3_600_000;
+    expect([hours('2026-03-29'), hours('2026-10-25'), hours('2026-11-25')]).toEqual([23, 25, 24]);
+  });
+
+  it('that the date line left out begins with the next one', () => {
+    // Samoa went from 29 to 31 December 2011.
+    expect(dateOfDay(schoolDays('Pacific/Apia')(startOfDay(dayOfDate('2011-12-30'), 'Pacific/Apia')))).toBe(
+      '2011-12-31',
+    );
+  });
+
+  it('is written as a date, and known by zones that there are', () => {
+    expect(dateOfDay(dayOfDate('2026-11-25'))).toBe('2026-11-25');
+    expect([isTimeZone('Europe/London'), isTimeZone('Harbour/Jetty')]).toEqual([true, false]);
+    expect(() => schoolDays('Harbour/Jetty')).toThrow(RangeError);
+  });
+});
