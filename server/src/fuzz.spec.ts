@@ -52,8 +52,10 @@ describe('every route', () => {
       for (const raw of RAW) await sound(await browser.send(method, route, raw), [method, route, raw]);
     }
     await signIn();
-    for (const question of questions(world).filter((path) => path.startsWith('/api')))
-      for (const query of QUERIES) await sound(await browser.get(question + query), [question, query]);
+    // Every question, each in some ways; all ways of all of them are `npm run fuzz`.
+    for (const [i, question] of questions(world).entries())
+      for (const query of QUERIES.filter((_, j) => question.startsWith('/api') && (i + j) % 4 === 0))
+        await sound(await browser.get(question + query), [question, query]);
     await forged(sound);
     const still: { n: string }[] = await em.execute(
       `select count(*) as n from child where school_id = '${OTHER.school}' and nickname = '${ELSEWHERE}'`,
