@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatInputModule } from '@angular/material/input';
 import { changesOf, countsByWeek, type Change } from '@vane/core';
 import { format } from 'date-fns';
+import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
@@ -19,7 +18,7 @@ const MOST = 14;
 @Component({
   selector: 'vane-over-time',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, Trouble, WeeksChart, WeeksPending],
+  imports: [DateField, MatButtonModule, Trouble, WeeksChart, WeeksPending],
   template: `
     <section aria-labelledby="time-title">
       <h2 id="time-title">Over time</h2>
@@ -47,18 +46,13 @@ const MOST = 14;
             </div>
           </div>
           <div class="back">
-            <mat-form-field appearance="outline" subscriptSizing="dynamic">
-              <mat-label>See the record as it stood on</mat-label>
-              <input
-                #day
-                matInput
-                type="date"
-                [min]="weeks()[0]!.week"
-                [max]="today"
-                [value]="until()"
-                (change)="step.emit(day.value)"
-              />
-            </mat-form-field>
+            <vane-date-field
+              label="See the record as it stood on"
+              [min]="weeks()[0]!.week"
+              [max]="today"
+              [value]="until()"
+              (picked)="step.emit($event)"
+            />
             @if (until()) {
               <button matButton type="button" (click)="step.emit('')">Back to now</button>
             }
@@ -101,8 +95,8 @@ const MOST = 14;
       align-items: center;
       gap: 8px;
     }
-    mat-form-field {
-      width: 260px;
+    vane-date-field {
+      width: 300px;
     }
     @media (max-width: 900px) {
       .both {

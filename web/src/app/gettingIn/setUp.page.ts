@@ -60,7 +60,7 @@ import { Session } from '../signedIn/session';
               <option [value]="zone">{{ zone }}</option>
             }
           </select>
-          <mat-hint>Days and weeks are the school’s.</mat-hint>
+          <mat-hint>Vane counts days and weeks by it.</mat-hint>
         </mat-form-field>
         <mat-form-field appearance="outline" class="wide">
           <mat-label>Children, one nickname or number a line</mat-label>

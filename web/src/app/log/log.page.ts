@@ -13,6 +13,7 @@ import { ROUTINES } from '@vane/core';
 import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
+import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
 import { factWords, seconds } from '../parts/words';
 import { Api, inWords } from '../api/api';
@@ -32,6 +33,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    DateField,
     Stuck,
     MatButtonModule,
     MatFormFieldModule,

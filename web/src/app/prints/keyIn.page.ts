@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatFormFieldModule } from '@angular/material/form-field';
-import { MatInputModule } from '@angular/material/input';
 import { Router } from '@angular/router';
 import { factWords, parseQuestion } from '@vane/core';
 import { format } from 'date-fns';
 import { forkJoin, from, switchMap } from 'rxjs';
+import { DateField } from '../parts/dateField';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
 import { some } from '../parts/words';
@@ -19,7 +18,7 @@ import { Papers } from './papers';
 /** What did the helper write down? A group sheet, place by place, by the keys alone. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, Trouble],
+  imports: [DateField, MatButtonModule, Trouble],
   template: `
     <div class="page">
       <h1>Key in sheet {{ code() }}</h1>
@@ -36,10 +35,7 @@ import { Papers } from './papers';
               <b>This sheet has been keyed in already.</b> Keying it in again would add its answers a second time.
             }
           </p>
-          <mat-form-field appearance="outline">
-            <mat-label>Asked on</mat-label>
-            <input matInput type="date" [value]="day()" [max]="today" (input)="day.set($any($event.target).value)" />
-          </mat-form-field>
+          <vane-date-field class="asked" label="Asked on" [value]="day()" [max]="today" (picked)="day.set($event)" />
           <div class="wide">
             <table>
               <thead>
@@ -96,6 +92,11 @@ import { Papers } from './papers';
     </div>
   `,
   styles: `
+    .asked {
+      display: block;
+      width: 240px;
+      margin: 8px 0 16px;
+    }
     .wide {
       overflow-x: auto;
       margin-bottom: 16px;
