@@ -1,8 +1,8 @@
 import { serve } from '@hono/node-server';
-import { hostname } from 'node:os';
 import { pino } from 'pino';
 import { MailFolder } from './outside/mail';
 import { createApp } from './app';
+import { BadEnvironment, readEnvironment, type Environment } from './environment';
 import { openDatabase } from './db/orm';
 import { loadDemo } from './demo/load';
 import { isDemo } from './db/demoSchool';
@@ -20,19 +20,27 @@ import { trim } from './school/trim';
 import { TaskThread } from './threads/thread';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard output when it listens. */
-const env = process.env;
-const url = env['DATABASE_URL'];
-const port = Number(env['VANE_PORT'] ?? 8263);
-if (!url) throw new Error('DATABASE_URL is not set: start Vane with "npm start"');
-
-const log = pino({ level: env['VANE_LOG'] ?? 'warn' });
-const orm = await openDatabase(url);
+function environmentOrEnd(): Environment {
+  try {
+    return readEnvironment(process.env);
+  } catch (error) {
+    if (!(error instanceof BadEnvironment)) throw error;
+    process.stderr.write(
+      `Vane cannot start:\n${error.message}\nStart it with "npm start"; README.md lists what can be set.\n`,
+    );
+    process.exit(1);
+  }
+}
+const env = environmentOrEnd();
+const port = env.VANE_PORT;
+const log = pino({ level: env.VANE_LOG });
+const orm = await openDatabase(env.DATABASE_URL);
 const judge = new JudgeThread(new URL('./judge.worker.js', import.meta.url));
 const printing = new TaskThread<Print>(new URL('./pdf.worker.js', import.meta.url));
 const rosters = new TaskThread<Uint8Array>(new URL('./roster.worker.js', import.meta.url));
 const now = (): Date => new Date();
 
-if (env['VANE_DEMO'] === '1' && (await loadDemo(orm.em.fork(), now()))) {
+if (env.VANE_DEMO && (await loadDemo(orm.em.fork(), now()))) {
   const readings = new Readings({ orm, judge, log, now });
   for (const { id } of DEMO_CLASSES) await readings.current({ schoolId: DEMO_SCHOOL_ID, classId: id });
 }
@@ -45,22 +53,18 @@ const app = createApp({
   judge,
   log,
   now,
-  version: env['VANE_VERSION'] ?? 'unknown',
-  webRoot: env['WEB_ROOT'] ?? null,
-  recordStore: env['VANE_RECORD_STORE_URL']
-    ? new RecordServer(env['VANE_RECORD_STORE_URL'], env['VANE_RECORD_STORE_AUTHORIZATION'] ?? '')
-    : new RecordFile(env['VANE_RECORD_FILE'] ?? 'statements.jsonl'),
-  rosterService: env['VANE_ROSTER_URL']
-    ? rosterAt(env['VANE_ROSTER_URL'], env['VANE_ROSTER_AUTHORIZATION'] ?? '')
-    : harbourRoster,
+  version: env.VANE_VERSION,
+  webRoot: env.WEB_ROOT ?? null,
+  recordStore: env.VANE_RECORD_STORE_URL
+    ? new RecordServer(env.VANE_RECORD_STORE_URL, env.VANE_RECORD_STORE_AUTHORIZATION)
+    : new RecordFile(env.VANE_RECORD_FILE),
+  rosterService: env.VANE_ROSTER_URL ? rosterAt(env.VANE_ROSTER_URL, env.VANE_ROSTER_AUTHORIZATION) : harbourRoster,
   printer: (print) => printing.ask<Uint8Array>(print),
   readRoster: (zip) => rosters.ask<RosterRead>(zip),
-  mail: new MailFolder(env['VANE_MAIL'] ?? 'mail'),
-  publicUrl: (env['VANE_URL'] ?? `http://127.0.0.1:${port}`).replace(/\/$/, ''),
-  secureCookie: env['VANE_HTTPS'] === '1',
-  hostNames: ['localhost', hostname(), `${hostname()}.local`, ...(env['VANE_HOSTS'] ?? '').split(/[\s,]+/)]
-    .filter((name) => name !== '')
-    .map((name) => name.toLowerCase()),
+  mail: new MailFolder(env.VANE_MAIL),
+  publicUrl: env.VANE_URL ?? `http://127.0.0.1:${port}`,
+  secureCookie: env.VANE_HTTPS,
+  hostNames: env.VANE_HOSTS,
 });
 // What has had its time goes now and then; a database that is away just then is tried again.
 const TRIM_EVERY_MS = 6 * 3_600_000;
@@ -68,7 +72,7 @@ const trimNow = (): void =>
   void trim(orm.em.fork(), now()).catch((error: unknown) => log.error({ error: logged(error) }, 'could not trim'));
 trimNow();
 setInterval(trimNow, TRIM_EVERY_MS).unref();
-const server = serve({ fetch: app.fetch, hostname: env['VANE_HOST'] ?? '127.0.0.1', port }, () => {
+const server = serve({ fetch: app.fetch, hostname: env.VANE_HOST, port }, () => {
   process.stdout.write(demo ? 'ready demo\n' : 'ready\n');
 });
 // Longer than a teacher's pauses: a connection that is closed while a request is on its way fails that request.
@@ -104,7 +108,7 @@ const close = (): void => {
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.
 const starter = process.ppid;
 setInterval(() => {
-  if (env['VANE_SUPERVISED'] === '1' && process.ppid !== starter) close();
+  if (env.VANE_SUPERVISED && process.ppid !== starter) close();
 }, 2000).unref();
 process.on('SIGTERM', close);
 process.on('SIGINT', close);

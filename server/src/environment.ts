@@ -1,0 +1,51 @@
+import { hostname } from 'node:os';
+import * as z from 'zod';
+
+const on = z
+  .string()
+  .default('')
+  .transform((text) => text === '1');
+/** An address of a service; empty is none. */
+const address = z
+  .union([z.literal(''), z.url({ protocol: /^https?$/ })])
+  .optional()
+  .transform((text) => (text === undefined || text === '' ? null : text.replace(/\/$/, '')));
+
+/** Everything the server is told from outside, by the names of README.md and docs/formats.md. */
+const environment = z.object({
+  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  VANE_PORT: z.coerce.number().int().min(1).max(65_535).default(8263),
+  VANE_HOST: z.string().min(1).default('127.0.0.1'),
+  VANE_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('warn'),
+  VANE_DEMO: on,
+  VANE_SUPERVISED: on,
+  VANE_HTTPS: on,
+  VANE_VERSION: z.string().default('unknown'),
+  WEB_ROOT: z.string().min(1).optional(),
+  VANE_URL: address,
+  VANE_HOSTS: z
+    .string()
+    .default('')
+    .transform((names) => ['localhost', hostname(), `${hostname()}.local`, ...names.split(/[\s,]+/)])
+    .transform((names) => names.filter((name) => name !== '').map((name) => name.toLowerCase())),
+  VANE_MAIL: z.string().min(1).default('mail'),
+  VANE_RECORD_FILE: z.string().min(1).default('statements.jsonl'),
+  VANE_RECORD_STORE_URL: address,
+  VANE_RECORD_STORE_AUTHORIZATION: z.string().default(''),
+  VANE_ROSTER_URL: address,
+  VANE_ROSTER_AUTHORIZATION: z.string().default(''),
+});
+export type Environment = z.infer<typeof environment>;
+
+/** A variable that cannot be used, by its name; its value may be a secret and is not said. */
+export class BadEnvironment extends Error {}
+
+/** Reads the environment. @throws BadEnvironment with every variable that is wrong */
+export function readEnvironment(env: Readonly<Record<string, string | undefined>>): Environment {
+  const read = environment.safeParse(env);
+  if (read.success) return read.data;
+  const wrong = read.error.issues.map(({ path, message }) =>
+    env[String(path[0])] === undefined ? `${String(path[0])} is not set` : `${String(path[0])}: ${message}`,
+  );
+  throw new BadEnvironment(wrong.join('\n'));
+}
