@@ -5,6 +5,8 @@ export default {
   testRunnerNodeArgs: ['--experimental-vm-modules', '--no-warnings'],
   jest: { configFile: 'jest.core.config.mjs' },
   coverageAnalysis: 'perTest',
+  // What is made once when a file is loaded would have every test run for it.
+  ignoreStatic: true,
   mutate: ['core/src/{reading,plan,latency,trial}/*.ts', '!**/*.spec.ts'],
   ignorePatterns: [
     '**',
@@ -20,7 +22,7 @@ export default {
   incremental: true,
   incrementalFile: 'node_modules/.cache/stryker/incremental.json',
   tempDirName: '.stryker',
-  reporters: ['clear-text', 'json'],
+  reporters: ['progress-append-only', 'clear-text', 'json'],
   clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
   jsonReporter: { fileName: 'node_modules/.cache/stryker/report.json' },
   concurrency: 2,

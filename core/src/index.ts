@@ -5,7 +5,7 @@ export { countMistakes } from './mistakes/mistake';
 export { changesOf, countsByWeek, type Change, type WeekCounts, type WeekWords } from './reading/overTime';
 export { movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
-export { median } from './latency/logNormal';
+export { median } from './statistics/quantile';
 export { handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
 export { away, back, dealTurns, later, type Turn } from './plan/turns';

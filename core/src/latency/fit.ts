@@ -1,6 +1,6 @@
 import type { CountingSteps } from '../facts/counting';
 import { ANSWER_MODES, type AnswerMode } from '../record/response';
-import { median, quantile } from './logNormal';
+import { median, quantile } from '../statistics/quantile';
 import { COUNTS_ALL, LAPSE, StrategyTimes, type ChildTimes, type SharedTimes } from './times';
 
 /** An answer whose time may be trusted. `copy` and `count` say what the child did; of a `fact` it could have been anything. */

@@ -1,6 +1,5 @@
 import { seeded, normal } from '../random/random';
 import { fitTimes, startTimes, type Timed } from './fit';
-import { densityAtLog, matching, median, momentsOf, quantile, sumOf } from './logNormal';
 import { countTime, handSeconds, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
 
 const TIMES: ChildTimes = {
@@ -11,33 +10,6 @@ const TIMES: ChildTimes = {
   lapseRate: 0.05,
   lapseSeconds: 5,
 };
-
-describe('log-normal times', () => {
-  it('matches mean and variance of a sum', () => {
-    const moments = sumOf(momentsOf(1.2, 0.27), momentsOf(0.6, 0.38));
-    const { mu, sigma } = matching(moments);
-    const back = momentsOf(Math.exp(mu), sigma);
-    expect(back.mean).toBeCloseTo(moments.mean, 10);
-    expect(back.variance).toBeCloseTo(moments.variance, 10);
-  });
-
-  it('has a density that sums to one', () => {
-    const time = matching(momentsOf(1.5, 0.4));
-    let sum = 0;
-    for (let t = 0.005; t < 30; t += 0.01) sum += densityAtLog(time, Math.log(t)) * 0.01;
-    expect(sum).toBeCloseTo(1, 4);
-  });
-
-  it('refuses a time of no length', () => {
-    expect(() => matching({ mean: 0, variance: 1 })).toThrow(RangeError);
-  });
-
-  it('finds quantiles as R does (type 7), and none of nothing', () => {
-    expect(quantile([1, 2, 3, 4], 0.2)).toBeCloseTo(1.6);
-    expect(median([3, 1, 2])).toBe(2);
-    expect(median([])).toBeNull();
-  });
-});
 
 describe('strategy times', () => {
   it('puts knowing before counting, and counting more later', () => {

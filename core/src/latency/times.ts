@@ -1,6 +1,6 @@
 import type { CountingSteps } from '../facts/counting';
 import type { AnswerMode } from '../record/response';
-import { densityAtLog, matching, momentsOf, sumOf, type LogNormal, type Moments } from './logNormal';
+import { densityAtLog, matching, momentsOf, sumOf, type LogNormal, type Moments } from '../statistics/logNormal';
 
 /**
  * One child's times, in seconds (READING.md, section 1). Medians of log-normal parts:

@@ -5,7 +5,7 @@ import { freshState, type ChildState, type DomainState } from './childState';
 import { CLASS_BEFORE, type ClassValues, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
-import { invert } from './linear';
+import { invert } from '../statistics/choleskyInverse';
 import type { FieldPrior } from './normalField';
 
 /** Children with at least this many answers tell about their class, and from this many such children on the class is learned at all. */

@@ -1,6 +1,7 @@
 import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
-import { matching, median } from '../latency/logNormal';
+import { matching } from '../statistics/logNormal';
+import { median } from '../statistics/quantile';
 import { countTime, matchTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response } from '../record/response';
 import { isEvidence } from './evidenceOf';

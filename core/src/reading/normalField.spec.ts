@@ -1,4 +1,4 @@
-import { invert } from './linear';
+import { invert } from '../statistics/choleskyInverse';
 import { NormalField, noSites } from './normalField';
 
 describe('the field while all is normal', () => {

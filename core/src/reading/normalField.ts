@@ -1,5 +1,5 @@
 import { FAMILY_EFFECTS, type PlacedFact } from './features';
-import { invert } from './linear';
+import { invert } from '../statistics/choleskyInverse';
 
 /**
  * A child's knowledge as one field over all its facts: z_f = x_f·w + effects of f's family + own deviation, all normal before the answers.

@@ -1,4 +1,3 @@
-import { incompleteBeta, logGamma } from './incompleteBeta';
 import type { Likelihood } from './likelihood';
 import {
   accountOf,
@@ -176,20 +175,4 @@ describe('the exact posterior', () => {
     expect(moved(0.3)[10]).toBeCloseTo((log[9]! + log[10]!) / 2, 12);
     expect(moved(0.3)[0]).toBeCloseTo(log[0]!, 12);
   });
-});
-
-describe('special functions', () => {
-  // Γ(1/2) = √π, Γ(5) = 4!, Stirling's series at 37.2; I_x(4, 1) = x⁴, I_x(1, 3) = 1 − (1 − x)³.
-  it.each([
-    [0.5, 0.5723649429247001],
-    [5, 3.1780538303479458],
-    [37.2, 96.43971016155726],
-  ])('ln Γ(%d)', (x, value) => expect(logGamma(x)).toBeCloseTo(value, 7));
-  it.each([
-    [0.8, 4, 1, 0.4096],
-    [0.5, 2, 2, 0.5],
-    [0.25, 1, 3, 0.578125],
-  ])('I_%d(%d, %d)', (x, a, b, value) => expect(incompleteBeta(x, a, b)).toBeCloseTo(value, 10));
-  it('mirrors', () => expect(incompleteBeta(0.3, 2.5, 0.7)).toBeCloseTo(1 - incompleteBeta(0.7, 0.7, 2.5), 12));
-  it('refuses what it is not defined for', () => expect(() => incompleteBeta(0.5, 0, 1)).toThrow(RangeError));
 });

@@ -1,4 +1,4 @@
-import { incompleteBeta } from './incompleteBeta';
+import { incompleteBeta } from '../statistics/incompleteBeta';
 import type { Likelihood } from './likelihood';
 
 /**

@@ -1,6 +1,6 @@
 import { countingSteps } from '../facts/counting';
 import { parseFact, type Fact } from '../facts/fact';
-import { median } from '../latency/logNormal';
+import { median } from '../statistics/quantile';
 import { STRATEGIES, type Strategy } from '../latency/times';
 import { seeded } from '../random/random';
 import type { AnswerMode, Response } from '../record/response';
