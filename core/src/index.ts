@@ -28,7 +28,7 @@ export {
   unknownEstimate,
   type ChildJudgement,
   type JudgeOptions,
-} from './reading/judge';
+} from './reading/judgeChild';
 export {
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,
@@ -92,7 +92,7 @@ export {
   WORD_CHOICES,
   type Caution,
   type Words,
-} from './routines/words';
+} from './routines/classWords';
 export {
   CARD_SIZE_NAMES,
   cardsOf,

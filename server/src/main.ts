@@ -6,7 +6,7 @@ import { BadEnvironment, readEnvironment, type Environment } from './environment
 import { openDatabase } from './db/orm';
 import { loadDemo } from './demo/load';
 import { isDemo } from './db/demoSchool';
-import { JudgeThread } from './threads/judge';
+import { JudgeThread } from './threads/judgeThread';
 import { DEMO_CLASSES } from './demo/names';
 import { DEMO_SCHOOL_ID } from './db/demoSchool';
 import { Readings } from './judging/readings';

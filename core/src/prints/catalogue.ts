@@ -1,6 +1,6 @@
 import { LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
 import type { Options } from '../routines/options';
-import type { Caution, Words } from '../routines/words';
+import type { Caution, Words } from '../routines/classWords';
 import {
   crossedOffCards,
   dominoes,

@@ -1,5 +1,5 @@
 import type { Drawn } from '../layouts/drawn';
-import { factWords } from '../routines/words';
+import { factWords } from '../routines/classWords';
 import { INK } from './paper';
 import { heading, line, small, type Block } from './text';
 

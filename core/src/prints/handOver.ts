@@ -2,7 +2,7 @@ import { factInPrint, LAYOUTS, parseFact, type LayoutName } from '../facts/fact'
 import type { WorkingNumber } from '../plan/workingNumber';
 import { READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
 import type { AnswerMode, Response } from '../record/response';
-import { LAYOUT_WORDS } from '../routines/words';
+import { LAYOUT_WORDS } from '../routines/classWords';
 import { heading, line, small, type Block } from './text';
 
 /** A teacher's own word on a fact. */

@@ -1,6 +1,6 @@
 import { frame, type Direction } from '../layouts/frame';
 import type { WorkingNumber } from '../plan/workingNumber';
-import { CAUTION_WORDS, type Words } from '../routines/words';
+import { CAUTION_WORDS, type Words } from '../routines/classWords';
 import { twoKinds } from './ink';
 import type { Ink } from './paper';
 import { heading, line, type Block } from './text';

@@ -2,7 +2,7 @@ import type { Drawn } from '../layouts/drawn';
 import { frame, type Direction, type FrameLayout } from '../layouts/frame';
 import { drawDots } from '../layouts/framesDrawn';
 import { drawPartWhole } from '../layouts/symbolsDrawn';
-import type { Words } from '../routines/words';
+import type { Words } from '../routines/classWords';
 import { fitted, places } from './grid';
 import { plain } from './ink';
 import { INK, label, pageOf, sheetOf, type PaperName, type PrintPage } from './paper';

@@ -2,7 +2,7 @@ import fc from '../testing/property';
 import { parseFact } from '../facts/fact';
 import { waysTotals } from '../routines/ways';
 import { USUAL_OPTIONS } from '../routines/options';
-import { USUAL_WORDS } from '../routines/words';
+import { USUAL_WORDS } from '../routines/classWords';
 import { cardsOf, drawnPages, MAT_NAMES, PRINT_NAMES, PRINTS, type PrintWish } from './catalogue';
 import { sentencesOf } from './cards';
 import { CARD_SIZES, cardPages, places } from './grid';

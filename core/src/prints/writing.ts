@@ -3,7 +3,7 @@ import { beside } from '../layouts/drawn';
 import { drawSymbols, drawWays } from '../layouts/symbolsDrawn';
 import { OPTIONS } from '../routines/options';
 import { waysOf, type Pair, type WaysRule } from '../routines/ways';
-import type { Words } from '../routines/words';
+import type { Words } from '../routines/classWords';
 import { fitted, places } from './grid';
 import { plain, twoKinds } from './ink';
 import { INK, label, MARGIN_MM, pageOf, sheetOf, type Ink, type PaperName, type PrintPage } from './paper';

@@ -5,7 +5,7 @@ import { childData, type ChildFact } from './childData';
 import { chooseShape, updateChild } from './childFit';
 import { freshState, saidBy, type ChildState } from './childState';
 import { CLASS_BEFORE, FORGETTINGS, GROWTHS, type ClassValues } from './classValues';
-import { judgeChild } from './judge';
+import { judgeChild } from './judgeChild';
 import { SCATTERS, Z_GRID } from './posterior';
 import { DEFAULT_READING_SETTINGS } from './reading';
 

@@ -6,7 +6,7 @@ import { updateChild } from './childFit';
 import { freshState } from './childState';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { FEATURES } from './features';
-import { classValues } from './judge';
+import { classValues } from './judgeChild';
 
 const simulated = (seed: number, plan: Partial<ClassPlan> = {}): readonly Response[] => {
   let id = 0;

@@ -3,7 +3,7 @@ import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
 import { evidenceFor } from './evidence';
 import { isEvidence, isJudged } from './evidenceOf';
-import { unknownEstimate } from './judge';
+import { unknownEstimate } from './judgeChild';
 import type { ChildEstimate } from './reading';
 
 const DAY = 86_400_000;

@@ -1,7 +1,7 @@
 import { seeded, normal } from '../random/random';
 import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
-import { unknownEstimate } from './judge';
+import { unknownEstimate } from './judgeChild';
 import { stepLines } from './stepLines';
 
 const FACTS = ['8+0', '7+1', '6+2', '5+3', '4+4', '5+4'];

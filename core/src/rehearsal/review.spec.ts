@@ -1,4 +1,4 @@
-import type { ChildJudgement } from '../reading/judge';
+import type { ChildJudgement } from '../reading/judgeChild';
 import type { Reading } from '../reading/reading';
 import { review } from './review';
 

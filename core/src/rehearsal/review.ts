@@ -1,4 +1,4 @@
-import type { ChildJudgement } from '../reading/judge';
+import type { ChildJudgement } from '../reading/judgeChild';
 import { READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
 import { brier, calibrationError, type Judged01 } from './score';
 

@@ -2,7 +2,7 @@ import { factsWithinTen, parseFact } from '../facts/fact';
 import { proposeFacts } from '../plan/propose';
 import { shuffled, type Random } from '../random/random';
 import { CLASS_BEFORE } from '../reading/classValues';
-import { judgeChild } from '../reading/judge';
+import { judgeChild } from '../reading/judgeChild';
 import { DEFAULT_READING_SETTINGS, type Reading } from '../reading/reading';
 import type { Response } from '../record/response';
 import { answerFact } from './answer';

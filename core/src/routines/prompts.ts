@@ -1,7 +1,7 @@
 import { factInPrint, isNumberFact, parseFact } from '../facts/fact';
 import { isFact, parseQuestion } from '../facts/question';
 import { outOfReach, waysTotals } from './ways';
-import type { Words } from './words';
+import type { Words } from './classWords';
 
 /** Prompts that hold no numbers. */
 const PLAIN = {

@@ -8,7 +8,7 @@ import type { BoardPlan } from './board';
 import { OPTION_NAMES, USUAL_OPTIONS, type OptionName, type Options } from './options';
 import type { Picture } from './picture';
 import type { Prompt } from './prompts';
-import type { Caution, Words } from './words';
+import type { Caution, Words } from './classWords';
 
 /** What counts as an answer. */
 export type Want =

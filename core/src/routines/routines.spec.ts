@@ -16,7 +16,7 @@ import {
   type Routine,
   type RoutineWish,
 } from './routine';
-import { USUAL_WORDS, WORD_CHOICES, type Words } from './words';
+import { USUAL_WORDS, WORD_CHOICES, type Words } from './classWords';
 
 const wishes = fc.record({
   layout: fc.constantFrom(...SEEN_LAYOUTS),

@@ -4,7 +4,7 @@ import { zValidator } from '@hono/zod-validator';
 import type { Logger } from 'pino';
 import { storable, type Role } from '@vane/contract';
 import type { Mail } from '../outside/mail';
-import type { Judge } from '../threads/judge';
+import type { Judge } from '../threads/judgeThread';
 import type { RosterRead } from '../outside/rosterService';
 import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';

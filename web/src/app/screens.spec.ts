@@ -21,7 +21,7 @@ import { SailMap } from './sail/sailMap';
 import { stepSentence } from './child/stepChart';
 import { timeLine } from './child/timeLine';
 import { SignInPage } from './gettingIn/signIn.page';
-import { factWords, sureness, whatWouldChange } from './parts/words';
+import { factWords, sureness, whatWouldChange } from './parts/plainWords';
 import { Session } from './signedIn/session';
 import { SettingsDrawer } from './shell/settingsDrawer';
 import { CHILDREN, configure, ME, text } from './testing/page';

@@ -31,7 +31,7 @@ import {
   type Words,
 } from '@vane/core';
 import { NoChildren } from '../parts/noChildren';
-import { inLetters, listed } from '../parts/words';
+import { inLetters, listed } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import type { Chosen } from './sitting/sittingWish';
 

@@ -18,7 +18,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import { say, WARM_UPS, type Sign } from '@vane/core';
 import { viewOf } from '../sail/sail';
-import { factWords, inLetters } from '../parts/words';
+import { factWords, inLetters } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Waiting } from '../shell/waiting';
 import { AnswerPad } from './answers/answerPad';
@@ -31,7 +31,7 @@ import { KEYS } from './keys';
 import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
-import { SLIP_WORDS } from './answers/words';
+import { SLIP_WORDS } from './answers/answerWords';
 import { FINER_SIGNS, type Sitting } from './sitting/sitting';
 
 const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [

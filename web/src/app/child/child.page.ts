@@ -7,7 +7,7 @@ import { countMistakes, type Reading } from '@vane/core';
 import { format, formatDistanceToNowStrict } from 'date-fns';
 import { switchMap } from 'rxjs';
 import { Trouble } from '../parts/trouble';
-import { factWords, inLetters } from '../parts/words';
+import { factWords, inLetters } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { EvidencePanel } from './evidencePanel';

@@ -5,7 +5,7 @@ import { format } from 'date-fns';
 import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
-import { factWords, readingWords, seconds, some, sureness, whatWouldChange } from '../parts/words';
+import { factWords, readingWords, seconds, some, sureness, whatWouldChange } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { evidenceSentence } from './evidenceWords';
 import { Needle } from '../sail/needle';

@@ -1,5 +1,5 @@
 import { countingSteps, parseFact, type Evidence } from '@vane/core';
-import { capital, inLetters, seconds, some } from '../parts/words';
+import { capital, inLetters, seconds, some } from '../parts/plainWords';
 
 /** The way in which this child would count this fact, in words. */
 function countingWords(factText: string, countsAll: boolean): string {

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
 import { routineOf, workingNumber, type PairSoFar, type WorkingNumber } from '@vane/core';
-import { capital, inLetters, listed } from '../parts/words';
+import { capital, inLetters, listed } from '../parts/plainWords';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { sittingsFor } from '../plan/classPlan';

@@ -7,7 +7,7 @@ import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
-import { factWords, listed, some } from '../parts/words';
+import { factWords, listed, some } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 

@@ -6,7 +6,7 @@ import { calmChart } from '../charts/calmChart';
 import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
-import { seconds } from '../parts/words';
+import { seconds } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { VIEWS, type View } from '../sail/sail';
 

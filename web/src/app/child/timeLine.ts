@@ -4,7 +4,7 @@ import { isEvidence, type Evidence } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
 import { format } from 'date-fns';
 import { calmChart } from '../charts/calmChart';
-import { seconds } from '../parts/words';
+import { seconds } from '../parts/plainWords';
 
 /** Colours as the theme has them now: ApexCharts wants values, not names. */
 export type Ink = (name: string) => string;

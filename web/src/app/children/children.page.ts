@@ -12,7 +12,7 @@ import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { linesOf, named } from '../parts/words';
+import { linesOf, named } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 

@@ -8,7 +8,7 @@ import { forkJoin } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
-import { factWords, inLetters, listed } from '../parts/words';
+import { factWords, inLetters, listed } from '../parts/plainWords';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';

@@ -7,7 +7,7 @@ import { formatDistanceToNowStrict } from 'date-fns';
 import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { listed } from '../parts/words';
+import { listed } from '../parts/plainWords';
 import { inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Files, type Kind } from './files';

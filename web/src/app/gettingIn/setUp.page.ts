@@ -5,7 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import { ownTimeZone, timeZones } from '../parts/timeZones';
-import { linesOf } from '../parts/words';
+import { linesOf } from '../parts/plainWords';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 

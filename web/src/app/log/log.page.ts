@@ -15,7 +15,7 @@ import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
-import { factWords, seconds } from '../parts/words';
+import { factWords, seconds } from '../parts/plainWords';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { LogSource, type LogRow } from './logSource';

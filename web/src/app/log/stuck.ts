@@ -4,7 +4,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { factWords } from '@vane/core';
 import { ask } from '../parts/askDialog';
 import { saveFile } from '../parts/saveFile';
-import { some } from '../parts/words';
+import { some } from '../parts/plainWords';
 import { Outbox } from '../outbox/outbox';
 import type { KeptResponse } from '../outbox/keptDatabase';
 

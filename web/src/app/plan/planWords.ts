@@ -1,6 +1,6 @@
 import type { Need, PlannedSitting, ProposedFact } from '@vane/core';
 import { factInPrint } from '@vane/core/facts/fact';
-import { inLetters, listed, some } from '../parts/words';
+import { inLetters, listed, some } from '../parts/plainWords';
 
 /** What a sitting is about. */
 export function needWords(need: Need): string {

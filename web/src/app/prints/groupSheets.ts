@@ -21,7 +21,7 @@ import { factWords, isFact } from '@vane/core';
 import { format } from 'date-fns';
 import { Doing } from '../parts/doing';
 import { Icon } from '../parts/icon';
-import { listed } from '../parts/words';
+import { listed } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { sittingsFor } from '../plan/classPlan';

@@ -8,7 +8,7 @@ import { forkJoin, from, switchMap } from 'rxjs';
 import { DateField } from '../parts/dateField';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { some } from '../parts/words';
+import { some } from '../parts/plainWords';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';

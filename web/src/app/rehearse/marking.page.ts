@@ -29,7 +29,7 @@ import {
 import { CarpetRun } from '../carpet/carpetRun';
 import type { Keeper } from '../carpet/sitting/recorder';
 import { Sitting } from '../carpet/sitting/sitting';
-import { factWords, seconds } from '../parts/words';
+import { factWords, seconds } from '../parts/plainWords';
 import { WholeScreen } from '../device/wholeScreen';
 
 const SHOWS = 6;

@@ -16,7 +16,7 @@ import { SailMap } from '../sail/sailMap';
 import { calmChart } from '../charts/calmChart';
 import { Chart } from '../charts/chart';
 import { colourNow } from '../charts/colourNow';
-import { factWords, some } from '../parts/words';
+import { factWords, some } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { REHEARSE, type RehearsalNews } from './rehearsal';
 

@@ -2,7 +2,7 @@ import type { Operation, Reading } from '@vane/core';
 import { factText } from '@vane/core/facts/fact';
 import { FRAME_LAYOUTS } from '@vane/core/layouts/frame';
 import { SEEN_LAYOUTS } from '@vane/core/routines/routine';
-import { LAYOUT_WORDS } from '@vane/core/routines/words';
+import { LAYOUT_WORDS } from '@vane/core/routines/classWords';
 
 export type View = Operation | 'seeing';
 export const VIEWS: readonly { readonly view: View; readonly words: string }[] = [

@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import type { OverruleView } from '@vane/contract';
 import { READING_WORDS, type Reading, type ReadingWord } from '@vane/core';
-import { factWords, readingWords, sureness } from '../parts/words';
+import { factWords, readingWords, sureness } from '../parts/plainWords';
 import { Needle } from './needle';
 import { sailRows, type SailPlace, type View } from './sail';
 

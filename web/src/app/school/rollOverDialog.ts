@@ -6,7 +6,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import type { RollOverRequest } from '@vane/contract';
 import { map, type Observable } from 'rxjs';
-import { some } from '../parts/words';
+import { some } from '../parts/plainWords';
 
 interface YearEnd {
   readonly from: string;

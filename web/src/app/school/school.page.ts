@@ -10,11 +10,11 @@ import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { listed, named, some } from '../parts/words';
+import { listed, named, some } from '../parts/plainWords';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
-import { SchoolAdults } from './adults';
-import { SchoolAudit } from './audit';
+import { SchoolAdults } from './schoolAdults';
+import { SchoolAudit } from './schoolAudit';
 import { askRollOver } from './rollOverDialog';
 
 /** The school, for its lead: its classes, and the end of a year. */

@@ -5,7 +5,7 @@ import type { ChildView } from '@vane/contract';
 import type { Moved, Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../sail/sail';
-import { factWords } from '../parts/words';
+import { factWords } from '../parts/plainWords';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';

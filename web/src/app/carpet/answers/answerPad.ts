@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { factInPrint, type Ask } from '@vane/core';
-import { CHOICE_WORDS } from './words';
+import { CHOICE_WORDS } from './answerWords';
 
 /** Numbers or choices at the edge of the stage. Presses are heard by whoever holds it. */
 @Component({

@@ -11,7 +11,7 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { JudgeThread } from './judge';
+import { JudgeThread } from './judgeThread';
 
 let folder: string;
 beforeAll(async () => {

@@ -3,8 +3,8 @@ import type { Response } from '../record/response';
 import { LONG } from '../testing/property';
 import { someResponse } from '../testing/response';
 import { CLASS_BEFORE } from './classValues';
-import { classValues, judgeChild as judgeInClass, judgeClass } from './judge';
-import type { JudgeOptions } from './judge';
+import { classValues, judgeChild as judgeInClass, judgeClass } from './judgeChild';
+import type { JudgeOptions } from './judgeChild';
 import { DEFAULT_READING_SETTINGS } from './reading';
 
 const OPTIONS = { settings: DEFAULT_READING_SETTINGS };

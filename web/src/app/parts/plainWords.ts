@@ -1,6 +1,6 @@
 import type { Reading, Reason } from '@vane/core';
 
-export { factWords } from '@vane/core/routines/words';
+export { factWords } from '@vane/core/routines/classWords';
 
 /** Words for what `core` gives as data. */
 const NUMBERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];

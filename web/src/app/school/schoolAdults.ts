@@ -14,7 +14,7 @@ import { deleteQuestion } from '../parts/deleteQuestion';
 import { Doing } from '../parts/doing';
 import { timeZones } from '../parts/timeZones';
 import { Trouble } from '../parts/trouble';
-import { listed, named } from '../parts/words';
+import { listed, named } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 
@@ -25,7 +25,7 @@ const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [
   selector: 'vane-school-adults',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, Trouble],
-  templateUrl: './adults.html',
+  templateUrl: './schoolAdults.html',
   styleUrl: './school.page.scss',
 })
 export class SchoolAdults {
