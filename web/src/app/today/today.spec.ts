@@ -1,8 +1,10 @@
+import { TestBed } from '@angular/core/testing';
 import { NEW_DAY } from './dayPlan';
 import type { ChildNeed, PlannedSitting, ProposedFact, Reading } from '@vane/core';
 import { arranged, DayPlans, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
 import { needWords, sittingReason } from '../plan/planWords';
+import { configure } from '../testing/page';
 
 const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
   fact: text,
@@ -48,7 +50,8 @@ describe('a day’s plan', () => {
   });
 
   it('is kept for the day on this device, by class', () => {
-    const plans = new DayPlans();
+    configure();
+    const plans = TestBed.inject(DayPlans);
     plans.keep('one', { ...NEW_DAY, minutes: 12 });
     expect([plans.read('one').minutes, plans.read('two').minutes]).toEqual([12, 8]);
     localStorage.setItem('vane-plan one 2020-01-01', '{}');
