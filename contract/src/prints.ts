@@ -1,4 +1,4 @@
-import { CARD_SIZE_NAMES, INKS, isFact, LAYOUTS, MAT_NAMES, PAPERS, PRINT_NAMES, type PaperName } from '@vane/core';
+import { CARD_SIZE_NAMES, INKS, isFact, LAYOUTS, MATS, PAPERS, PRINT_NAMES, type PaperName } from '@vane/core';
 import * as z from 'zod';
 import { line } from './text';
 
@@ -15,7 +15,7 @@ export const printRequest = z.object({
   answers: z.boolean().default(true),
   layouts: z.array(z.enum(LAYOUTS)).max(LAYOUTS.length).default(['frame-fives']),
   numbers: z.array(whole).max(11).default([]),
-  mat: z.enum(MAT_NAMES).default('ten'),
+  mat: z.enum(MATS).default('ten'),
   child: z.uuid().nullable().default(null),
   /** Code of a group sheet that was made before. */
   sheet: line(8).nullable().default(null),

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { factWords } from '@vane/core';
+import { english } from '@vane/core';
 import type { RecordRow } from './record';
 
 /** An answer as a statement of xAPI 1.0.3 (ADL; IEEE 9274.1.1): who answered what, rightly or not, and when. */
@@ -47,7 +47,7 @@ export const toStatement = (row: RecordRow, id: string, homePage: string): State
     definition: {
       type: 'http://adlnet.gov/expapi/activities/cmi.interaction',
       interactionType: 'fill-in',
-      name: { en: factWords(row.fact) },
+      name: { en: english.fact(row.fact) },
     },
   },
   result: {

@@ -48,7 +48,7 @@ export { InformedJudge, usualRule } from './rehearsal/compare';
 export { review, type Checked, type Review } from './rehearsal/review';
 export { answersUntil } from './rehearsal/settle';
 export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';
-export { isFact, parseQuestion, questionInPrint } from './facts/question';
+export { isFact, parseQuestion } from './facts/question';
 export {
   builtNumber,
   move,
@@ -65,7 +65,10 @@ export { ROUTINES, routineOf, sittingAsks } from './routines/index';
 export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
-export { say } from './routines/prompts';
+export { ROUTINE_IDS, type RoutineId } from './routines/routineIds';
+export { catalogue, languageFor, LANGUAGES, type Catalogue, type Language } from './words/catalogue';
+export { english } from './words/english/index';
+export { pseudoText } from './words/pseudo';
 export {
   cautionsOf,
   isRight,
@@ -84,27 +87,18 @@ export {
   type RoutineWish,
 } from './routines/routine';
 export { outOfReach, waysTotals } from './routines/ways';
-export {
-  CAUTION_WORDS,
-  factWords,
-  LAYOUT_WORDS,
-  USUAL_WORDS,
-  WORD_CHOICES,
-  type Caution,
-  type Words,
-} from './routines/classWords';
+export { USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/classWords';
 export {
   CARD_SIZE_NAMES,
   cardsOf,
   drawnPages,
-  MAT_NAMES,
   PRINT_NAMES,
   PRINTS,
+  type PrintName,
   type ClassWays,
   type Needs,
-  type PrintName,
   type PrintWish,
-} from './prints/catalogue';
+} from './prints/allPrints';
 export { mostOn, svgCard, type Card } from './prints/cards';
 export { groupSheet } from './prints/groupSheet';
 export { handOver } from './prints/handOver';

@@ -209,7 +209,7 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await page.getByRole('button', { name: 'Set up' }).click();
   await expect(page.getByText('Please name the school.')).toBeVisible();
   await sound(page, 'set-up');
-  await page.getByLabel('School').fill('Saltmarsh Infants');
+  await page.getByRole('textbox', { name: 'School' }).fill('Saltmarsh Infants');
   await page.getByLabel('Class', { exact: true }).fill('Sandpiper');
   await page.getByLabel('Your name').fill('Harbour mate');
   await page.getByLabel('E-mail').fill('mate@saltmarsh.example');

@@ -1,4 +1,4 @@
-import { factInPrint, NotAFact, parseFact, type FactKind } from './fact';
+import { NotAFact, parseFact, type FactKind } from './fact';
 
 /** Whatever is put to a child and recorded: a fact within ten, or one of the questions beyond. */
 export interface Question {
@@ -75,26 +75,5 @@ export function isFact(text: string): boolean {
   } catch (error) {
     if (error instanceof NotAFact) return false;
     throw error;
-  }
-}
-
-/** The question as it is said on paper: as `factInPrint` has it, and the words of what has no sentence. */
-export function questionInPrint(text: string): string {
-  const [head = '', ...rest] = text.split(':');
-  switch (head) {
-    case 'ways':
-      return `ways to make ${rest[0]}`;
-    case 'groups':
-      return `${rest[0]} groups of ${rest[1]}`;
-    case 'more':
-      return `${rest[0]} or ${rest[1]}: which is more`;
-    case 'same':
-      return `${rest[0]} and ${rest[1]}: same or different`;
-    case 'hides':
-      return `where a ten hides: ${rest.map(factInPrint).join(', ')}`;
-    case 'check':
-      return `is it right: ${factInPrint(rest.join(':'))}`;
-    default:
-      return text.endsWith(':move') ? `${factInPrint(head)}: how many move` : factInPrint(text);
   }
 }

@@ -1,5 +1,5 @@
 import type { Drawn } from '../layouts/drawn';
-import { factWords } from '../routines/classWords';
+import type { Catalogue } from '../words/catalogue';
 import { INK } from './paper';
 import { heading, line, small, type Block } from './text';
 
@@ -17,24 +17,22 @@ export const groupSheet = ({
   today,
   nicknames,
   facts,
+  say,
 }: {
   readonly code: string;
   readonly className: string;
   readonly today: string;
   readonly nicknames: readonly string[];
   readonly facts: readonly string[];
+  readonly say: Catalogue;
 }): Block[] => [
-  heading(`${className}: group sheet ${code}`),
-  line(`Made on ${today}. Asked on ____________ by ____________`),
-  small(
-    'Ask one child at a time; the others wait or build. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. Leave the place empty if the child was not asked. No hurry, no comparing.',
-  ),
+  heading(say.prints.group.title(className, code)),
+  line(say.prints.group.made(today)),
+  small(say.prints.group.how),
   {
     block: 'table',
     head: ['', ...nicknames],
-    rows: facts.map((fact) => [factWords(fact), ...nicknames.map(() => PLACE)]),
+    rows: facts.map((fact) => [say.fact(fact), ...nicknames.map(() => PLACE)]),
   },
-  small(
-    'The small box is for “counted”. Afterwards: Prints, “Key in a group sheet”. Then let the paper go where your setting’s rules send papers with children’s names.',
-  ),
+  small(say.prints.group.after),
 ];

@@ -1,8 +1,8 @@
 import { factInPrint, LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
 import type { WorkingNumber } from '../plan/workingNumber';
 import { READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
-import type { AnswerMode, Response } from '../record/response';
-import { LAYOUT_WORDS } from '../routines/classWords';
+import type { Response } from '../record/response';
+import type { Catalogue } from '../words/catalogue';
 import { heading, line, small, type Block } from './text';
 
 /** A teacher's own word on a fact. */
@@ -16,40 +16,28 @@ export interface OwnWord {
 }
 
 const KINDS = [
-  { title: 'Adding', has: (fact: string): boolean => /^\d+\+\d+$/.test(fact) },
-  { title: 'Missing part', has: (fact: string): boolean => fact.includes('?') || fact.startsWith('bond:') },
-  { title: 'Taking away', has: (fact: string): boolean => /^\d+-\d+$/.test(fact) },
-];
-
-const MODE_WORDS: Readonly<Record<AnswerMode, string>> = {
-  tap: 'tapped by the child',
-  spoken: 'spoken, an adult stopping the clock',
-  build: 'built',
-  show: 'shown with fingers or a card',
-  write: 'written',
-  pad: 'pressed on an answer pad',
-  voice: 'spoken, heard by the voice key',
-};
+  { title: 'adding', has: (fact: string): boolean => /^\d+\+\d+$/.test(fact) },
+  { title: 'missing', has: (fact: string): boolean => fact.includes('?') || fact.startsWith('bond:') },
+  { title: 'takingAway', has: (fact: string): boolean => /^\d+-\d+$/.test(fact) },
+] as const;
 
 /** Numbers in order, runs drawn together: "1 to 4, 7". */
-export function runs(numbers: readonly number[]): string {
+export function runs(numbers: readonly number[], run: (from: number, to: number) => string): string {
   const sorted = [...new Set(numbers)].sort((a, b) => a - b);
   const parts: string[] = [];
   for (let i = 0; i < sorted.length;) {
     let j = i;
     while (sorted[j + 1] === sorted[j]! + 1) j++;
-    parts.push(j - i > 1 ? `${sorted[i]} to ${sorted[j]}` : sorted.slice(i, j + 1).join(', '));
+    parts.push(j - i > 1 ? run(sorted[i]!, sorted[j]!) : sorted.slice(i, j + 1).join(', '));
     i = j + 1;
   }
   return parts.join(', ');
 }
 
-const some = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
-
-const seen = (readings: readonly Reading[]): string =>
+const seen = (readings: readonly Reading[], say: Catalogue): string =>
   LAYOUTS.flatMap((layout: LayoutName) => {
     const own = readings.filter((r) => r.fact.endsWith(`:${layout}`)).map((r) => parseFact(r.fact).answer);
-    return own.length > 0 ? [`${LAYOUT_WORDS[layout]}: ${runs(own)}`] : [];
+    return own.length > 0 ? [`${say.layouts[layout]}: ${runs(own, say.prints.handOver.run)}`] : [];
   }).join('; ');
 
 /**
@@ -64,6 +52,7 @@ export function handOver({
   overrules,
   responses,
   dated,
+  say,
 }: {
   readonly nickname: string;
   readonly today: string;
@@ -73,7 +62,9 @@ export function handOver({
   readonly responses: readonly Pick<Response, 'shownAt' | 'answerMode' | 'aid' | 'void' | 'kind'>[];
   /** A moment, milliseconds since 1970, as it is to be printed. */
   readonly dated: (atMs: number) => string;
+  readonly say: Catalogue;
 }): Block[] {
+  const told = say.prints.handOver;
   const asked = readings.filter((r) => r.responses > 0);
   const words = READING_WORDS.filter((word) => word !== 'too few answers');
   const of = (word: ReadingWord, has: (fact: string) => boolean): string =>
@@ -85,52 +76,56 @@ export function handOver({
   const valid = responses.filter((r) => r.void === '');
   const times = valid.map((r) => r.shownAt);
   const days = new Set(times.map((at) => dated(at))).size;
-  const modes = [...new Set(valid.map((r) => r.answerMode))].map(
-    (mode) => `${MODE_WORDS[mode]} (${valid.filter((r) => r.answerMode === mode).length})`,
+  const modes = [...new Set(valid.map((r) => r.answerMode))].map((mode) =>
+    told.mode(mode, valid.filter((r) => r.answerMode === mode).length),
   );
   const tested =
     times.length === 0
-      ? 'Nothing has been asked yet.'
-      : `${some(valid.length, 'answer')} on ${some(days, 'day')}, from ${dated(Math.min(...times))} to ${dated(Math.max(...times))}: ${modes.join(', ')}. ` +
-        `${valid.filter((r) => r.aid !== 'none').length} of them had help and were not judged. A fact is called known when it was answered rightly several times, on different days, in the time this child takes to remember rather than to count.`;
+      ? told.nothing
+      : `${told.tested(valid.length, days, dated(Math.min(...times)), dated(Math.max(...times)), modes)} ${told.helped(valid.filter((r) => r.aid !== 'none').length)}`;
   const working = number.allKnown
-    ? 'All numbers to ten are fixed.'
+    ? told.allKnown
     : number.number === null
-      ? 'No working number yet: no pairs have been asked.'
-      : `Working number: ${number.number}. The pairs below it are known or nearly so.`;
+      ? told.noNumber
+      : told.number(number.number);
   return [
-    heading(`Hand-over: ${nickname}`),
-    line(`As the record stands on ${today}. ${working}`),
+    heading(told.title(nickname)),
+    line(`${told.stands(today)} ${working}`),
     {
       block: 'table',
-      head: ['Seeing', ''],
+      head: [told.seeing, ''],
       rows: words.map((word) => [
-        word,
-        seen(asked.filter((r) => r.reading === word && r.fact.startsWith('show:'))) || '–',
+        say.readings.readings[word],
+        seen(
+          asked.filter((r) => r.reading === word && r.fact.startsWith('show:')),
+          say,
+        ) || '–',
       ]),
     },
     ...KINDS.map(({ title, has }): Block => ({
       block: 'table',
-      head: [title, ''],
-      rows: words.map((word) => [word, of(word, has)]),
+      head: [told[title], ''],
+      rows: words.map((word) => [say.readings.readings[word], of(word, has)]),
     })),
-    line(`${some(open, 'more fact was', 'more facts were')} asked too seldom to say.`),
-    heading('How it was tested'),
+    line(told.tooFew(open)),
+    heading(told.howTested),
     line(tested),
     ...(overrules.length === 0
       ? []
       : [
-          heading('The teacher’s own word'),
+          heading(told.ownWord),
           {
             block: 'table' as const,
-            head: ['Fact', 'Says', 'Why', 'By'],
-            rows: overrules.map((o) => [factInPrint(o.fact), o.reading, o.reason, `${o.by}, ${o.date}`]),
+            head: told.ownHead,
+            rows: overrules.map((o) => [
+              say.fact(o.fact),
+              say.readings.readings[o.reading],
+              o.reason,
+              `${o.by}, ${o.date}`,
+            ]),
           },
         ]),
-    heading('What it cannot say'),
-    small(
-      'Times tell counting from knowing only where counting takes clearly longer: for “one more” only asking can tell. A child who waits, is tired or answers in another language looks slower than it is. ' +
-        'What was not asked is not in it, and what was known may have faded since. It is not a diagnosis and not a label: ask again before you rely on it.',
-    ),
+    heading(told.cannot),
+    small(told.limits),
   ];
 }

@@ -3,18 +3,13 @@ import { frame, type Direction, type FrameLayout } from '../layouts/frame';
 import { drawDots } from '../layouts/framesDrawn';
 import { drawPartWhole } from '../layouts/symbolsDrawn';
 import type { Words } from '../routines/classWords';
+import type { Catalogue } from '../words/catalogue';
 import { fitted, places } from './grid';
 import { plain } from './ink';
 import { INK, label, pageOf, sheetOf, type PaperName, type PrintPage } from './paper';
 
-export const MATS = {
-  five: 'five frame',
-  ten: 'ten frame',
-  'two-tens': 'two ten frames',
-  'part-whole': 'part-whole mat',
-  'three-parts': 'three-part mat',
-} as const;
-export type Mat = keyof typeof MATS;
+export const MATS = ['five', 'ten', 'two-tens', 'part-whole', 'three-parts'] as const satisfies readonly Mat[];
+export type Mat = keyof Catalogue['prints']['mats'];
 
 export interface MatWish {
   readonly paper: PaperName;

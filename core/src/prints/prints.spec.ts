@@ -3,7 +3,8 @@ import { parseFact } from '../facts/fact';
 import { waysTotals } from '../routines/ways';
 import { USUAL_OPTIONS } from '../routines/options';
 import { USUAL_WORDS } from '../routines/classWords';
-import { cardsOf, drawnPages, MAT_NAMES, PRINT_NAMES, PRINTS, type PrintWish } from './catalogue';
+import { english } from '../words/english/index';
+import { cardsOf, drawnPages, PRINT_NAMES, PRINTS, type PrintWish } from './allPrints';
 import { sentencesOf } from './cards';
 import { CARD_SIZES, cardPages, places } from './grid';
 import type { Reading, ReadingWord } from '../reading/reading';
@@ -11,9 +12,10 @@ import type { Response } from '../record/response';
 import { groupSheet } from './groupSheet';
 import { handOver, runs } from './handOver';
 import { homeSheet } from './homeSheet';
+import { MATS } from './mats';
 import { PAPERS, sheetOf } from './paper';
 
-const WAYS = { words: USUAL_WORDS, options: USUAL_OPTIONS };
+const WAYS = { words: USUAL_WORDS, options: USUAL_OPTIONS, say: english };
 const WISH: PrintWish = {
   what: 'flash-cards',
   paper: 'A4',
@@ -125,7 +127,7 @@ describe('every print that is drawn', () => {
   });
 
   it('mats come in the class’s own words', () => {
-    for (const mat of MAT_NAMES) {
+    for (const mat of MATS) {
       const [page] = drawnPages({ ...WISH, what: 'mats', mat }, { ...WAYS, words: { ...USUAL_WORDS, part: 'addend' } });
       expect(page?.svg).not.toContain('>part<');
       if (mat === 'part-whole') expect(count(page?.svg ?? '', />addend</g)).toBe(2);
@@ -151,11 +153,12 @@ describe('papers of words', () => {
           words: USUAL_WORDS,
           direction: 'rows',
           ink: 'colour',
+          say: english,
         }),
       );
     expect(sheet(null, false)).toContain('Odo plays with 5');
     expect(sheet(null, true)).toContain('Odo plays with 10');
-    expect(sheet(7, false)).toContain('4 and 3 make 7');
+    expect(sheet(7, false)).toContain('4 and 3 makes 7');
   });
 
   it('the hand-over sorts what was asked by word and kind, counts the rest, and tells how it was tested', () => {
@@ -190,6 +193,7 @@ describe('papers of words', () => {
         answer(10, { void: 'noise' }),
       ],
       dated: (at) => `day ${new Date(at).getUTCDate()}`,
+      say: english,
     });
     const rows = blocks.flatMap((b) =>
       b.block === 'table'
@@ -207,9 +211,9 @@ describe('papers of words', () => {
       ]),
     );
     const words = blocks.flatMap((b) => ('text' in b ? [b.text] : [])).join('\n');
-    expect(words).toContain('1 more fact was asked too seldom to say.');
+    expect(words).toContain('one more fact has too few answers to say.');
     expect(words).toContain(
-      '3 answers on 2 days, from day 3 to day 9: tapped by the child (2), pressed on an answer pad (1). 1 of them had help',
+      '3 answers on 2 days, from day 3 to day 9: tapped by the child (2), pressed on an answer pad (1). 1 of them was given with help',
     );
     expect(words).toContain('Working number: 6.');
   });
@@ -221,6 +225,7 @@ describe('papers of words', () => {
       today: '25 November',
       nicknames: ['Odo', 'Ivo'],
       facts: ['3+4', 'show:7:five'],
+      say: english,
     });
     const table = blocks.find((b) => b.block === 'table');
     expect(table?.head).toEqual(['', 'Odo', 'Ivo']);
@@ -231,7 +236,7 @@ describe('papers of words', () => {
   });
 
   it('numbers in a row are drawn together', () => {
-    expect(runs([3, 1, 2, 7, 4, 9, 8])).toBe('1 to 4, 7 to 9');
-    expect(runs([1, 2, 5])).toBe('1, 2, 5');
+    expect(runs([3, 1, 2, 7, 4, 9, 8], english.prints.handOver.run)).toBe('1 to 4, 7 to 9');
+    expect(runs([1, 2, 5], english.prints.handOver.run)).toBe('1, 2, 5');
   });
 });

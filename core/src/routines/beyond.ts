@@ -30,10 +30,7 @@ function withinTen(random: Random): number[] {
 
 const threeParts: Routine = {
   id: 'three-parts',
-  title: 'Three parts',
   group: 'three parts and past ten',
-  about:
-    'Three parts in all: the two that make ten are found first, or they are added from left to right; every third time one is missing.',
   choices: ['three', 'length'],
   asks: (random, wish) =>
     Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
@@ -75,10 +72,7 @@ function pastTen(random: Random, { shows }: RoutineWish, perPair: number): Pair[
 /** Which is nearer ten → its gap → move just enough → ten and the rest → the four sentences. */
 const pastTenRoutine: Routine = {
   id: 'past-ten',
-  title: 'Past ten by making ten',
   group: 'three parts and past ten',
-  about:
-    'The number nearer ten is kept, just enough is moved to fill it, then ten and the rest; at last the sentences, both ways round.',
   choices: ['past', 'length'],
   asks: (random, wish) =>
     pastTen(random, wish, 8).flatMap(([a, b]): Ask[] => {
@@ -132,9 +126,7 @@ const pastTenRoutine: Routine = {
 const hidesTen: Routine = {
   id: 'hides-ten',
   untimed: true,
-  title: 'Where does a ten hide?',
   group: 'three parts and past ten',
-  about: 'Three sentences: in one of them a ten is hidden. Which, and where?',
   choices: ['length'],
   asks: (random, wish) =>
     Array.from({ length: wish.shows }, (_, i): Ask => {

@@ -88,10 +88,7 @@ function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): As
 
 const workingNumberCheck: Routine = {
   id: 'working-number',
-  title: 'Working-number check',
   group: 'check and close',
-  about:
-    'Starts from what the child says it knows and tries its pairs: up while they come at once, down when they do not. Under four minutes, and over as soon as it is sure.',
   choices: [],
   asks: () => [put(null, { show: 'nothing' }, { say: 'claim' }, { after: { say: 'thanks' } })],
   follow: (soFar, random, { times }) => {
@@ -112,9 +109,7 @@ const exitQuestion = (random: Random, wish: RoutineWish): Ask[] =>
 const exit: Routine = {
   id: 'exit-question',
   untimed: true,
-  title: 'One question before you go',
   group: 'check and close',
-  about: 'One quick question for each child before it leaves the carpet.',
   choices: ['wholes'],
   asks: exitQuestion,
 };
@@ -123,9 +118,7 @@ const exit: Routine = {
 const close: Routine = {
   id: 'close',
   untimed: true,
-  title: 'Close',
   group: 'check and close',
-  about: 'The ways of the day are read once more, each child tells somebody one, and is asked one question.',
   choices: ['wholes', 'rule'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);

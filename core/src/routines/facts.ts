@@ -28,18 +28,14 @@ const FACT_CHOICES = ['wholes', 'help', 'length', 'order', 'zero'] as const;
 
 const sums: Routine = {
   id: 'sums',
-  title: 'Sums',
   group: 'facts',
-  about: 'Addition, mixed: in symbols, over a picture, or with objects.',
   choices: FACT_CHOICES,
   asks: (random, wish) => pairs(random, wish, sum).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
 };
 
 const doubles: Routine = {
   id: 'doubles',
-  title: 'Doubles',
   group: 'facts',
-  about: 'The same number twice.',
   choices: FACT_CHOICES,
   asks: (random, wish) =>
     pairs(random, wish, sum, ([a, b]) => a === b).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
@@ -47,9 +43,7 @@ const doubles: Routine = {
 
 const takeAway: Routine = {
   id: 'take-away',
-  title: 'Take away',
   group: 'facts',
-  about: 'Take-away, mixed. Best once the sums are safe.',
   choices: FACT_CHOICES,
   asks: (random, wish) =>
     pairs(random, wish, second).map(([a, b]) => asWished(wish, factText('subtract', a + b, a), [b, a])),
@@ -67,9 +61,7 @@ const gapTexts = ([a, b]: Pair): string[] => [
 
 const missingPart: Routine = {
   id: 'missing-part',
-  title: 'Missing part',
   group: 'facts',
-  about: 'The gap at the end, or anywhere in the sentence with the total on either side.',
   choices: [...FACT_CHOICES, 'gap'],
   asks: (random, wish) =>
     pairs(random, wish, second).map((pair, i) =>
@@ -80,9 +72,7 @@ const missingPart: Routine = {
 /** a + b, b + a, c − a, c − b: asked together, recorded separately. */
 const family: Routine = {
   id: 'family',
-  title: 'One family',
   group: 'facts',
-  about: 'The four sentences of one pair, one after the other; each answer is recorded for itself.',
   choices: ['wholes', 'help', 'length', 'order'],
   asks: (random, wish) =>
     pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 4) }, sum).flatMap(([a, b]) => {
@@ -94,9 +84,7 @@ const family: Routine = {
 /** The same facts twice: first with the picture over them, then the numbers alone, mixed anew. */
 const cards: Routine = {
   id: 'cards',
-  title: 'Picture cards, then number cards',
   group: 'facts',
-  about: 'Sums on cards with their picture first; then the same sums by their numbers alone, in another order.',
   choices: ['wholes', 'counters', 'length', 'zero'],
   asks: (random, wish) => {
     const drawn = pairs(random, { ...wish, shows: Math.ceil(wish.shows / 2) }, sum);
@@ -112,10 +100,7 @@ const cards: Routine = {
 /** Start full; some go: crossed off, moved out, or a whole row at once. */
 const goingAway: Routine = {
   id: 'crossed-off',
-  title: 'Some go away',
   group: 'facts',
-  about:
-    'Counters on the frame are crossed off, moved out, or go by the row; how many are left? The picture stays in view, so this is practice, not proof.',
   choices: ['wholes', 'away', 'direction', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const { away, direction } = wish.options;
@@ -138,18 +123,16 @@ const goingAway: Routine = {
   },
 };
 
-/** Some here, some there → two kinds on the frame → the sentence: told first with the picture, then asked in symbols. */
+/** Some here, some there → two kinds on the frame → the sentence: told first with the picture of the class's own things, then asked in symbols. */
 const story: Routine = {
   id: 'story',
-  title: 'Story, frame, sentence',
   group: 'facts',
-  about: 'Some here, some more come: told with the frame in view, then read as a sentence.',
-  choices: ['wholes', 'direction', 'counters', 'length', 'order'],
+  choices: ['wholes', 'direction', 'length', 'order'],
   asks: (random, wish) =>
     pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 2) }, sum).flatMap(([a, b]): Ask[] => [
       put(
         `${a}+${b}`,
-        { show: 'two-part', first: a, second: b, direction: wish.options.direction, counters: countersOf(wish) },
+        { show: 'two-part', first: a, second: b, direction: wish.options.direction, counters: wish.things },
         { say: 'story', first: a, second: b },
         { aid: 'picture', after: { say: 'thanks' } },
       ),

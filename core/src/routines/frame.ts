@@ -44,10 +44,7 @@ const frameOf = (wish: RoutineWish, count: number): Picture => ({
 const learnFrame: Routine = {
   id: 'learn-frame',
   untimed: true,
-  title: 'Learn the frame',
   group: 'learn the frame',
-  about:
-    'How many boxes, where the first counter goes, how a row is filled before the next, empty and full. Not to be rushed.',
   choices: ['layout', 'direction', 'startBox', 'counters'],
   asks: (random, wish) => {
     const size = sizeOf(framed(wish));
@@ -93,10 +90,7 @@ function askMe(random: Random, fact: string, answer: number): Ask {
 const makeIt: Routine = {
   id: 'make-it',
   untimed: true,
-  title: 'Make it, then ask me',
   group: 'learn the frame',
-  about:
-    'The child fills the frame, says how many more to five or ten and the whole fact; then it asks you, and judges whether your answer is right.',
   choices: ['layout', 'direction', 'startBox', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const layout = framed(wish);
@@ -124,9 +118,7 @@ const makeIt: Routine = {
 const objectsToNumeral: Routine = {
   id: 'objects-to-numeral',
   untimed: true,
-  title: 'Objects to a numeral',
   group: 'learn the frame',
-  about: 'A numeral is shown; the child puts out as many real things, nothing included. You mark how many lie there.',
   choices: ['length', 'order', 'zero'],
   objects: true,
   asks: (random, wish) =>

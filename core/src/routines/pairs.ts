@@ -8,10 +8,7 @@ import { outOfReach, pairTexts, parsePair, sortWays, waysOf, type Pair } from '.
 const oneCut: Routine = {
   id: 'one-cut',
   untimed: true,
-  title: 'One cut',
   group: 'pairs',
-  about:
-    'A row is counted, then cut once, and the two parts are told; put together again, another cut. A cut makes no empty part.',
   choices: ['wholes', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
@@ -58,9 +55,7 @@ const cutAsk = (wish: RoutineWish, count: number, cuts: readonly number[]): Ask 
 /** The whole stick in two kinds, then broken behind the back: one part is shown, the other hidden. */
 const stick: Routine = {
   id: 'stick',
-  title: 'The stick breaks',
   group: 'pairs',
-  about: 'A stick of two kinds is read as a sum, then broken: one part is shown, the other is hidden.',
   choices: ['wholes', 'length', 'order'],
   objects: true,
   asks: (random, wish) =>
@@ -83,10 +78,7 @@ const stick: Routine = {
 const movingCounters: Routine = {
   id: 'moving-counters',
   untimed: true,
-  title: 'One moves across',
   group: 'pairs',
-  about:
-    'All on one tray; one after another moves to the other, and the whole stays the same. Nothing on a tray is a part too.',
   choices: ['wholes', 'counters', 'length'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
@@ -105,9 +97,7 @@ const movingCounters: Routine = {
 /** A domino read, turned round and read again; then one half is covered. */
 const dominoes: Routine = {
   id: 'dominoes',
-  title: 'The domino turns',
   group: 'pairs',
-  about: 'A domino is read as a sum, turned round and read again; then one half is covered.',
   choices: ['wholes', 'length', 'order', 'zero'],
   objects: true,
   asks: (random, wish) =>
@@ -136,9 +126,7 @@ const dominoes: Routine = {
 
 const partWhole: Routine = {
   id: 'part-whole',
-  title: 'Part and whole',
   group: 'pairs',
-  about: 'The part-whole picture: the whole or either part is missing.',
   choices: ['wholes', 'parts', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     pairs(random, wish, first).map(([a, b], i): Ask => {
@@ -154,10 +142,7 @@ const partWhole: Routine = {
 /** A die gives the first part. It is chance, and says which pairs it can never give. */
 const chance: Routine = {
   id: 'chance',
-  title: 'A die picks',
   group: 'pairs',
-  about:
-    'A die gives the first part, the child says the other. A die shuts pairs out: for measuring, take a balanced draw.',
   choices: ['wholes', 'length'],
   objects: true,
   asks: (random, wish) => {
@@ -179,10 +164,7 @@ const chance: Routine = {
 const allTheWays: Routine = {
   id: 'all-the-ways',
   untimed: true,
-  title: 'All the ways',
   group: 'pairs',
-  about:
-    'Every way to make one number: found, told twice and left are kept apart; stop half way and ask whether that is all.',
   choices: ['wholes', 'rule', 'ways'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);

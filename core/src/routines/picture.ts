@@ -66,31 +66,6 @@ export type Picture =
       readonly second: number | null;
     };
 
-/** Names give nothing away: the child may hear them read. */
-const NAMES: Record<Picture['show'], string> = {
-  nothing: 'nothing',
-  counter: 'a counter',
-  frame: 'a frame',
-  'crossed-off': 'a frame',
-  'moved-out': 'a frame',
-  'two-part': 'a frame',
-  'two-frames': 'two frames',
-  spots: 'spots',
-  scatter: 'a set',
-  sets: 'two sets',
-  groups: 'groups',
-  row: 'a row',
-  stick: 'a stick',
-  trays: 'two trays',
-  halves: 'a domino',
-  die: 'a die and a numeral',
-  ways: 'the ways so far',
-  numeral: 'numeral',
-  sentence: 'a sentence',
-  sentences: 'sentences',
-  'part-whole': 'a part-whole picture',
-};
-
 /** A number fact or a sentence beyond ten, with the gap where the answer goes. */
 function sentence(text: string): string {
   if (isFact(text)) {
@@ -168,10 +143,13 @@ function draw(picture: Picture): Drawn {
 /** A field as large as the largest of the spots, for the cover of those that have no boxes. */
 const FIELD = { width: 10, height: 4, boxes: [] };
 
-/** The picture as stand-alone SVG, with the cover that wipes its after-image. A frame is covered box by box, everything else over the whole field. */
-export function drawPicture(picture: Picture): { readonly svg: string; readonly cover: string } {
+/** The picture as stand-alone SVG, with the cover that wipes its after-image. A frame is covered box by box, everything else over the whole field. `names` are accessible names; they must not give the number away. */
+export function drawPicture(
+  picture: Picture,
+  names: Readonly<Record<Picture['show'] | 'cover', string>>,
+): { readonly svg: string; readonly cover: string } {
   const drawn = draw(picture);
   const framed = picture.show === 'frame' ? frame(picture.layout, 0, picture.direction) : null;
   const field = picture.show === 'scatter' ? { ...drawn, boxes: [] } : FIELD;
-  return { svg: toSvg(drawn, NAMES[picture.show]), cover: toSvg(drawCover(framed ?? field), 'cover') };
+  return { svg: toSvg(drawn, names[picture.show]), cover: toSvg(drawCover(framed ?? field), names.cover) };
 }

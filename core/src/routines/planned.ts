@@ -21,10 +21,7 @@ function askFor(random: Random, fact: string, wish: RoutineWish): Ask {
 /** What the plan proposes for each child, in its order. */
 export const planned: Routine = {
   id: 'planned',
-  title: 'As planned',
   group: 'check and close',
-  about:
-    'Each child is asked what its plan proposes: something sure first, new and known mixed. A child without a plan is asked sums.',
   choices: ['exposure', 'direction', 'wholes', 'length'],
   asks: (random, wish) =>
     (wish.facts.length > 0 ? wish.facts : pairs(random, wish, sum).map(([a, b]) => `${a}+${b}`)).map((fact) =>

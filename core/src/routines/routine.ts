@@ -7,8 +7,9 @@ import type { Aid, Sign } from '../record/response';
 import type { BoardPlan } from './board';
 import { OPTION_NAMES, USUAL_OPTIONS, type OptionName, type Options } from './options';
 import type { Picture } from './picture';
-import type { Prompt } from './prompts';
+import type { Prompt } from './prompt';
 import type { Caution, Words } from './classWords';
+import type { RoutineId } from './routineIds';
 
 /** What counts as an answer. */
 export type Want =
@@ -128,13 +129,10 @@ export const ROUTINE_GROUPS = [
 ] as const;
 export type RoutineGroup = (typeof ROUTINE_GROUPS)[number];
 
-/** A routine of the carpet: what it is called, what can be set, and the questions it puts, in the order in which practitioners put them. */
+/** A routine of the carpet: what can be set, and the questions it puts, in the order in which practitioners put them. */
 export interface Routine {
-  readonly id: string;
-  readonly title: string;
+  readonly id: RoutineId;
   readonly group: RoutineGroup;
-  /** In a sentence: what happens. */
-  readonly about: string;
   readonly choices: readonly Choice[];
   /** Real things are used. */
   readonly objects?: true;

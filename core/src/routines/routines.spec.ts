@@ -3,8 +3,7 @@ import { parseFact } from '../facts/fact';
 import { parseQuestion } from '../facts/question';
 import { pick, seeded, type Random } from '../random/random';
 import { ROUTINES, routineOf, sittingAsks } from './index';
-import { drawPicture } from './picture';
-import { factAloud, say, type Prompt } from './prompts';
+import { drawPicture as drawNamed, type Picture } from './picture';
 import { OPTION_NAMES, USUAL_OPTIONS, valuesOf, type Options } from './options';
 import {
   cautionsOf,
@@ -16,7 +15,10 @@ import {
   type Routine,
   type RoutineWish,
 } from './routine';
-import { USUAL_WORDS, WORD_CHOICES, type Words } from './classWords';
+import { WORD_CHOICES } from './classWords';
+
+const NAMES = new Proxy({} as Record<Picture['show'] | 'cover', string>, { get: (_, show) => String(show) });
+const drawPicture = (picture: Picture) => drawNamed(picture, NAMES);
 
 const wishes = fc.record({
   layout: fc.constantFrom(...SEEN_LAYOUTS),
@@ -105,7 +107,6 @@ describe.each(ROUTINES.map((routine) => [routine.id, routine] as const))('the ro
           const drawn = drawPicture(ask.picture);
           expect(drawn.svg).toMatch(/^<svg .*<\/svg>$/);
           expect(drawn.svg).not.toMatch(/undefined|NaN/);
-          expect(say(ask.prompt, USUAL_WORDS) + say(ask.after, USUAL_WORDS)).not.toMatch(/undefined|NaN/);
           if (ask.flash) expect(['none', 'second-look']).toContain(ask.aid);
           // Whatever is asked can be answered rightly with what is offered.
           if (ask.want.by !== 'talk') expect(every(ask).some((given) => isRight(ask, given))).toBe(true);
@@ -289,43 +290,5 @@ describe('pictures', () => {
   it('refuse what does not fit', () => {
     expect(() => drawPicture({ show: 'spots', layout: 'dice', count: 10 })).toThrow(RangeError);
     expect(() => drawPicture({ show: 'spots', layout: 'beads', count: 11 })).toThrow(RangeError);
-  });
-});
-
-describe('the class’s words', () => {
-  const prompts = (): Prompt[] => [
-    ...ROUTINES.flatMap((routine) =>
-      play(routine, { ...WISH, shows: 24, zeroToo: true }, 5, rightly).flatMap(({ ask }) => [
-        ask.prompt,
-        ask.after,
-        ...(ask.note ? [ask.note] : []),
-      ]),
-    ),
-    { say: 'count' },
-    { say: 'copy' },
-    { say: 'ready' },
-  ];
-
-  it.each(Object.keys(WORD_CHOICES) as (keyof Words)[])(
-    'are used for "%s" in every prompt, and the usual word nowhere beside them',
-    (word) => {
-      const usual = USUAL_WORDS[word];
-      const used = prompts().filter((prompt) => new RegExp(`\\b${usual}s?\\b`).test(say(prompt, USUAL_WORDS)));
-      for (const other of WORD_CHOICES[word].slice(1)) {
-        const words = { ...USUAL_WORDS, [word]: other };
-        for (const prompt of used) {
-          const said = say(prompt, words);
-          expect(said).toMatch(new RegExp(`\\b${other}s?\\b`));
-          expect(said).not.toMatch(new RegExp(`\\b${usual}s?\\b`));
-        }
-      }
-    },
-  );
-
-  it('read a fact aloud', () => {
-    expect(factAloud('3+5', USUAL_WORDS)).toBe('3 and 5 makes what?');
-    expect(factAloud('8-3', { ...USUAL_WORDS, minus: 'minus', equals: 'equal' })).toBe('8 minus 3 equals what?');
-    expect(factAloud('8=3+?', USUAL_WORDS)).toBe('8 makes 3 and what?');
-    expect(factAloud('bond:9:4', USUAL_WORDS)).toBe('9 is 4 and what?');
   });
 });

@@ -39,9 +39,7 @@ const isFrame = (layout: SeenLayout): boolean => layout.startsWith('frame') || l
 
 const flashAndSay: Routine = {
   id: 'flash-and-say',
-  title: 'Flash and say',
   group: 'seeing',
-  about: 'A picture is seen for a moment; the child says or taps how many.',
   choices: ['layout', 'direction', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, MOST[wish.layout], wish).map((n) =>
@@ -57,10 +55,7 @@ const flashAndSay: Routine = {
 /** Ready → flash → the child builds → flash again, and it checks its own work → how many → the question that suits the number. */
 const flashAndBuild: Routine = {
   id: 'flash-and-build',
-  title: 'Flash and build',
   group: 'seeing',
-  about:
-    'A frame is seen for a moment; the child builds it, sees it again and checks its own work, then comes the question that suits the number.',
   choices: ['layout', 'direction', 'startBox', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const layout = wish.layout === 'five' || wish.layout === 'frame-pairs' ? wish.layout : 'frame-fives';
@@ -89,9 +84,7 @@ const flashAndBuild: Routine = {
 /** 5 → 7 → 10 → 5 → 6 …: each time how many, and how many boxes are empty. */
 const changingFrame: Routine = {
   id: 'changing-frame',
-  title: 'The frame changes',
   group: 'the frame and ten',
-  about: 'The frame is never cleared, only changed: how many now, and how many boxes are empty?',
   choices: ['direction', 'counters', 'length', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 10, { ...wish, options: { ...wish.options, order: 'mixed' } }, 2).flatMap((n): Ask[] => {
@@ -106,10 +99,7 @@ const changingFrame: Routine = {
 /** Every question that suits the number in turn, the picture in view: to five; top, below and in all; empties; one more; one less. */
 const talkAboutIt: Routine = {
   id: 'talk-about-it',
-  title: 'What can you say about it?',
   group: 'the frame and ten',
-  about:
-    'One frame stays in view, and every question that suits its number is asked: to five, top and below, in all, empty, one more, one less.',
   choices: ['direction', 'counters', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const asks: Ask[] = [];
@@ -154,9 +144,7 @@ function twoSets(
 
 const sameOrDifferent: Routine = {
   id: 'same-or-different',
-  title: 'Same or different',
   group: 'seeing',
-  about: 'Two sets in two arrangements are seen for a moment: as many on both sides, or not?',
   choices: ['layout', 'exposure', 'length'],
   asks: (random, wish) =>
     twoSets(random, wish, true).map(({ left, right, picture }) =>
@@ -171,9 +159,7 @@ const sameOrDifferent: Routine = {
 
 const whichMore: Routine = {
   id: 'which-more',
-  title: 'Which has more, and make equal',
   group: 'seeing',
-  about: 'Two sets stay in view: which side has more, and how many more would make both alike?',
   choices: ['layout', 'length'],
   asks: (random, wish) =>
     twoSets(random, wish, false).flatMap(({ left, right, picture }) => [
@@ -190,9 +176,7 @@ const whichMore: Routine = {
 /** n − 1 is seen, one more comes: n. */
 const oneMore: Routine = {
   id: 'one-more',
-  title: 'And one more',
   group: 'seeing',
-  about: 'A set is seen at a glance, one more comes beside it: how many now?',
   choices: ['layout', 'exposure', 'length', 'order'],
   asks: (random, wish) =>
     numbersTo(random, Math.min(9, MOST[wish.layout]), { ...wish, zeroToo: false }, 2).flatMap((n): Ask[] => {
@@ -208,9 +192,7 @@ const oneMore: Routine = {
 /** How many groups, then counted in twos or fives. */
 const equalGroups: Routine = {
   id: 'equal-groups',
-  title: 'Equal groups',
   group: 'seeing',
-  about: 'Groups of two or of five: how many groups, then counted in twos or in fives.',
   choices: ['groupsOf', 'length', 'order'],
   asks: (random, wish) => {
     const of = wish.options.groupsOf === 'five' ? 5 : 2;

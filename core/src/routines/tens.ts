@@ -12,9 +12,7 @@ const framePicture = (wish: RoutineWish, layout: 'five' | 'frame-fives', count: 
 
 const toFive: Routine = {
   id: 'to-five',
-  title: 'How many more to five',
   group: 'the frame and ten',
-  about: 'A five frame is seen for a moment; the child says how many more make five.',
   choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 5, wish).map((n) =>
@@ -25,10 +23,7 @@ const toFive: Routine = {
 /** See the card and its rule → the card goes → picture it in the head → the missing part. */
 const hideAndPicture: Routine = {
   id: 'hide-and-picture',
-  title: 'Hide and picture',
   group: 'the frame and ten',
-  about:
-    'The card is seen, then goes; the child pictures it and says what makes ten. Second look brings the card back to check.',
   choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 10, wish).map((n) =>
@@ -58,10 +53,7 @@ function cardOf(whole: 5 | 10): (n: number, picture: Picture) => Ask[] {
 
 const tenCard: Routine = {
   id: 'ten-card',
-  title: 'Ten facts from a card',
   group: 'facts',
-  about:
-    'One card: how many, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
   choices: ['direction', 'counters', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 10, wish, 4).flatMap((n) => cardOf(10)(n, framePicture(wish, 'frame-fives', n))),
@@ -70,17 +62,13 @@ const tenCard: Routine = {
 const fiveCard: Routine = {
   ...tenCard,
   id: 'five-card',
-  title: 'Five facts from a card',
-  about: 'The same with a five frame, before ten: how many, how many are empty, both together, and what is left.',
   asks: (random, wish) => numbersTo(random, 5, wish, 4).flatMap((n) => cardOf(5)(n, framePicture(wish, 'five', n))),
 };
 
 /** Ten out → hide → show some; the folded ones are the other part. */
 export const foldedFingers: Routine = {
   id: 'folded-fingers',
-  title: 'Folded fingers',
   group: 'pairs',
-  about: 'Ten fingers, some folded: the child says how many are folded.',
   choices: ['exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 10, wish).map((n) =>

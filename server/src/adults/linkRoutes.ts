@@ -1,5 +1,6 @@
 import { joinRequest, resetRequest, resetWish, type Invitation } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
+import type { Catalogue } from '@vane/core';
 import { Hono, type Context } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../request/audit';
@@ -13,6 +14,7 @@ import { beginSignIn, meOf } from './signIn';
 import { hashOf, newToken } from './tokens';
 import { logged } from '../problems/logged';
 import { rightsChanged } from '../db/notices';
+import { sayFor } from '../words/sayFor';
 
 const DAY_MS = 86_400_000;
 const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
@@ -95,7 +97,7 @@ export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
       // For this, too, counts whether anybody has the address or not.
       await limits.count('letter-account', email);
       // The answer does not wait for the letter: how long it takes would tell who is here.
-      void sendReset(deps, email).catch((error: unknown) =>
+      void sendReset(deps, email, sayFor(c)).catch((error: unknown) =>
         deps.log.error({ error: logged(error) }, 'the letter could not be sent'),
       );
       return c.body(null, 204);
@@ -123,7 +125,7 @@ export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
     });
 }
 
-async function sendReset(deps: Deps, email: string): Promise<void> {
+async function sendReset(deps: Deps, email: string, say: Catalogue): Promise<void> {
   const em = deps.orm.em.fork();
   const adult = await em.findOne(Adult, { email });
   if (!adult) return;
@@ -138,13 +140,11 @@ async function sendReset(deps: Deps, email: string): Promise<void> {
     role,
     classes: [],
   });
-  const text = `Somebody asked for a new password for Vane. If it was you, open this link within an hour:\n\n${deps.publicUrl}/reset/${token}\n\nIf it was not you, nothing has changed.`;
   await deps.mail.send({
     schoolId,
     secret: true,
     to: email,
-    subject: 'A new password for Vane',
-    text,
+    ...say.letters.newPassword(`${deps.publicUrl}/reset/${token}`),
     at: deps.now(),
   });
 }

@@ -8,7 +8,6 @@ import {
 } from '@vane/contract';
 import {
   cardsOf,
-  CAUTION_WORDS,
   drawnPages,
   groupSheet,
   handOver,
@@ -18,13 +17,14 @@ import {
   workingNumber,
   type Block,
   type Card,
+  type Catalogue,
 } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { format } from 'date-fns';
 import { strToU8, zipSync } from 'fflate';
 import { Hono } from 'hono';
 import { audit } from '../request/audit';
 import type { ClassKey } from '../db/keys';
+import { timeZoneOf } from '../db/timeZone';
 import { carpetOf } from '../classes/classRoutes';
 import { jsonBody, type Deps, type Env } from '../request/context';
 import { Child, GroupSheet, SchoolClass } from '../db/entities';
@@ -32,12 +32,17 @@ import { overrulesOf } from '../judging/overruleRoutes';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
 import { newCode } from '../adults/tokens';
+import { sayFor } from '../words/sayFor';
 import type { Print } from '../threads/pdf';
 
 /** As many cards as anybody cuts out; more than that is a mistake, and would keep the printer's thread for minutes. */
 const MOST_CARDS = 300;
 
-const dated = (at: Date | number): string => format(at, 'd MMMM yyyy');
+/** A moment as a day of the school's calendar. */
+const datedBy = ({ language }: Catalogue, timeZone: string): ((at: Date | number) => string) => {
+  const days = new Intl.DateTimeFormat(language, { dateStyle: 'long', timeZone });
+  return (at) => days.format(at);
+};
 
 const viewOf = (sheet: {
   code: string;
@@ -53,8 +58,11 @@ const viewOf = (sheet: {
   keyedAt: sheet.keyedAt?.toISOString() ?? null,
 });
 
+/** The class's words and options, and the words of who prints. */
+type Ways = CarpetSettings & { readonly say: Catalogue };
+
 /** The cards of a print, as long as they are not too many. */
-function deckOf(wish: PrintRequest, ways: CarpetSettings): Card[] {
+function deckOf(wish: PrintRequest, ways: Ways): Card[] {
   const cards = cardsOf(wish, ways);
   if (cards.length > MOST_CARDS)
     throw new RequestProblem('too-many-cards', { detail: `${MOST_CARDS} cards at a time` });
@@ -67,7 +75,7 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     em: EntityManager,
     key: ClassKey,
     wish: PrintRequest,
-    ways: CarpetSettings,
+    ways: Ways,
   ): Promise<{ title: string; blocks: Block[] }> {
     const child = wish.child === null ? null : await em.findOne(Child, { ...key, id: wish.child });
     if (!child) throw new RequestProblem('not-found');
@@ -75,10 +83,12 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     const own = judgement?.readings ?? [];
     const number = workingNumber(own);
     const { nickname } = child;
+    const { say } = ways;
+    const dated = datedBy(say, await timeZoneOf(em, key.schoolId));
     if (wish.what === 'home-sheet')
       return {
-        title: `${nickname}: home sheet`,
-        blocks: homeSheet({ nickname, number, words: ways.words, direction: ways.options.direction, ink: wish.ink }),
+        title: `${nickname}: ${say.prints.names['home-sheet'].title}`,
+        blocks: homeSheet({ nickname, number, words: ways.words, direction: ways.options.direction, ink: wish.ink, say }),
       };
     const overrules = (await overrulesOf(em, key, child.id)).map((o) => ({ ...o, date: dated(new Date(o.madeAt)) }));
     const blocks = handOver({
@@ -89,14 +99,16 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       overrules,
       responses: rows.map(toResponse),
       dated,
+      say,
     });
-    return { title: `${nickname}: hand-over`, blocks };
+    return { title: say.prints.handOver.title(nickname), blocks };
   }
 
   async function sheetBlocks(
     em: EntityManager,
     key: ClassKey,
     code: string | null,
+    say: Catalogue,
   ): Promise<{ title: string; blocks: Block[] }> {
     const sheet = code === null ? null : await em.findOne(GroupSheet, { ...key, code });
     if (!sheet) throw new RequestProblem('not-found');
@@ -104,13 +116,14 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     const children = await em.find(Child, { ...key, id: { $in: sheet.children } });
     const nicknames = sheet.children.flatMap((id) => children.find((c) => c.id === id)?.nickname ?? []);
     return {
-      title: `Group sheet ${sheet.code}`,
+      title: say.prints.group.title(name, sheet.code),
       blocks: groupSheet({
         code: sheet.code,
         className: name,
-        today: dated(sheet.madeAt),
+        today: datedBy(say, await timeZoneOf(em, key.schoolId))(sheet.madeAt),
         nicknames,
         facts: sheet.facts,
+        say,
       }),
     };
   }
@@ -120,32 +133,34 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const { em } = c.var;
       const wish = c.req.valid('json');
-      const ways = await carpetOf(em, key);
+      const say = sayFor(c);
+      const ways = { ...(await carpetOf(em, key)), say };
       const entry = PRINTS[wish.what];
       const common = {
         paper: wish.paper,
-        foot: entry.caution === null ? '' : CAUTION_WORDS[entry.caution],
-        care: `${deps.publicUrl}/before-use`,
+        foot: entry.caution === null ? '' : say.cautions[entry.caution],
+        care: { words: say.prints.sheet.care, link: `${deps.publicUrl}/before-use` },
       };
       let print: Print;
       if (wish.what === 'home-sheet' || wish.what === 'hand-over' || wish.what === 'group-sheet') {
         const { title, blocks } = await (wish.what === 'group-sheet'
-          ? sheetBlocks(em, key, wish.sheet)
+          ? sheetBlocks(em, key, wish.sheet, say)
           : aboutChild(em, key, wish, ways));
         print = { ...common, title, lying: wish.what === 'group-sheet', body: { blocks } };
         if (wish.what !== 'group-sheet')
-          await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${entry.title.toLowerCase()}`, wish.child);
+          await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${wish.what}`, wish.child);
       } else {
         deckOf(wish, ways);
         const pages = drawnPages(wish, ways);
         if (pages.length === 0) throw new RequestProblem('nothing-to-print');
-        print = { ...common, title: entry.title, lying: wish.what === 'mats', body: { pages } };
+        print = { ...common, title: say.prints.names[wish.what].title, lying: wish.what === 'mats', body: { pages } };
       }
       const pdf = await deps.printer(print);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'application/pdf' });
     })
     .post('/cards.zip', jsonBody(printRequest), async (c) => {
-      const ways = await carpetOf(c.var.em, { schoolId: c.var.schoolId, classId: c.var.classId });
+      const carpet = await carpetOf(c.var.em, { schoolId: c.var.schoolId, classId: c.var.classId });
+      const ways = { ...carpet, say: sayFor(c) };
       const cards = deckOf(c.req.valid('json'), ways);
       if (cards.length === 0) throw new RequestProblem('nothing-to-print');
       const files = cards.flatMap(({ name, front, back }): [string, Uint8Array][] => [

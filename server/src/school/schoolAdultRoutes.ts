@@ -16,6 +16,7 @@ import { jsonBody, type Deps, type Env } from '../request/context';
 import { Adult, AdultLink, Audit, Child, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { rightsChanged } from '../db/notices';
+import { sayFor } from '../words/sayFor';
 
 const AUDIT_PAGE = 100;
 
@@ -97,8 +98,8 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
         classes,
       });
       const link = `${deps.publicUrl}/join/${token}`;
-      const text = `${adult.name} invites you to work with Vane at ${school}. Open this link within a week and choose a password:\n\n${link}`;
-      await deps.mail.send({ schoolId, secret: false, to: email, subject: `Vane at ${school}`, text, at: deps.now() });
+      const letter = sayFor(c).letters.invitation(adult.name, school, link);
+      await deps.mail.send({ schoolId, secret: false, to: email, ...letter, at: deps.now() });
       await audit(em, adult, deps.now(), 'adult invited', wish.name);
       return c.json({ link }, 201);
     })

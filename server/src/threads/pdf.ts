@@ -12,7 +12,7 @@ export interface Print {
   /** The cautions at the foot of every page. */
   readonly foot: string;
   /** Where "Before you use this with children" stands. */
-  readonly care: string;
+  readonly care: { readonly words: string; readonly link: string };
 }
 
 const POINTS_PER_MM = 72 / 25.4;
@@ -117,7 +117,7 @@ export async function pdfOf({ title, paper, lying, body, foot, care }: Print): P
       fontSize: 7.5,
       text: [
         ...(foot === '' ? [] : [...inFaces(foot), { text: '  ' }]),
-        { text: 'Before you use this with children', link: care, decoration: 'underline' as const },
+        ...inFaces(care.words).map((part) => ({ ...part, link: care.link, decoration: 'underline' as const })),
       ],
     }),
   };

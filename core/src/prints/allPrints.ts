@@ -1,6 +1,7 @@
 import { LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
 import type { Options } from '../routines/options';
 import type { Caution, Words } from '../routines/classWords';
+import type { Catalogue } from '../words/catalogue';
 import {
   crossedOffCards,
   dominoes,
@@ -13,90 +14,67 @@ import {
   type CardWish,
 } from './cards';
 import { CARD_SIZES, cardPages, type CardSize } from './grid';
-import { MATS, matPage, type Mat } from './mats';
+import { matPage, type Mat } from './mats';
 import { label, MARGIN_MM, pageOf, sheetOf, type Ink, type PaperName, type PrintPage } from './paper';
 import { allTheWays, fillAndWrite } from './writing';
+
+export type PrintName = keyof Catalogue['prints']['names'];
 
 /** What a print asks for beside its paper; ink where two kinds of counters, or colours, are drawn. */
 export type Needs = 'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'ink' | 'child' | 'children';
 
 interface Entry {
-  readonly title: string;
-  readonly says: string;
   readonly needs: readonly Needs[];
   readonly caution: Caution | null;
 }
 
-/** Everything that can be printed, in the order in which it is offered. */
+/** What each print asks for and brings with it, in the order in which they are offered. */
 export const PRINTS = {
   'flash-cards': {
-    title: 'Flash cards',
-    says: 'A quantity on each, in every layout you choose, beads and fingers too. The numeral on the back.',
     needs: ['layouts', 'numbers', 'size', 'backs', 'ink'],
     caution: 'flash',
   },
   'pair-cards': {
-    title: 'Two-part cards',
-    says: 'Every way to make the numbers you choose, in two kinds of counters on a frame. The sentence on the back.',
     needs: ['numbers', 'size', 'backs', 'ink'],
     caution: null,
   },
   'crossed-off-cards': {
-    title: 'Crossed-off cards',
-    says: 'A frame with some crossed off. The take-away sentence on the back.',
     needs: ['numbers', 'size', 'backs'],
     caution: null,
   },
   dominoes: {
-    title: 'Dominoes',
-    says: 'All dominoes with the totals you choose. The total on the back.',
     needs: ['numbers', 'size', 'backs'],
     caution: null,
   },
   'sentence-cards': {
-    title: 'Sentence cards',
-    says: 'Sentences with a gap, where the class has it: at the end only, or anywhere. The answer on the back, and a key.',
     needs: ['numbers', 'size', 'backs', 'answers'],
     caution: null,
   },
   mats: {
-    title: 'Mats',
-    says: 'Frames and part-whole mats to lay things on, one on a page.',
     needs: ['mat'],
     caution: 'objects',
   },
   'fill-and-write': {
-    title: 'Fill and write',
-    says: 'One part stands on the frame; the child draws the other and writes it.',
     needs: ['numbers', 'answers', 'ink'],
     caution: null,
   },
   'all-the-ways': {
-    title: 'All the ways',
-    says: 'As many open lines as there are ways, by the class’s own counting rule.',
     needs: ['numbers', 'answers'],
     caution: null,
   },
   'home-sheet': {
-    title: 'Home sheet',
-    says: 'For one family: what to play with the child’s own number. No scores, no other child.',
     needs: ['child', 'ink'],
     caution: 'objects',
   },
   'hand-over': {
-    title: 'Hand-over',
-    says: 'What the record says of one child, for the next teacher, and what it cannot say.',
     needs: ['child'],
     caution: null,
   },
   'group-sheet': {
-    title: 'Group sheet',
-    says: 'For a helper without a device: each child’s own place for every answer. Key it in afterwards.',
     needs: ['children'],
     caution: null,
   },
-} as const satisfies Record<string, Entry>;
-export type PrintName = keyof typeof PRINTS;
+} as const satisfies Record<PrintName, Entry>;
 export const PRINT_NAMES = Object.keys(PRINTS) as PrintName[];
 
 export interface PrintWish {
@@ -116,6 +94,7 @@ export interface PrintWish {
 export interface ClassWays {
   readonly words: Words;
   readonly options: Options;
+  readonly say: Catalogue;
 }
 
 const cardWish = ({ ink, layouts, numbers }: PrintWish, { options }: ClassWays): CardWish => ({
@@ -159,7 +138,7 @@ function answerKey(wish: PrintWish, ways: ClassWays): PrintPage[] {
           one,
         ),
       );
-    pages.push(pageOf(sheet, label(MARGIN_MM, 20, 7, 'Answers') + page.join('')));
+    pages.push(pageOf(sheet, label(MARGIN_MM, 20, 7, ways.say.prints.sheet.answers) + page.join('')));
   }
   return pages;
 }
@@ -169,10 +148,10 @@ function answerKey(wish: PrintWish, ways: ClassWays): PrintPage[] {
  * known: `homeSheet`, `handOver`, `groupSheet`.
  */
 export function drawnPages(wish: PrintWish, ways: ClassWays): PrintPage[] {
-  const { words, options } = ways;
+  const { words, options, say } = ways;
   const { paper, ink, answers } = wish;
   const { numbers } = cardWish(wish, ways);
-  const writing = { paper, ink, direction: options.direction, rule: options.rule, words, answers };
+  const writing = { paper, ink, direction: options.direction, rule: options.rule, words, answers, say };
   switch (wish.what) {
     case 'mats':
       return [
@@ -189,5 +168,5 @@ export function drawnPages(wish: PrintWish, ways: ClassWays): PrintPage[] {
   }
 }
 
-export const MAT_NAMES = Object.keys(MATS) as Mat[];
+
 export const CARD_SIZE_NAMES = Object.keys(CARD_SIZES) as CardSize[];

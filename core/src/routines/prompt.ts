@@ -1,0 +1,74 @@
+/** Prompts that hold no numbers. */
+export const PLAIN_PROMPTS = [
+  'ready',
+  'copy',
+  'count',
+  'how-many-seen',
+  'how-many-now',
+  'empty-boxes',
+  'folded',
+  'left',
+  'find-whole',
+  'find-part',
+  'how-known',
+  'thanks',
+  'boxes',
+  'start-box',
+  'fill-empty',
+  'fill-full',
+  'build-seen',
+  'check-own',
+  'rows',
+  'top-row',
+  'lower-row',
+  'in-all',
+  'one-more',
+  'one-less',
+  'same-or-different',
+  'which-more',
+  'make-equal',
+  'how-many-groups',
+  'match-objects',
+  'where-to-cut',
+  'another-cut',
+  'turned',
+  'find-ten',
+  'nearer-ten',
+  'to-ten',
+  'move-enough',
+  'left-over',
+  'hides-ten',
+  'claim',
+  'remember-card',
+] as const;
+export type PlainPrompt = (typeof PLAIN_PROMPTS)[number];
+
+/** What the adult says next, as data; the catalogue's `prompt` puts it into the class's own words. */
+export type Prompt =
+  | { readonly say: PlainPrompt }
+  | { readonly say: 'how-many-more'; readonly to: number }
+  | { readonly say: 'picture-it'; readonly first: number; readonly whole: number }
+  | { readonly say: 'sentence' | 'whole-sentence'; readonly fact: string }
+  | { readonly say: 'story'; readonly first: number; readonly second: number }
+  | { readonly say: 'follow-up' | 'fill' | 'anywhere' | 'and-one-more'; readonly n: number }
+  | { readonly say: 'count-in'; readonly of: 2 | 5 }
+  | { readonly say: 'other-side'; readonly first: number }
+  | {
+      readonly say:
+        | 'hidden-part'
+        | 'moved-one'
+        | 'die'
+        | 'a-way'
+        | 'next-way'
+        | 'withheld-way'
+        | 'ways-done'
+        | 'recap'
+        | 'tell-one';
+      readonly whole: number;
+    }
+  | { readonly say: 'ways-so-far'; readonly found: number; readonly repeated: number; readonly left: number }
+  | { readonly say: 'ways-totals' | 'die-shuts-out'; readonly whole: number }
+  | { readonly say: 'three-parts'; readonly parts: readonly number[] }
+  | { readonly say: 'three-missing'; readonly known: readonly [number, number]; readonly whole: number }
+  | { readonly say: 'ask-me'; readonly fact: string; readonly claim: number }
+  | { readonly say: 'check-says'; readonly known: number; readonly next: number };

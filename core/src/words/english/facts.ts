@@ -1,0 +1,80 @@
+import { factInPrint, type LayoutName } from '../../facts/fact';
+import type { Picture } from '../../routines/picture';
+
+/** Layouts by name. */
+export const layouts: Record<LayoutName, string> = {
+  five: 'five frame',
+  'frame-fives': 'frame, by fives',
+  'frame-pairs': 'frame, by pairs',
+  dice: 'dice dots',
+  domino: 'domino',
+  scatter: 'scattered',
+  mirror: 'mirror image',
+  beads: 'beads',
+  fingers: 'fingers',
+  line: 'in a line',
+};
+
+const SEEN: Record<LayoutName, (n: string) => string> = {
+  five: (n) => `${n} on a five frame`,
+  'frame-fives': (n) => `${n} on a frame, by fives`,
+  'frame-pairs': (n) => `${n} on a frame, by pairs`,
+  dice: (n) => `${n} as dice dots`,
+  domino: (n) => `${n} on a domino`,
+  scatter: (n) => `${n} scattered`,
+  mirror: (n) => `${n} as a mirror image`,
+  beads: (n) => `${n} on beads`,
+  fingers: (n) => `${n} on fingers`,
+  line: (n) => `${n} in a line`,
+};
+
+/** A fact or question as it is spoken of: "3 + 5", "7 on a frame, by fives", "ways to make 6". */
+export function fact(text: string): string {
+  const [head = '', ...rest] = text.split(':');
+  switch (head) {
+    case 'show':
+      return SEEN[rest[1] as LayoutName](rest[0] ?? '');
+    case 'bond':
+      return `${rest[0]} is ${rest[1]} and ?`;
+    case 'ways':
+      return `ways to make ${rest[0]}`;
+    case 'groups':
+      return `${rest[0]} groups of ${rest[1]}`;
+    case 'more':
+      return `${rest[0]} or ${rest[1]}: which is more?`;
+    case 'same':
+      return `${rest[0]} and ${rest[1]}: the same or different?`;
+    case 'hides':
+      return `which hides a ten: ${rest.map(factInPrint).join(', ')}`;
+    case 'check':
+      return `is it right: ${factInPrint(rest.join(':'))}`;
+    default:
+      return text.endsWith(':move') ? `${factInPrint(head)}: how many to move` : factInPrint(text);
+  }
+}
+
+/** Names of pictures; they give nothing away, since a child may hear them read. */
+export const pictures: Record<Picture['show'] | 'cover', string> = {
+  nothing: 'nothing',
+  counter: 'a counter',
+  frame: 'a frame',
+  'crossed-off': 'a frame',
+  'moved-out': 'a frame',
+  'two-part': 'a frame',
+  'two-frames': 'two frames',
+  spots: 'spots',
+  scatter: 'a set',
+  sets: 'two sets',
+  groups: 'groups',
+  row: 'a row',
+  stick: 'a stick',
+  trays: 'two trays',
+  halves: 'a domino',
+  die: 'a die and a numeral',
+  ways: 'the ways so far',
+  numeral: 'a numeral',
+  sentence: 'a sentence',
+  sentences: 'sentences',
+  'part-whole': 'a part-whole picture',
+  cover: 'cover',
+};

@@ -1,0 +1,252 @@
+import type { OptionName, Options } from '../../routines/options';
+import type { RoutineGroup } from '../../routines/routine';
+import type { RoutineId } from '../../routines/routineIds';
+
+/** Titles and what happens, in a sentence or two. */
+export const routines: Record<RoutineId, { readonly title: string; readonly about: string }> = {
+  'learn-frame': {
+    title: 'Learn the frame',
+    about:
+      'How many boxes there are, where the first counter goes, how one row is filled before the next, empty and full. Take your time.',
+  },
+  'make-it': {
+    title: 'Make it, then ask me',
+    about:
+      'The child fills the frame, says how many more to five or ten and the whole fact; then they ask you, and judge whether your answer is right.',
+  },
+  'objects-to-numeral': {
+    title: 'Objects to a numeral',
+    about: 'A numeral is shown; the child puts out that many real things, zero included. You enter how many are there.',
+  },
+  'flash-and-say': { title: 'Flash and say', about: 'A picture is shown for a moment; the child says or taps how many.' },
+  'flash-and-build': {
+    title: 'Flash and build',
+    about:
+      'A frame is shown for a moment; the child builds it, sees it again and checks their own work. Then comes the question that suits the number.',
+  },
+  'changing-frame': {
+    title: 'The frame changes',
+    about: 'The frame is never cleared, only changed: how many now, and how many boxes are empty?',
+  },
+  'talk-about-it': {
+    title: 'What can you say about it?',
+    about:
+      'One frame stays in view, and you ask every question that suits its number: to five, top and bottom row, altogether, empty, one more, one less.',
+  },
+  'same-or-different': {
+    title: 'Same or different',
+    about: 'Two sets in two arrangements are shown for a moment: the same number on both sides, or not?',
+  },
+  'which-more': {
+    title: 'Which has more, and make equal',
+    about: 'Two sets stay in view: which side has more, and how many more would make both sides the same?',
+  },
+  'one-more': { title: 'And one more', about: 'A set is seen at a glance, one more comes beside it: how many now?' },
+  'equal-groups': {
+    title: 'Equal groups',
+    about: 'Groups of two or five: how many groups, then counted in twos or fives.',
+  },
+  'to-five': {
+    title: 'How many more to five',
+    about: 'A five frame is shown for a moment; the child says how many more make five.',
+  },
+  'hide-and-picture': {
+    title: 'Hide and picture',
+    about:
+      'The child sees the card, then it is hidden; they picture it and say what makes ten. Second look brings the card back to check.',
+  },
+  'ten-card': {
+    title: 'Ten facts from a card',
+    about:
+      'One card: how many, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
+  },
+  'five-card': {
+    title: 'Five facts from a card',
+    about: 'The same with a five frame, before ten: how many, how many are empty, both together, and what is left.',
+  },
+  'folded-fingers': {
+    title: 'Folded fingers',
+    about: 'Ten fingers, some folded down: the child says how many are folded.',
+  },
+  'one-cut': {
+    title: 'One cut',
+    about:
+      'The child counts a row, cuts it once and says the two parts; put back together, they cut it somewhere else. A cut never makes an empty part.',
+  },
+  stick: {
+    title: 'Snap the stick',
+    about: 'A stick in two patterns is read as a sum, then snapped: one part is shown, the other is hidden.',
+  },
+  'moving-counters': {
+    title: 'One moves across',
+    about:
+      'All the counters are on one tray; one after another moves to the other, and the whole stays the same. An empty tray is a part too.',
+  },
+  dominoes: {
+    title: 'The domino turns',
+    about: 'A domino is read as a sum, turned round and read again; then one half is covered.',
+  },
+  'part-whole': { title: 'Part and whole', about: 'The part-whole picture: the whole or either part is missing.' },
+  chance: {
+    title: 'A die picks',
+    about:
+      'A die gives the first part, the child says the other. A die leaves some pairs out: to find out what a child knows, use a balanced draw.',
+  },
+  'all-the-ways': {
+    title: 'All the ways',
+    about:
+      'Every way to make one number. Found, repeated and left are counted; stop half way and ask whether that is all of them.',
+  },
+  sums: { title: 'Sums', about: 'Addition, mixed: in symbols, over a picture, or with objects.' },
+  doubles: { title: 'Doubles', about: 'The same number twice.' },
+  'take-away': { title: 'Take away', about: 'Take-away, mixed. Best once addition is secure.' },
+  'missing-part': {
+    title: 'Missing part',
+    about: 'The gap at the end, or anywhere in the sentence with the total on either side.',
+  },
+  family: {
+    title: 'One family',
+    about: 'The four sentences of one pair, one after the other; each answer is recorded separately.',
+  },
+  cards: {
+    title: 'Picture cards, then number cards',
+    about: 'Sums on cards with their picture first; then the same sums with numbers alone, in another order.',
+  },
+  'crossed-off': {
+    title: 'Some go away',
+    about:
+      'Counters on the frame are crossed off, moved out, or go a row at a time; how many are left? The picture stays in view, so this is practice, not proof.',
+  },
+  story: {
+    title: 'Story, frame, sentence',
+    about: 'Some here, some more come: told with the frame in view, then read as a sentence.',
+  },
+  'three-parts': {
+    title: 'Three parts',
+    about:
+      'Three parts altogether: find the two that make ten first, or add from left to right; every third time one part is missing.',
+  },
+  'past-ten': {
+    title: 'Past ten by making ten',
+    about:
+      'Keep the number nearer to ten, move just enough to fill it, then ten and the rest; at the end the sentences, both ways round.',
+  },
+  'hides-ten': { title: 'Which hides a ten?', about: 'Three sentences: one of them hides a ten. Which one, and where?' },
+  planned: {
+    title: 'As planned',
+    about:
+      'Each child is asked what their plan proposes: an easy one first, new and known mixed. A child without a plan is asked sums.',
+  },
+  'working-number': {
+    title: 'Working-number check',
+    about:
+      'Starts from what the child says they know and tries those pairs: up while they come at once, down when they do not. Under four minutes, and it stops as soon as the answer is clear.',
+  },
+  'exit-question': {
+    title: 'One question before you go',
+    about: 'One quick question for each child before they leave the carpet.',
+  },
+  close: {
+    title: 'Close',
+    about: 'The ways of the day are read once more, each child tells a friend one, and is asked one question.',
+  },
+};
+
+export const groups: Record<RoutineGroup, string> = {
+  'learn the frame': 'learn the frame',
+  seeing: 'seeing',
+  'the frame and ten': 'the frame and ten',
+  pairs: 'pairs',
+  facts: 'facts',
+  'three parts and past ten': 'three parts and past ten',
+  'check and close': 'check and close',
+};
+
+type Option<O extends OptionName> = {
+  readonly title: string;
+  readonly values: Readonly<Record<Options[O], string>>;
+  /** Why the usual value is the usual one. */
+  readonly why: string;
+};
+
+export const options: { readonly [O in OptionName]: Option<O> } = {
+  direction: {
+    title: 'Frame',
+    values: { rows: 'across', columns: 'upright' },
+    why: 'Across: the same picture every time. Upright once that one is secure.',
+  },
+  startBox: {
+    title: 'Start box',
+    values: { shown: 'marked', hidden: 'not marked' },
+    why: 'Marked at first, so that every frame is filled from the same box.',
+  },
+  kinds: {
+    title: 'Counters',
+    values: { one: 'all alike', fives: 'two kinds, by five' },
+    why: 'All alike when finding out; two kinds, different in shape, when children should notice the five.',
+  },
+  counters: {
+    title: 'Drawn as',
+    values: { dots: 'plain dots', things: 'the class’s own things' },
+    why: 'Plain dots keep every picture alike. Things are for stories and talk.',
+  },
+  help: {
+    title: 'With',
+    values: { symbols: 'symbols only', picture: 'a picture in view', objects: 'objects in hand' },
+    why: 'Objects first, then a picture, then symbols. Only symbols prove that a fact is known; the record says which it was.',
+  },
+  order: {
+    title: 'Order',
+    values: { mixed: 'mixed', rising: 'rising' },
+    why: 'Mixed when finding out: in order, one answer gives the next away. Rising when teaching.',
+  },
+  gap: {
+    title: 'Gap',
+    values: { last: 'last part missing', anywhere: 'anywhere' },
+    why: 'Anywhere, and with the total on either side, once addition is secure.',
+  },
+  away: {
+    title: 'Taken away by',
+    values: { crossed: 'crossing off', moved: 'moving out', row: 'a whole row of five' },
+    why: 'Crossed off means gone; moved out looks different. The whole row when five goes.',
+  },
+  parts: {
+    title: 'Missing',
+    values: { turns: 'whole and parts in turn', whole: 'the whole', part: 'a part' },
+    why: 'In turn, so that the picture alone never gives the answer. The whole first for beginners.',
+  },
+  groupsOf: { title: 'Groups of', values: { two: 'two', five: 'five' }, why: 'Twos first: they are seen at a glance.' },
+  rule: {
+    title: 'Ways counted',
+    values: {
+      'turned-zero': 'turned pairs separately, with zero',
+      turned: 'turned pairs separately, without zero',
+      zero: 'turned pairs as one, with zero',
+      plain: 'turned pairs as one, without zero',
+    },
+    why: 'Separately and with zero: that is the set of facts that is judged. All four totals are shown.',
+  },
+  ways: {
+    title: 'Ways found',
+    values: { free: 'freely, then checked', order: 'in order', withheld: 'all but one given' },
+    why: 'Freely shows what a child has ready; in order shows the pattern; the one held back is worked out.',
+  },
+  three: {
+    title: 'Three parts',
+    values: { ten: 'find the ten', left: 'left to right' },
+    why: 'Find the two that make ten first; left to right when no two do.',
+  },
+  past: {
+    title: 'Past ten',
+    values: { two: 'two frames', one: 'one frame, the rest outside' },
+    why: 'Two frames first: the move and the gap are both in view.',
+  },
+};
+
+/** The usual cautions, to be shown wherever the work calls for them. */
+export const cautions = {
+  flash:
+    'One gentle showing at a time, never more than two in a second. A child with a photosensitive condition follows their own care plan.',
+  objects:
+    'Small things can choke: keep them away from children under three and from any child who still puts things in their mouth, by your setting’s own rules. Food needs your rules on allergies and hygiene.',
+};
