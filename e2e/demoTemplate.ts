@@ -20,7 +20,7 @@ export default async function demoTemplate(): Promise<void> {
       .toBe(0);
   await page.dispose();
   await server.stop();
-  // What to mind is shown once to every adult, before anything else: the demo's has read it, whoever joins has not.
+  // Safety guidance is shown once to every adult, before anything else: the demo's has read it, whoever joins has not.
   await inDatabase(making, 'update adult set care_read_at = now()');
   await administer(`alter database ${making} rename to ${TEMPLATE}`);
 }

@@ -135,7 +135,7 @@ export async function newResponses(
 
 export interface SittingChoice {
   readonly child: string;
-  readonly answers?: 'the child taps' | 'speaks, you mark' | 'presses an answer pad' | 'speaks to the voice key';
+  readonly answers?: 'the child taps' | 'says it, you enter it' | 'presses an answer pad' | 'speaks to the voice key';
   readonly seenFor?: string;
   readonly picture?: 'five frame' | 'frame by fives' | 'frame by pairs';
   readonly warmUp?: boolean;
@@ -162,7 +162,7 @@ export async function beginSitting(page: Page, wish: SittingChoice): Promise<voi
   await page.goto('/carpet');
   await pickOption(page, 'Child', wish.child);
   await pickOption(page, 'Routine', 'Flash and say');
-  if (wish.seenFor) await pickOption(page, 'Seen for', wish.seenFor);
+  if (wish.seenFor) await pickOption(page, 'Show for', wish.seenFor);
   const choose = (name: string): Promise<void> => page.getByRole('radio', { name, exact: true }).click();
   await pickOption(page, 'Answers', wish.answers ?? 'the child taps');
   await pickOption(page, 'Layout', wish.picture ?? 'frame by fives');

@@ -21,6 +21,9 @@ const CHECKS = [
   ['circles between folders', process.execPath, ['scripts/circles.mjs']],
 ];
 
+/** Looks at the built page, so it comes after the build. */
+const MESSAGES = ['messages in every language', process.execPath, ['scripts/messages.mjs']];
+
 /** What is running now, to be ended with this run. */
 const running = new Set();
 
@@ -130,7 +133,7 @@ async function everything(where) {
   await buildServer();
   const lanes = await Promise.all([
     inTurn([...CHECKS.map((one) => () => check(one)), () => jest(where)]),
-    buildWeb().then(() => pages(1, 1)),
+    inTurn([() => buildWeb().then(() => check(MESSAGES)), () => pages(1, 1)]),
   ]);
   return summed([...lanes, await pages(2, 2), await playwright(where, ['--project=timed', '--workers=1'])]);
 }

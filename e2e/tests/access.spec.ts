@@ -47,15 +47,15 @@ for (const scheme of ['light', 'dark'] as const) {
     const look = (view: string): Promise<void> => sound(page, view, { colours: scheme === 'dark' });
     const { child } = await recordOf(page, 'Oriel');
     const ready = {
-      '/today': 'What shall we do?',
+      '/today': 'Today',
       '/children': 'Children',
       '/class': 'Who needs the same thing?',
       '/log': 'Log',
       '/school': 'Saltmarsh Infants',
       '/account': 'Your sign-in',
       '/before-use': 'Before you use this with children',
-      '/files': 'What comes in, what goes out?',
-      '/prints': 'What shall be on paper?',
+      '/files': 'Import and export',
+      '/prints': 'Print',
       '/prints?what=group-sheet': 'Group sheet',
       [`/children/${child.id}`]: 'Oriel',
     };
@@ -83,7 +83,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('dialog')).toBeVisible();
     await look('keys');
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'End here' }).click();
+    await page.getByRole('button', { name: 'End session' }).click();
     await expect(page.getByRole('heading', { name: 'Thank you, Oriel.' })).toBeVisible();
     await look('done');
     await page.context().clearCookies();
@@ -117,7 +117,7 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   await open('/today', 'Dilys');
   await open('/children', 'Add children');
   await open('/children', 'Change Oriel');
-  await open('/children', 'Change Oriel', 'Another nickname …');
+  await open('/children', 'Change Oriel', 'Rename …');
   await open('/children', 'Change Oriel', 'Delete …');
   await open('/school', 'Add a class');
   await open('/school', 'Change Curlew');
@@ -125,10 +125,10 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   await open('/school', 'Change Harbour keeper');
   await open('/log', /^Put right: /);
   await open('/log', /^Put right: /, 'Void');
-  await open('/log', /^Put right: /, 'A note on the sitting …');
+  await open('/log', /^Put right: /, 'Note on this session …');
 
   await page.goto('/school');
-  for (const part of ['Simulated mail folder', 'What was done']) await page.getByText(part, { exact: true }).click();
+  for (const part of ['Simulated mail folder', 'Activity']) await page.getByText(part, { exact: true }).click();
   await sound(page, 'school, opened');
   await page.goto('/carpet');
   await page.getByRole('combobox', { name: 'Routine', exact: true }).click();
@@ -136,7 +136,7 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   await sound(page, 'list of routines', { over: true });
   const { child } = await recordOf(page, 'Oriel');
   await page.goto(`/children/${child.id}?see=add`);
-  await page.getByRole('button', { name: 'I see it differently …' }).click();
+  await page.getByRole('button', { name: 'Override this reading …' }).click();
   await page.getByText(/^All \d+ answers$/).click();
   await sound(page, 'overruling');
   for (const view of ['seeing', 'subtract', 'missing']) {
@@ -147,13 +147,13 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   await page.goto('/rehearse');
   await sound(page, 'rehearse');
   await page.getByRole('button', { name: 'Run the class' }).click();
-  await expect(page.getByRole('region', { name: 'Truth against reading' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('region', { name: 'Readings compared with the truth' })).toBeVisible({ timeout: 60_000 });
   await sound(page, 'rehearsed');
-  await page.getByRole('button', { name: 'Practise marking' }).click();
+  await page.getByRole('button', { name: 'Practise entering answers' }).click();
   await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
   await sound(page, 'marking');
   await page.goto('/prints/key-in/NOSUCH');
-  await expect(page.getByText('This class has no sheet of this code.')).toBeVisible();
+  await expect(page.getByText('This class has no sheet with this code.')).toBeVisible();
   await sound(page, 'a sheet that is not there');
   await page.context().clearCookies();
   for (const path of ['/board', '/board/ABC234', '/join/not-a-link', '/reset/not-a-link']) {
@@ -207,7 +207,7 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await page.goto(server.url);
   await expect(page.getByRole('heading', { name: 'Set up Vane' })).toBeVisible();
   await page.getByRole('button', { name: 'Set up' }).click();
-  await expect(page.getByText('Please name the school.')).toBeVisible();
+  await expect(page.getByText('Please enter the school’s name.')).toBeVisible();
   await sound(page, 'set-up');
   await page.getByRole('textbox', { name: 'School' }).fill('Saltmarsh Infants');
   await page.getByLabel('Class', { exact: true }).fill('Sandpiper');
@@ -237,12 +237,12 @@ test('whoever tried the demo starts a school of their own from it, and the demo 
   const { server, drop } = await freshServer('demo');
   await page.goto(`${server.url}/sign-in`);
   await page.getByRole('button', { name: 'Use the demo sign-in' }).click();
-  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Planned sessions' })).toBeVisible();
   await page.getByRole('button', { name: 'Settings' }).click();
   await page.getByRole('link', { name: 'Start your own school' }).click();
   await expect(page.getByRole('heading', { name: 'Start your own school' })).toBeVisible();
   await sound(page, 'start your own school');
-  await page.getByLabel('School').fill('Quayside Infants');
+  await page.getByRole('textbox', { name: 'School' }).fill('Quayside Infants');
   await page.getByLabel('Class', { exact: true }).fill('Dunlin');
   await page.getByLabel('Your name').fill('Quay lead');
   await page.getByLabel('E-mail').fill('lead@quayside.example');

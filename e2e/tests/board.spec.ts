@@ -33,7 +33,7 @@ async function pair(page: Page, browser: Browser, baseURL: string | undefined): 
   await board.goto('/board');
   await board.getByRole('textbox', { name: 'Code' }).fill(code.toLowerCase());
   await board.getByRole('button', { name: 'Go' }).click();
-  await expect(page.getByText(/The other screen is there/)).toBeVisible();
+  await expect(page.getByText(/The other screen is connected/)).toBeVisible();
   return board;
 }
 
@@ -45,8 +45,8 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
 }) => {
   expectSaid(NO_ANSWER, refused(401));
   const before = await recordOf(page, 'Bram');
-  await choose(page, 'Bram', 'the stage on a board');
-  await pickOption(page, 'Answers', 'speaks, you mark');
+  await choose(page, 'Bram', 'a board');
+  await pickOption(page, 'Answers', 'says it, you enter it');
   await page.getByRole('button', { name: 'Begin with Bram' }).click();
   const board = await pair(page, browser, baseURL);
 
@@ -80,7 +80,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   await cutOff;
   await board.context().setOffline(false);
   await expect(page.getByRole('button', { name: /^Next/ })).toBeVisible({ timeout: 30_000 });
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   const rows = await newResponses(page, 'Bram', before, 2);
   expect(rows.map((r) => [r.given, r.outcome])).toEqual([
     [String(first), 'correct'],
@@ -102,7 +102,7 @@ test('a child sits alone with a tablet: it shows each question itself, and the n
 }) => {
   expectSaid(refused(401));
   const before = await recordOf(page, 'Nuru');
-  await choose(page, 'Nuru', 'the child alone with a tablet');
+  await choose(page, 'Nuru', 'the child on a tablet');
   await pickOption(page, 'Answers', 'the child taps');
   await page.getByRole('button', { name: 'Begin with Nuru' }).click();
   const tablet = await pair(page, browser, baseURL);

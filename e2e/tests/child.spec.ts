@@ -77,6 +77,6 @@ test('mistakes have names, and time is drawn against counting', async ({ signedI
     /such as \d+ for/,
   );
   const steps = page.getByRole('region', { name: 'Adding: time against counting' });
-  await expect(steps).toContainText(/Every one more to count adds about/);
+  await expect(steps).toContainText(/Each extra one to count adds about/);
   await expect(steps.locator('.apexcharts-series').first()).toBeAttached();
 });

@@ -78,7 +78,7 @@ test('a sitting answered to the simulated voice: the clock stops when the sound 
     const n = await onStage(page);
     await thinks(page);
     said.push(await pressed(page.getByRole('button', { name: `Says ${n}`, exact: true })));
-    await expect(page.getByRole('button', { name: 'Mark the number' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Enter the number' })).toBeVisible();
     await number(page, n).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
     await page.keyboard.press('Space');

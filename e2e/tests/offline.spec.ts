@@ -43,7 +43,7 @@ test('without a network Vane starts, a sitting runs whole, and what was marked i
   await server.kill();
 
   await page.goto('/today');
-  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Planned sessions' })).toBeVisible();
   await page.goto(`/children/${before.child.id}`);
   await expect(page.getByRole('heading', { name: 'Odo' })).toBeVisible();
   await beginSitting(page, { child: 'Odo', answers: 'the child taps', warmUp: false, shows: 5, reachable: false });
@@ -67,7 +67,7 @@ test('without a network Vane starts, a sitting runs whole, and what was marked i
   await expect(rows).toHaveCount(known + 1);
   // Reloaded without a network: what waits is still there, and said.
   await page.goto('/class');
-  await expect(page.getByText(/5 answers kept here/)).toBeVisible();
+  await expect(page.getByText(/5 answers saved here/)).toBeVisible();
   await server.start();
   await page.goto('/today');
   expect((await newResponses(page, 'Odo', before, 5)).map((r) => r.given)).toEqual(given);
@@ -115,7 +115,7 @@ test('the first day is enough: set up and read once, Vane starts without a netwo
   await page.getByLabel('Password').fill(DEMO.password);
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await page.getByRole('button', { name: 'I have read this' }).click();
-  const plan = page.getByRole('list', { name: 'Proposed sittings' });
+  const plan = page.getByRole('list', { name: 'Planned sessions' });
   await expect(plan).toBeVisible();
   const kept = () =>
     page.evaluate(async () =>
@@ -188,9 +188,9 @@ test('on a slow network Vane says that it is on its way, and the plan does not w
     await route.continue();
   });
   await page.goto('/today', { waitUntil: 'commit' });
-  await expect(page.getByText('Vane is on its way …')).toBeVisible();
-  await expect(page.getByText('Fetching this place …')).toBeVisible({ timeout: 15_000 });
-  await expect(page.getByRole('list', { name: 'Proposed sittings' })).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByText('Loading Vane …')).toBeVisible();
+  await expect(page.getByText('Loading …')).toBeVisible({ timeout: 15_000 });
+  await expect(page.getByRole('list', { name: 'Planned sessions' })).toBeVisible({ timeout: 15_000 });
   await expect(page.locator('.coming')).toHaveCount(0);
   const needed = scripts;
   await expect.poll(() => scripts, { timeout: 15_000 }).toBeGreaterThan(needed + 10);
@@ -201,7 +201,7 @@ test('settings that do not arrive say so, and the place stays usable', async ({ 
   expectSaid(NO_ANSWER);
   await page.route('**/chunk-*.js', async (route) => {
     const response = await route.fetch();
-    await ((await response.text()).includes('Light or dark') ? route.abort() : route.fulfill({ response }));
+    await ((await response.text()).includes('Appearance') ? route.abort() : route.fulfill({ response }));
   });
   await page.goto('/today');
   await page.getByRole('button', { name: 'Settings' }).click();

@@ -20,15 +20,15 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
 
   await page.goto('/');
   await press(page.getByRole('button', { name: 'Use the demo sign-in' }));
-  await expect(page.getByRole('heading', { name: 'What shall we do?' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
 
   const name = hasTouch ? 'Cleo' : 'Sorrel';
-  await press(page.getByRole('list', { name: 'Proposed sittings' }).getByRole('button', { name, exact: true }));
-  await press(page.getByRole('menuitem', { name: 'Another routine for this child' }));
+  await press(page.getByRole('list', { name: 'Planned sessions' }).getByRole('button', { name, exact: true }));
+  await press(page.getByRole('menuitem', { name: 'Choose another routine' }));
   await expect(page.getByRole('combobox', { name: 'Child' })).toHaveText(name);
   await press(page.getByRole('radio', { name: '10', exact: true }));
   await press(page.getByRole('radio', { name: 'numbers to copy' }));
-  await press(page.getByRole('combobox', { name: 'Seen for' }));
+  await press(page.getByRole('combobox', { name: 'Show for' }));
   await press(page.getByRole('option', { name: '0.75 s' }));
   const before = await recordOf(page, name);
   await press(page.getByRole('button', { name: `Begin with ${name}` }));
@@ -89,7 +89,7 @@ test('sets to count are asked for when the pace is not known, stay in view, and 
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   const rows = await newResponses(page, 'Yusra', before, 4);
   expect(rows.every((r) => r.kind === 'count' && r.outcome === 'correct' && r.quality?.asked_ms === null)).toBe(true);
 });
@@ -118,7 +118,7 @@ test('with the keyboard alone: a spoken sitting with signs, second look, undo, v
   signedIn: page,
 }) => {
   const before = await recordOf(page, 'Ivo');
-  await beginSitting(page, { child: 'Ivo', answers: 'speaks, you mark', warmUp: false, shows: 5 });
+  await beginSitting(page, { child: 'Ivo', answers: 'says it, you enter it', warmUp: false, shows: 5 });
   const key = (name: string): Promise<void> => page.keyboard.press(name);
   const digit = (n: number): string => (n === 10 ? 't' : String(n));
   const answered = (): Promise<void> => expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
@@ -199,7 +199,7 @@ test('with the keyboard alone: a spoken sitting with signs, second look, undo, v
 
 test('the settings of the carpet are remembered for the class', async ({ signedIn: page }) => {
   await beginSitting(page, { child: 'Odo', picture: 'five frame', seenFor: '0.5 s', shows: 5, warmUp: false });
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   await page.getByRole('button', { name: 'Another child' }).click();
   await expect(page).toHaveURL(/today/);
   await expect
@@ -207,5 +207,5 @@ test('the settings of the carpet are remembered for the class', async ({ signedI
     .toMatchObject({ layout: 'five', exposureMs: 500, shows: 5 });
   await page.goto('/carpet');
   await expect(page.getByRole('combobox', { name: 'Layout' })).toHaveText('five frame');
-  await expect(page.getByRole('combobox', { name: 'Seen for' })).toHaveText('0.5 s');
+  await expect(page.getByRole('combobox', { name: 'Show for' })).toHaveText('0.5 s');
 });

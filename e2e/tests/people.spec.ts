@@ -8,7 +8,7 @@ test('a child joins, gets another nickname, is put away and comes back; deleted,
   expectSaid(refused(409));
   await page.goto('/children');
   await page.getByRole('button', { name: 'Add children' }).click();
-  await page.getByLabel('One nickname a line').fill('Wren\n\nSkua');
+  await page.getByLabel('One nickname on each line').fill('Wren\n\nSkua');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Skua' })).toBeVisible();
   const change = async (name: string, what: string | RegExp): Promise<void> => {
@@ -55,7 +55,7 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Choose a class' }).click();
   await page.getByRole('menuitem', { name: 'Dunlin' }).click();
   await page.getByRole('link', { name: 'Junia' }).click();
-  await expect(page.getByText(/^The last sitting moved/)).toBeVisible();
+  await expect(page.getByText(/^Changed in the last session/)).toBeVisible();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Junia' })).toBeVisible();
 
@@ -98,7 +98,7 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
   await page.getByRole('button', { name: 'Back to now' }).first().click();
 
   await expect(page.getByRole('region', { name: 'Working number' })).toContainText(/Tamsin works at|Every pair/);
-  await page.getByLabel('A note for whoever works with this child').fill('likes the lanterns best');
+  await page.getByLabel('A note for the adults who work with this child').fill('likes the lanterns best');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Notes' })).toContainText('likes the lanterns best Harbour keeper');
   await page.getByRole('button', { name: 'Take away: likes the lanterns best' }).click();
@@ -114,7 +114,7 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
     .first()
     .click();
   await page.getByRole('menuitem', { name: /^A note on the sitting/ }).click();
-  await page.getByLabel('What should be known of it').fill('fire bell');
+  await page.getByLabel('What should others know?').fill('fire bell');
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByText('“fire bell”').first()).toBeVisible();
 });
@@ -124,6 +124,6 @@ test('the class is seen over the weeks', async ({ signedIn: page }) => {
   const weeks = page.getByRole('region', { name: 'Over the weeks' });
   await expect(weeks).toContainText(/to come …|orking number/);
   await expect(weeks.getByRole('progressbar')).toBeHidden({ timeout: 80_000 });
-  await expect(weeks).toContainText(/Working numbers that moved:|No working number has moved yet/);
+  await expect(weeks).toContainText(/Working numbers that changed:|No working number has moved yet/);
   await expect(weeks.locator('.apexcharts-bar-area').first()).toBeAttached();
 });

@@ -75,7 +75,7 @@ test('from a child: its home sheet and its hand-over, and nobody else’s', asyn
 
 test('from the class: a sheet for a helper, made, printed and keyed in by keys alone', async ({ signedIn: page }) => {
   await page.goto('/class');
-  await page.getByRole('link', { name: 'Sheet for a helper' }).first().click();
+  await page.getByRole('link', { name: 'Print a sheet for a helper' }).first().click();
   await expect(page.getByRole('row').first()).toBeVisible();
   await page.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(page.getByText('One page.')).toBeVisible();
@@ -119,7 +119,7 @@ test('charts go out as SVG and PNG, and the plan as a calendar', async ({ signed
   await png.saveAs(join(folder, 'evidence.png'));
   expect(readFileSync(join(folder, 'evidence.png')).subarray(1, 4).toString()).toBe('PNG');
   await page.goto('/today');
-  const calendar = await saved(page, 'For my calendar');
+  const calendar = await saved(page, 'Add to calendar');
   await calendar.saveAs(join(folder, 'plan.ics'));
   expect(readFileSync(join(folder, 'plan.ics'), 'utf8').match(/BEGIN:VEVENT/g)?.length).toBeGreaterThan(0);
 });

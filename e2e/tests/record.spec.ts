@@ -11,7 +11,7 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
 }, info) => {
   expectSaid(refused(422));
   await page.goto('/log');
-  await page.getByRole('link', { name: 'Files in and out' }).click();
+  await page.getByRole('link', { name: 'Import and export' }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Responses (CSV)' }).click(),
@@ -48,7 +48,7 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await other.request.post('/api/me/care-read', { data: {} });
   await other.goto('/log');
   await expect(other.getByText('Nothing has been recorded yet.')).toBeVisible();
-  await other.getByRole('link', { name: 'Files in and out' }).click();
+  await other.getByRole('link', { name: 'Import and export' }).click();
   const look = other.getByRole('region', { name: 'What this file would do' });
   const told = (n: { fresh: number; same: number; otherwise: number; refused: number }): Promise<void> =>
     expect(look.getByRole('cell').filter({ hasText: /^\d+$/ })).toHaveText(
@@ -61,11 +61,11 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await told({ fresh: 39, same: 0, otherwise: 0, refused: 1 });
   await expect(other.getByText(/line 5, refused: .*answer_mode/)).toBeVisible();
   expect(await total()).toBe(0);
-  await other.getByRole('button', { name: 'Leave it' }).click();
+  await other.getByRole('button', { name: 'Cancel' }).click();
   await expect(look).toBeHidden();
   expect(await total()).toBe(0);
   await other.getByTestId('responses').setInputFiles(file);
-  await other.getByRole('button', { name: 'Take it in' }).click();
+  await other.getByRole('button', { name: 'Import' }).click();
   await expect(other.getByText('Taken in: 39 new.')).toBeVisible();
   expect(await total()).toBe(39);
 
@@ -76,7 +76,7 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   );
   await other.getByTestId('responses').setInputFiles(file);
   await told({ fresh: 1, same: 38, otherwise: 1, refused: 0 });
-  await other.getByRole('button', { name: 'Take it in' }).click();
+  await other.getByRole('button', { name: 'Import' }).click();
   await expect(other.getByText('Taken in: 1 new.')).toBeVisible();
   const back = await (
     await other.request.get((await other.getByRole('link', { name: 'Responses (CSV)' }).getAttribute('href')) ?? '')
@@ -129,7 +129,7 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
   const before = await line.innerText();
 
   await line.getByRole('button', { name: /^Put right/ }).click();
-  await page.getByRole('menuitem', { name: 'A slip of the pen' }).click();
+  await page.getByRole('menuitem', { name: 'Written wrongly (such as a reversed 3)' }).click();
   await expect(page.getByText(before.split('\n')[0] ?? '')).toHaveCount(0);
   await page.getByRole('combobox', { name: 'Only' }).click();
   await page.getByRole('option', { name: 'corrected' }).click();
@@ -147,8 +147,8 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
     .first()
     .getByRole('button', { name: /^Put right/ })
     .click();
-  await page.getByRole('menuitem', { name: 'Void the whole sitting' }).click();
-  await expect(lines.first()).toContainText('sitting spoiled');
+  await page.getByRole('menuitem', { name: 'Void the whole session' }).click();
+  await expect(lines.first()).toContainText('session spoiled');
   await page.getByLabel('Fact').fill('show:99');
   await page.getByLabel('Fact').press('Enter');
   await expect(page.getByText('Nothing in the record is like that.')).toBeVisible();
@@ -165,7 +165,7 @@ test('a class goes out whole and comes back the same in another school; a roster
   const saved = info.outputPath('curlew.vane.json');
   await download.saveAs(saved);
   await page.getByRole('button', { name: 'Hand over' }).click();
-  await expect(page.getByText(/statements handed to the store \(simulated/)).toBeVisible();
+  await expect(page.getByText(/statements sent to the store \(simulated/)).toBeVisible();
 
   const { server, drop } = await freshServer('empty');
   const other = await page.context().browser()!.newPage({ baseURL: server.url });
@@ -182,7 +182,7 @@ test('a class goes out whole and comes back the same in another school; a roster
   await other.goto('/files');
   await other.getByTestId('archive').setInputFiles(saved);
   await expect(other.getByText(/^New: class Curlew, /)).toBeVisible();
-  await other.getByRole('button', { name: 'Take it in' }).click();
+  await other.getByRole('button', { name: 'Import' }).click();
   await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
   const me = (await (await other.request.get('/api/me')).json()) as Me;
   const made = me.classes.find((one) => one.name === 'Curlew');
@@ -191,7 +191,7 @@ test('a class goes out whole and comes back the same in another school; a roster
 
   await other.getByRole('button', { name: 'From the roster service' }).click();
   await expect(other.getByText(/^New: class Dunlin|class Sandpiper/)).toBeVisible();
-  await other.getByRole('button', { name: 'Take it in' }).click();
+  await other.getByRole('button', { name: 'Import' }).click();
   await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
   await other.getByRole('button', { name: 'Take it back' }).click();
   await expect(other.getByText(/Taken back: \d+ of a roster/)).toBeVisible();

@@ -16,7 +16,7 @@ test('a simulated class is judged in the browser as it is in Node, and truth sta
   const until = Date.UTC(2026, 5, 10, 12);
   await page.clock.setFixedTime(until);
   await page.getByRole('button', { name: 'Run the class' }).click();
-  const result = page.getByRole('region', { name: 'Truth against reading' });
+  const result = page.getByRole('region', { name: 'Readings compared with the truth' });
   await expect(result).toBeVisible({ timeout: 60_000 });
 
   let made = 0;
@@ -33,7 +33,7 @@ test('a simulated class is judged in the browser as it is in Node, and truth sta
     (j) => j.readings,
   );
   await expect(result).toContainText(`${truth.length} facts were asked`);
-  const table = result.getByRole('table', { name: 'What was read, and what is true' });
+  const table = result.getByRole('table', { name: 'What was read and what is true' });
   for (const word of ['knows', 'works out', 'counts', 'not yet', 'too few answers']) {
     const count = readings.filter((r) => r.reading === word).length;
     await expect(table.getByRole('row', { name: new RegExp(`^\\s*${word} ${count} `) })).toBeVisible();
@@ -63,7 +63,7 @@ test('marking is practised with a simulated child that speaks, and nothing of it
   const sent: string[] = [];
   page.on('request', (request) => request.url().includes('/record') && sent.push(request.url()));
   await page.goto('/rehearse');
-  await page.getByRole('button', { name: 'Practise marking' }).click();
+  await page.getByRole('button', { name: 'Practise entering answers' }).click();
   await expect(page.getByRole('button', { name: /^Show/ })).toBeVisible();
   await page.keyboard.press('Space');
   const says = page.getByTestId('says');
@@ -75,7 +75,7 @@ test('marking is practised with a simulated child that speaks, and nothing of it
     await page.keyboard.press('k');
     await page.keyboard.press('Space');
   }
-  await expect(page.getByRole('heading', { name: 'How did you mark?' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'How did it go?' })).toBeVisible();
   await expect(page.locator('tbody tr')).toHaveCount(6);
   await expect(page.getByText(/You marked 6 signs/)).toBeVisible();
   expect(sent).toEqual([]);

@@ -72,7 +72,7 @@ async function playToRecord(page: Page, id: string): Promise<void> {
     await step(page);
     await expect(finished.or(asked)).toBeVisible();
   }
-  if (!(await finished.isVisible())) await page.getByRole('button', { name: 'End here' }).click();
+  if (!(await finished.isVisible())) await page.getByRole('button', { name: 'End session' }).click();
   const rows = await newResponses(page, 'Teodor', before, expected.length, false);
   expect([routine.id, ...rows.slice(0, expected.length).map((r) => `${r.kind} ${r.aid} ${r.answer_mode}`)]).toEqual([
     routine.id,
@@ -91,7 +91,7 @@ test('a class’s own words are kept, and used in what is to be said', async ({ 
   await page.goto('/carpet');
   await page.getByRole('combobox', { name: 'Routine' }).click();
   await page.getByRole('option', { name: 'Sums', exact: true }).click();
-  await page.getByText('Words of this class').click();
+  await page.getByText('Words for this class').click();
   await page.getByRole('combobox', { name: 'plus sign' }).click();
   await page.getByRole('option', { name: WORD_CHOICES.plus[1], exact: true }).click();
   await page.getByRole('radio', { name: 'none', exact: true }).click();
@@ -99,7 +99,7 @@ test('a class’s own words are kept, and used in what is to be said', async ({ 
   await page.keyboard.press('Space');
   await shown(page);
   await expect(page.getByText(/“\d+ plus \d+ makes what\?”/)).toBeVisible();
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   await expect.poll(async () => (await classOf(page)).carpet.words.plus).toBe('plus');
 });
 
@@ -149,7 +149,7 @@ test('three children in turn, each on its own questions; one goes later, one lea
   await line.getByRole('button', { name: /^Linnet/ }).click();
   await expect(line.getByRole('button', { name: /^Linnet, had 1, away: put back/ })).toBeVisible();
   await expect(page.getByText('Mirren’s turn.')).toBeVisible();
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, all.' })).toBeVisible();
   for (const [name, record] of before) expect((await newResponses(page, name, record, 1))[0]?.given).toBe('3');
 });
@@ -189,8 +189,8 @@ test('a child builds by touch and by dragging; how it lies is told apart from th
     await press(4);
   }
   await page.getByRole('button', { name: /^Done/ }).click();
-  await expect(page.getByText('The second row was begun before the first was full.')).toBeVisible();
-  await page.getByRole('button', { name: 'End here' }).click();
+  await expect(page.getByText('They started the second row before the first was full.')).toBeVisible();
+  await page.getByRole('button', { name: 'End session' }).click();
   const [row] = await newResponses(page, 'Teodor', before, 1);
   expect([row?.kind, row?.answer_mode, row?.given, row?.observed]).toEqual([
     'match',
@@ -214,7 +214,7 @@ test('another child sat there: the answer goes to the right one, and the sitting
   await page.keyboard.press('Space');
   await shown(page);
   await page.keyboard.press('5');
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, Fenn.' })).toBeVisible();
   expect((await newResponses(page, 'Fenn', fenn, 2)).map((r) => r.given)).toEqual(['4', '5']);
   expect((await recordOf(page, 'Odo')).responses.length).toBe(odo.responses.length);
@@ -230,7 +230,7 @@ test('the class together: only who was seen counting is noted, and none of it co
   await page.getByRole('group', { name: 'Seen counting' }).getByRole('button', { name: 'Zadie' }).click();
   await page.keyboard.press('Space');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, all.' })).toBeVisible();
   const [row] = await newResponses(page, 'Zadie', before, 1);
   expect([row?.void, row?.observed, row?.outcome]).toEqual(['choral', 'counted', 'none']);

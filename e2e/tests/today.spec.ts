@@ -4,7 +4,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   signedIn: page,
 }) => {
   await page.goto('/today');
-  const plan = page.getByRole('list', { name: 'Proposed sittings' });
+  const plan = page.getByRole('list', { name: 'Planned sessions' });
   const rows = plan.getByRole('listitem');
   await expect(rows.first()).toBeVisible();
   const titles = async (): Promise<string[]> =>
@@ -18,7 +18,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await expect.poll(titles).toEqual([proposed[1], proposed[0], ...proposed.slice(2)]);
   await rows.nth(2).getByRole('button', { name: 'Keep' }).click();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
-  await rows.nth(1).getByRole('button', { name: 'Not today' }).click();
+  await rows.nth(1).getByRole('button', { name: 'Skip today' }).click();
   await expect.poll(async () => (await titles()).length).toBe(proposed.length - 1);
   await page.reload();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
@@ -26,7 +26,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await expect.poll(async () => (await titles()).length).toBe(proposed.length);
 
   // Dragged by its handle.
-  await page.getByRole('button', { name: 'As proposed' }).click();
+  await page.getByRole('button', { name: 'Reset plan' }).click();
   await expect.poll(titles).toEqual(proposed);
   const from = (await rows.nth(1).locator('.handle').boundingBox())!;
   const to = (await rows.nth(0).locator('.handle').boundingBox())!;
@@ -35,7 +35,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await page.mouse.move(to.x + 8, to.y - 6, { steps: 15 });
   await page.mouse.up();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[1]);
-  await page.getByRole('button', { name: 'As proposed' }).click();
+  await page.getByRole('button', { name: 'Reset plan' }).click();
   await expect.poll(titles).toEqual(proposed);
 
   // Two children change places.
@@ -66,10 +66,10 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await shown(page);
   await page.keyboard.press('4');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End here' }).click();
+  await page.getByRole('button', { name: 'End session' }).click();
   expect(await newResponses(page, lead, before, 1)).toHaveLength(1);
   await page.goto('/today');
-  await expect(page.getByRole('heading', { name: 'What we learned today' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'What changed today' })).toBeVisible();
   await expect(page.locator('vane-learned').getByRole('link', { name: lead })).toBeVisible();
 });
 

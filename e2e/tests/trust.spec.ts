@@ -27,7 +27,7 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
   await theirs.goto('/log');
   await expect(theirs.getByRole('heading', { name: 'Before you use this with children' })).toBeVisible();
   await theirs.getByRole('button', { name: 'I have read this' }).click();
-  await expect(theirs.getByRole('list', { name: 'Proposed sittings' })).toBeVisible();
+  await expect(theirs.getByRole('list', { name: 'Planned sessions' })).toBeVisible();
   await theirs.getByRole('button', { name: 'Settings' }).click();
   await expect(theirs.getByRole('link', { name: /^Classes of/ })).toBeHidden();
   expect((await theirs.request.get('/api/school')).status()).toBe(403);
@@ -39,7 +39,7 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
   await expect(page.getByRole('button', { name: 'Change Quay hand' })).toBeHidden();
   await theirs.goto('/today');
   await expect(theirs).toHaveURL(/sign-in/);
-  await page.locator('summary', { hasText: 'What was done' }).click();
+  await page.locator('summary', { hasText: 'Activity' }).click();
   await expect(page.getByRole('row', { name: /adult removed Quay hand/ })).toBeVisible();
   await other.close();
 });
@@ -58,7 +58,7 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   await page.goto('/account');
   await page.getByLabel('Pin', { exact: true }).fill('4711');
   await page.getByRole('button', { name: 'Set it' }).click();
-  await expect(page.getByText('Your pin is set.')).toBeVisible();
+  await expect(page.getByText('Your PIN is set.')).toBeVisible();
   await page.getByRole('button', { name: 'Lock now' }).click();
   await expect(page.getByRole('heading', { name: 'Locked' })).toBeVisible();
   await page.goto('/children');
@@ -86,7 +86,7 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   await theirs.getByLabel('E-mail').fill('keeper@saltmarsh.example');
   await theirs.getByLabel('Password').fill('a-new-tide-every-day');
   await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(theirs.getByRole('heading', { name: 'What shall we do?' })).toBeVisible();
+  await expect(theirs.getByRole('heading', { name: 'Today' })).toBeVisible();
   expect((await page.request.get('/api/me')).status()).toBe(401);
   await other.close();
   await own.close();

@@ -29,7 +29,11 @@ const WISH: RoutineWish = {
 /** Every prompt that a routine begins with, and every one that stands alone. */
 const PROMPTS: readonly Prompt[] = [
   ...ROUTINES.flatMap((routine) =>
-    sittingAsks(seeded(5), routine, WISH).flatMap(({ prompt, after, note }) => [prompt, after, ...(note ? [note] : [])]),
+    sittingAsks(seeded(5), routine, WISH).flatMap(({ prompt, after, note }) => [
+      prompt,
+      after,
+      ...(note ? [note] : []),
+    ]),
   ),
   ...PLAIN_PROMPTS.map((plain): Prompt => ({ say: plain })),
 ];
@@ -120,7 +124,8 @@ describe('a catalogue', () => {
 
   it('says nothing that is glued wrongly, in either language', () => {
     for (const language of LANGUAGES)
-      for (const prompt of PROMPTS) expect(catalogue(language).prompt(prompt, USUAL_WORDS)).not.toMatch(/undefined|NaN/);
+      for (const prompt of PROMPTS)
+        expect(catalogue(language).prompt(prompt, USUAL_WORDS)).not.toMatch(/undefined|NaN/);
   });
 
   it('in the pseudo-language is a third longer, and keeps numbers, signs and links', () => {

@@ -21,7 +21,7 @@ import { WholeScreen } from './device/wholeScreen';
       }
     } @error {
       @if (drawerOpen()) {
-        <div class="unloaded" role="alert">
+        <div i18n class="unloaded" role="alert">
           The settings could not be loaded: Vane’s server does not answer. Load this page again when it does.
           <button type="button" (click)="drawerOpen.set(false)">Close</button>
         </div>
@@ -31,11 +31,11 @@ import { WholeScreen } from './device/wholeScreen';
       <vane-header [settingsOpen]="drawerOpen()" (settings)="drawerOpen.set(true)" />
     }
     @if (underWay()) {
-      <p class="coming" role="status">Fetching this place …</p>
+      <p i18n class="coming" role="status">Loading …</p>
     }
     @if (unloaded(); as url) {
-      <div class="unloaded" role="alert">
-        This place could not be loaded: Vane’s server does not answer. What was marked is kept on this device.
+      <div i18n class="unloaded" role="alert">
+        This page could not be loaded: Vane’s server does not answer. Your answers are saved on this device.
         <button type="button" (click)="open(url)">Try again</button>
       </div>
     }

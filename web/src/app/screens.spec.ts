@@ -108,7 +108,7 @@ describe('the sail map', () => {
     const places = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
     expect(
       places.every((place) =>
-        /: (knows|works out|counts|not yet|too few answers|in between|time cannot tell|not asked yet)/.test(
+        /: (knows|works out|counts|not yet|too few answers|in between|ask the child|not asked yet)/.test(
           place.getAttribute('aria-label') ?? '',
         ),
       ),
@@ -116,7 +116,7 @@ describe('the sail map', () => {
     expect(places.filter((place) => place.tabIndex === 0)).toHaveLength(1);
     places[0]?.focus();
     places[0]?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true }));
-    expect(document.activeElement?.getAttribute('aria-label')).toMatch(/^0 on a frame by fives/);
+    expect(document.activeElement?.getAttribute('aria-label')).toMatch(/^0 on a frame, by fives/);
     (fixture.nativeElement as HTMLElement).remove();
   });
 
@@ -152,7 +152,7 @@ describe('the evidence', () => {
     fixture.detectChanges();
     const asked = record.responses.filter((r) => r.fact === fact);
     expect(text(fixture)).toMatch(/answers were right|The one answer was/);
-    expect(text(fixture)).toContain('A number Oriel only has to copy takes');
+    expect(text(fixture)).toContain('Copying a number takes Oriel');
     expect((fixture.nativeElement as HTMLElement).querySelectorAll('tbody tr')).toHaveLength(asked.length);
   });
 
@@ -160,13 +160,16 @@ describe('the evidence', () => {
     const rows = record.responses
       .filter((r) => r.fact === fact)
       .map((r, i) => (i === 0 ? { ...r, void: 'spoiled' } : r));
-    const options = timeLine(rows, evidenceFor(fact, [], record.estimate), (name) => name);
+    const options = timeLine(rows, evidenceFor(fact, [], record.estimate), (name) => name, {
+      dayOf: (at) => at.slice(0, 10),
+      nameOf: (day) => day,
+    });
     const dots = (options.series as { name: string; data: unknown[] }[]).map((s) => [s.name, s.data.length] as const);
     expect(dots.reduce((sum, [, n]) => sum + n, 0)).toBe(rows.filter((r) => r.response_ms !== null).length);
     expect(Object.fromEntries(dots)['left out']).toBeGreaterThanOrEqual(1);
     expect(options.annotations?.xaxis?.map((a) => (a.label as { text: string }).text)).toEqual([
-      'hand alone',
-      'counting it',
+      'time to copy a number',
+      'time to count it',
     ]);
   });
 });
@@ -193,17 +196,17 @@ describe('a teacher’s own word', () => {
     set([]);
     fixture.componentInstance.changed.subscribe(set);
     const loader = TestbedHarnessEnvironment.loader(fixture);
-    await (await loader.getHarness(MatButtonHarness.with({ text: /differently/ }))).click();
-    await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep' }))).click();
+    await (await loader.getHarness(MatButtonHarness.with({ text: /Override/ }))).click();
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Save' }))).click();
     http.expectNone('/api/classes/class/children/oriel/overrules');
     await (await loader.getHarness(MatInputHarness)).setValue('told me at lunch');
-    await (await loader.getHarness(MatButtonHarness.with({ text: 'Keep' }))).click();
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Save' }))).click();
     const sent = http.expectOne('/api/classes/class/children/oriel/overrules');
     expect(sent.request.body).toEqual({ fact: '3+5', reading: 'knows', reason: 'told me at lunch' });
     sent.flush([OWN]);
     await fixture.whenStable();
-    expect(text(fixture)).toContain('Harbour keeper says: knows. “told me at lunch” 25 November 2026.');
-    await (await loader.getHarness(MatButtonHarness.with({ text: 'Take it back' }))).click();
+    expect(text(fixture)).toContain('Harbour keeper says: knows. “told me at lunch” 25 Nov 2026.');
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Undo override' }))).click();
     http.expectOne({ method: 'DELETE', url: '/api/classes/class/children/oriel/overrules/o1' }).flush([]);
     await fixture.whenStable();
     expect(text(fixture)).toContain('I see it differently');
@@ -235,7 +238,7 @@ describe('time against counting, in a sentence', () => {
     [750, 'rises with the counting'],
   ])('%i ms a step', (perStep, words) => expect(stepSentence(lines(perStep), 'Odo')).toContain(words));
   it('says so when there is nothing to draw', () => {
-    expect(stepSentence({ ...lines(0), points: [] }, 'Odo')).toContain('no timed right answers');
+    expect(stepSentence({ ...lines(0), points: [] }, 'Odo')).toContain('no timed correct answers');
     expect(stepSentence({ ...lines(0), fitted: null }, 'Odo')).toContain('too few different amounts');
   });
 });
@@ -255,7 +258,7 @@ describe('words', () => {
   });
 
   it('name facts as they are spoken of', () => {
-    expect(factWords('show:7:frame-pairs')).toBe('7 on a frame by pairs');
+    expect(factWords('show:7:frame-pairs')).toBe('7 on a frame, by pairs');
     expect(factWords('8-3')).toBe('8 − 3');
     expect(factWords('3+?=8')).toBe('3 + ? = 8');
   });
@@ -277,7 +280,7 @@ describe('the settings drawer', () => {
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'dark' }))).check();
     expect(document.documentElement.dataset['theme']).toBe('dark');
     expect(localStorage.getItem('vane.theme')).toBe('dark');
-    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'as the device' }))).check();
+    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'same as device' }))).check();
     expect(document.documentElement.dataset['theme']).toBeUndefined();
     expect(text(fixture)).toMatch(/flashing, worry, small objects/);
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Sign out' }))).click();

@@ -5,6 +5,7 @@ import * as prints from './prints';
 import { problems } from './problems';
 import { factAloud, prompt } from './prompts';
 import * as readings from './readings';
+import * as record from './record';
 import { cautions, groups, options, routines } from './routines';
 import { acts, letters } from './school';
 
@@ -26,6 +27,7 @@ export const english = {
   listed,
   seconds,
   readings: { ...readings },
+  record: { ...record },
   plan: { ...plan },
   prints: { ...prints },
   problems,

@@ -24,7 +24,8 @@ const ago = (n: number): string =>
   n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`;
 
 function waited({ children, waited: longest }: PlannedSitting): string {
-  if (longest === null) return children.every((c) => c.daysSince === null) ? 'Not asked yet.' : 'Some were never asked.';
+  if (longest === null)
+    return children.every((c) => c.daysSince === null) ? 'Not asked yet.' : 'Some were never asked.';
   return children.length === 1 ? `Last asked ${ago(longest)}.` : `One of them was last asked ${ago(longest)}.`;
 }
 

@@ -1,6 +1,7 @@
 import type { AnswerMode } from '../../record/response';
 import type { Words } from '../../routines/classWords';
 import { factAloud } from './prompts';
+import { modes } from './record';
 import { counted, formOf, some } from './numbers';
 
 /** Everything that can be printed. */
@@ -86,16 +87,6 @@ export const home = {
   ],
 };
 
-const MODES: Readonly<Record<AnswerMode, string>> = {
-  tap: 'tapped by the child',
-  spoken: 'spoken, with an adult stopping the clock',
-  build: 'built',
-  show: 'shown with fingers or a card',
-  write: 'written',
-  pad: 'pressed on an answer pad',
-  voice: 'spoken, heard by the voice key',
-};
-
 /** For the next teacher. */
 export const handOver = {
   title: (nickname: string) => `Hand-over: ${nickname}`,
@@ -111,7 +102,7 @@ export const handOver = {
   tooFew: (n: number) => `${some(n, 'more fact has', 'more facts have')} too few answers to say.`,
   howTested: 'How it was tested',
   nothing: 'Nothing has been asked yet.',
-  mode: (mode: AnswerMode, answers: number) => `${MODES[mode]} (${answers})`,
+  mode: (mode: AnswerMode, answers: number) => `${modes[mode]} (${answers})`,
   tested: (answers: number, days: number, from: string, to: string, modes: readonly string[]) =>
     `${answers} ${formOf(answers, 'answer', 'answers')} on ${days} ${formOf(days, 'day', 'days')}, from ${from} to ${to}: ${modes.join(', ')}.`,
   helped: (n: number) =>

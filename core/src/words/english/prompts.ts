@@ -71,10 +71,7 @@ export function factAloud(text: string, words: Words): string {
   }
   const [left = '', right = '?'] = factInPrint(text).split(' = ');
   const spoken = (side: string): string =>
-    side
-      .replace(/ \+ /g, ` ${words.plus} `)
-      .replace(/ − /g, ` ${words.minus} `)
-      .replace(/\?/g, 'what');
+    side.replace(/ \+ /g, ` ${words.plus} `).replace(/ − /g, ` ${words.minus} `).replace(/\?/g, 'what');
   return `${spoken(left)} ${verb(left, words)} ${spoken(right)}?`.replace(/^what/, 'What');
 }
 

@@ -34,7 +34,8 @@ export function sureness({ responses, certainty }: Reading): string {
 
 /** What would settle or change a reading. */
 export function whatWouldChange(reason: Reason, tooShort: boolean): string {
-  const ask = 'Counting this takes hardly longer than knowing it: only asking “did you count or did you see it?” can tell.';
+  const ask =
+    'Counting this takes hardly longer than knowing it: only asking “did you count or did you see it?” can tell.';
   switch (reason.code) {
     case 'needs-answers': {
       const more = `${capital(some(reason.more, 'more answer'))} without help would begin to settle it.`;
@@ -120,7 +121,8 @@ export function overTime(changes: readonly Change[], weeks: number, name: string
   const standing = [...newest.values()];
   const known = standing.filter((c) => c.to === 'knows').length;
   const lapsed = standing.filter((c) => c.lapse).map((c) => fact(c.fact));
-  const became = known === 0 ? `${name} has no newly known fact yet` : `${name} has come to know ${some(known, 'fact')}`;
+  const became =
+    known === 0 ? `${name} has no newly known fact yet` : `${name} has come to know ${some(known, 'fact')}`;
   const since = `${became} in ${some(weeks, 'week')} with answers.`;
   if (lapsed.length === 0) return since;
   const shown = lapsed.slice(0, 4);

@@ -18,7 +18,10 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
     title: 'Objects to a numeral',
     about: 'A numeral is shown; the child puts out that many real things, zero included. You enter how many are there.',
   },
-  'flash-and-say': { title: 'Flash and say', about: 'A picture is shown for a moment; the child says or taps how many.' },
+  'flash-and-say': {
+    title: 'Flash and say',
+    about: 'A picture is shown for a moment; the child says or taps how many.',
+  },
   'flash-and-build': {
     title: 'Flash and build',
     about:
@@ -131,7 +134,10 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
     about:
       'Keep the number nearer to ten, move just enough to fill it, then ten and the rest; at the end the sentences, both ways round.',
   },
-  'hides-ten': { title: 'Which hides a ten?', about: 'Three sentences: one of them hides a ten. Which one, and where?' },
+  'hides-ten': {
+    title: 'Which hides a ten?',
+    about: 'Three sentences: one of them hides a ten. Which one, and where?',
+  },
   planned: {
     title: 'As planned',
     about:

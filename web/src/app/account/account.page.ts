@@ -52,7 +52,7 @@ export class AccountPage {
     event.preventDefault();
     this.doing.run(
       this.#api.changePassword(this.old(), this.password()),
-      'Your password is changed; every other sign-in has ended.',
+      $localize`Your password has been changed; every other device is signed out.`,
       () => {
         this.old.set('');
         this.password.set('');
@@ -62,8 +62,10 @@ export class AccountPage {
   setPin(event: Event, pin: string | null): void {
     event.preventDefault();
     const act = this.#api.setPin(pin, this.pinNow()).pipe(switchMap(() => this.session.refresh()));
-    this.doing.run(act, pin === null ? 'Your pin is gone: devices are not locked any more.' : 'Your pin is set.', () =>
-      [this.pin, this.pinNow].forEach((field) => field.set('')),
+    this.doing.run(
+      act,
+      pin === null ? $localize`Your PIN has been removed: devices no longer lock.` : $localize`Your PIN is set.`,
+      () => [this.pin, this.pinNow].forEach((field) => field.set('')),
     );
   }
   lock(): void {

@@ -254,7 +254,7 @@ function tryJson(text: string): unknown {
 /** What went wrong, in words for an adult. */
 export function inWords(error: unknown): string {
   const problem = problemOf(error);
-  if (problem === null) return 'Vane’s server does not answer. What was marked is kept on this device.';
+  if (problem === null) return $localize`Vane’s server does not answer. Your answers are saved on this device.`;
   const places = (problem.places ?? []).map((p) => `${p.place}: ${p.reason}`).join('; ');
   return [problem.title, problem.detail, places].filter((part) => part).join(': ') + '.';
 }

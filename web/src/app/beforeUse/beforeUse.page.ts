@@ -4,7 +4,7 @@ import { Router } from '@angular/router';
 import { inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 
-/** What to mind before using Vane with children: shown once to every adult, and to be found again in the settings. */
+/** Safety guidance before using Vane with children: shown once to every adult, and to be found again in the settings. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule],

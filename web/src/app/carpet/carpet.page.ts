@@ -42,7 +42,7 @@ const PLANNED = 'planned';
     } @else if (view.error()) {
       <div class="page"><vane-trouble [error]="view.error()" (again)="view.reload()" /></div>
     } @else {
-      <div class="page"><p role="status">Fetching the class …</p></div>
+      <div class="page"><p i18n role="status">Loading the class …</p></div>
     }
   `,
 })

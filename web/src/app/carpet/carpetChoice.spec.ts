@@ -28,9 +28,9 @@ describe('the choice before a sitting', () => {
     fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));
     const loader = TestbedHarnessEnvironment.loader(fixture);
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'none' }))).check();
-    await (await listOf(loader, 'Answers')).clickOptions({ text: 'speaks, you mark' });
+    await (await listOf(loader, 'Answers')).clickOptions({ text: 'says it, you enter it' });
     await (await listOf(loader, 'Layout')).clickOptions({ text: 'five frame' });
-    await (await listOf(loader, 'Seen for')).clickOptions({ text: 'it stays until the answer' });
+    await (await listOf(loader, 'Show for')).clickOptions({ text: 'until answered' });
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Begin with Tamsin' }))).click();
     expect(begun).toMatchObject([
       {
@@ -47,7 +47,7 @@ describe('the choice before a sitting', () => {
     fixture.componentRef.setInput('children', []);
     fixture.componentRef.setInput('settings', null);
     fixture.detectChanges();
-    expect(text(fixture)).toContain('There is no child in this class yet.');
+    expect(text(fixture)).toContain('There are no children in this class yet.');
   });
 
   const choose = async (
@@ -74,13 +74,13 @@ describe('the choice before a sitting', () => {
 
   it('shows the options of the routine alone, each with its reason and the usual value marked', async () => {
     const { fixture, list, begun, begin } = await choose('all-the-ways');
-    expect(text(fixture)).toContain('it is the set of facts that is judged');
+    expect(text(fixture)).toContain('that is the set of facts that is judged');
     expect(text(fixture)).not.toContain('Start box');
     const rule = await list('Ways counted');
     await rule.open();
     expect(await Promise.all((await rule.getOptions()).map((o) => o.getText()))).toEqual([
-      'turned pairs apart, with zero (usual)',
-      'turned pairs apart, without zero',
+      'turned pairs separately, with zero (usual)',
+      'turned pairs separately, without zero',
       'turned pairs as one, with zero',
       'turned pairs as one, without zero',
     ]);
@@ -102,7 +102,7 @@ describe('the choice before a sitting', () => {
   it('with the whole class asks nothing about one child, and says that nothing counts', async () => {
     const { fixture, loader, begun, begin } = await choose('sums');
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'all together' }))).check();
-    expect(text(fixture)).toContain('it hides who knows, so nothing of it counts');
+    expect(text(fixture)).toContain('you cannot tell who knows, so none of it counts');
     expect(text(fixture)).not.toContain('Warm-up');
     await begin(/Begin with the whole class/);
     expect(begun[0]?.choral).toBe(true);
@@ -117,7 +117,7 @@ describe('the choice before a sitting', () => {
 
   it('keeps the smallest whole below the largest', async () => {
     const { list, begun, begin } = await choose('sums', { wholeFrom: 3, wholeTo: 5 });
-    await (await list('Wholes from')).clickOptions({ text: '8' });
+    await (await list('Totals from')).clickOptions({ text: '8' });
     await begin(/^Begin with/);
     expect(begun[0]?.settings).toMatchObject({ wholeFrom: 8, wholeTo: 8 });
   });

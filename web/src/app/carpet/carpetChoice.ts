@@ -16,22 +16,21 @@ import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contr
 import {
   cautionsOf,
   OPTION_NAMES,
-  OPTIONS,
   ROUTINE_GROUPS,
   ROUTINES,
   routineOf,
   SEEN_LAYOUTS,
   warmUpNeeded,
   WORD_CHOICES,
-  CAUTION_WORDS,
-  LAYOUT_WORDS,
+  valuesOf,
   type Choice,
   type OptionName,
   type WarmUp,
   type Words,
 } from '@vane/core';
 import { NoChildren } from '../parts/noChildren';
-import { inLetters, listed } from '../parts/plainWords';
+import { words } from '../language/words';
+import { listed } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import type { Chosen } from './sitting/sittingWish';
 
@@ -44,16 +43,16 @@ const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }
   { ms: 1500, words: '1.5 s' },
   { ms: 2000, words: '2 s' },
   { ms: 3000, words: '3 s' },
-  { ms: null, words: 'it stays until the answer' },
+  { ms: null, words: $localize`until answered` },
 ];
 
 const WORD_NAMES: Record<keyof Words, string> = {
-  whole: 'all of it',
-  part: 'some of it',
-  pair: 'two parts of it',
-  plus: 'plus sign',
-  minus: 'minus sign',
-  equals: 'equals sign',
+  whole: $localize`the whole`,
+  part: $localize`some of it`,
+  pair: $localize`two parts of it`,
+  plus: $localize`plus sign`,
+  minus: $localize`minus sign`,
+  equals: $localize`equals sign`,
   things: 'counters',
   frame: 'frame',
 };
@@ -62,48 +61,46 @@ const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly wo
   [
     {
       mode: 'tap',
-      words: 'the child taps',
-      why: 'The numbers are in view from the start, so finding one costs the same every time.',
+      words: $localize`the child taps`,
+      why: $localize`The numbers are in view from the start, so finding one takes the same time every time.`,
     },
     {
       mode: 'spoken',
-      words: 'speaks, you mark',
-      why: 'Press Space, or the wide button, at the moment the child speaks; then the number. Your own delay is measured with the child’s hand.',
+      words: $localize`says it, you enter it`,
+      why: $localize`Press Space, or the wide button, the moment the child speaks; then enter the number. Your own delay is measured with the child’s hand time.`,
     },
     {
       mode: 'show',
-      words: 'shows fingers, you mark',
-      why: 'Press when the fingers are out, then the number. Fingers are an answer here, not a sign of counting.',
+      words: $localize`shows fingers, you enter it`,
+      why: $localize`Press when the fingers are up, then enter the number. Fingers are an answer here, not a sign of counting.`,
     },
     {
       mode: 'write',
-      words: 'writes, you mark',
-      why: 'Press when the child begins to write, then the number. A numeral turned round is a slip of the pen, not of the number.',
+      words: $localize`writes it, you enter it`,
+      why: $localize`Press when the child begins to write, then enter the number. A reversed numeral is a writing slip, not a wrong number.`,
     },
     {
       mode: 'pad',
-      words: 'presses an answer pad',
-      why: 'Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand.',
+      words: $localize`presses an answer pad`,
+      why: $localize`Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand time.`,
     },
     {
       mode: 'voice',
-      words: 'speaks to the voice key',
-      why: 'The microphone hears when the child begins, by level alone, and stops the clock; you mark what was said. Nothing is recorded or sent. A simulated voice is there to try it.',
+      words: $localize`speaks to the voice key`,
+      why: $localize`The microphone notices when the child begins, by loudness alone, and stops the clock; you enter what was said. Nothing is recorded or sent. There is a simulated voice to try it with.`,
     },
   ];
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
-  copies:
-    'Four numbers to copy come first: they measure this child’s hand. Without it, a slow hand looks like counting.',
-  counts: 'Four sets to count come first: they measure this child’s own counting pace.',
-  none: 'No warm-up: Vane goes by what it has measured of this child before.',
+  copies: $localize`Four numbers to copy come first: they measure this child’s hand time. Without it, a slow hand looks like counting.`,
+  counts: $localize`Four sets to count come first: they measure this child’s own counting pace.`,
+  none: $localize`No warm-up: Vane uses what it measured for this child before.`,
 };
 
 const SCREEN_WORDS: Record<CarpetSettings['screens'], string> = {
-  one: 'The stage and your controls lie side by side.',
-  two: 'The other screen shows the stage alone, and measures there. A code joins the two; what you mark here is carried to its clock.',
-  alone:
-    'The child shows each question itself and answers by tapping or building. You see what comes, and can mark, pause and end.',
+  one: $localize`The stage and your controls are side by side.`,
+  two: $localize`The other screen shows only the stage, and measures there. A code joins the two; what you enter here is matched to its clock.`,
+  alone: $localize`The child starts each question themselves and answers by tapping or building. You see each answer, and can enter, pause and end.`,
 };
 
 /** Who sits, and how: each choice with its reason. */
@@ -128,8 +125,10 @@ export class CarpetChoice {
   readonly layouts = SEEN_LAYOUTS;
   readonly groups = computed(() =>
     ROUTINE_GROUPS.map((group) => ({
-      group,
-      routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())),
+      group: words.groups[group],
+      routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())).map(
+        ({ id }) => ({ id, title: words.routines[id].title }),
+      ),
     })),
   );
   readonly wholes = [2, 3, 4, 5, 6, 7, 8, 9, 10];
@@ -139,24 +138,26 @@ export class CarpetChoice {
   }));
   readonly wordNames = WORD_NAMES;
   readonly routine = computed(() => routineOf(this.form().routine));
+  readonly told = computed(() => words.routines[this.routine().id]);
   readonly modes = MODES;
   readonly modeWhy = computed(() => MODES.find(({ mode }) => mode === this.form().answerMode)?.why ?? '');
   /** The options of this routine, each with its values and its reason. */
   readonly options = computed(() =>
     OPTION_NAMES.filter((name) => this.has(name)).map((name) => ({
       name,
-      ...OPTIONS[name],
-      values: Object.entries(OPTIONS[name].values).map(([value, words], i) => ({
-        value,
-        words: i === 0 ? `${words} (usual)` : words,
-      })),
+      title: words.options[name].title,
+      why: words.options[name].why,
+      values: valuesOf(name).map((value, i) => {
+        const own = (words.options[name].values as Readonly<Record<string, string>>)[value];
+        return { value, words: i === 0 ? $localize`${own} (usual)` : own };
+      }),
     })),
   );
   readonly cautions = computed(() =>
-    cautionsOf(this.routine(), this.form().options).map((caution) => CAUTION_WORDS[caution]),
+    cautionsOf(this.routine(), this.form().options).map((caution) => words.cautions[caution]),
   );
   readonly choral = signal(false);
-  readonly layoutWords = LAYOUT_WORDS;
+  readonly layoutWords = words.layouts;
   readonly lengths = [5, 10, 15, 20];
   readonly chosenId = linkedSignal(() => this.childId() ?? this.children()[0]?.id ?? '');
   readonly form = linkedSignal(() => this.settings() ?? DEFAULT_CARPET);
@@ -170,9 +171,9 @@ export class CarpetChoice {
       : [first, ...this.children().filter((c) => c.id !== first.id && this.othersIds().includes(c.id))];
   });
   readonly sitterWords = computed(() => {
-    if (this.choral()) return 'the whole class';
+    if (this.choral()) return $localize`the whole class`;
     const names = this.sitters().map((c) => c.nickname);
-    if (names.length > 3) return `${inLetters(names.length)} children`;
+    if (names.length > 3) return words.counted.children(names.length);
     return listed(names);
   });
   /** What will be put first to the first child: what was chosen, or what Vane knows too little of. */

@@ -16,8 +16,9 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import { say, WARM_UPS, type Sign } from '@vane/core';
+import { WARM_UPS, type Sign } from '@vane/core';
 import { viewOf } from '../sail/sail';
+import { words } from '../language/words';
 import { factWords, inLetters } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Waiting } from '../shell/waiting';
@@ -33,10 +34,11 @@ import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
 import { SLIP_WORDS } from './answers/answerWords';
 import { FINER_SIGNS, type Sitting } from './sitting/sitting';
+import { labels } from '../language/labels';
 
 const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
-  { sign: 'knew', words: 'saw it', key: 'j' },
-  { sign: 'derived', words: 'worked it out', key: 'w' },
+  { sign: 'knew', words: $localize`saw it`, key: 'j' },
+  { sign: 'derived', words: $localize`worked it out`, key: 'w' },
   { sign: 'counted', words: 'counted', key: 'k' },
   { sign: 'guessed', words: 'guessed', key: 'g' },
 ];
@@ -52,6 +54,7 @@ const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readon
   host: { '[class.left]': "device.side() === 'left'", '[attr.data-want]': 'sitting().ask().want.by' },
 })
 export class CarpetRun {
+  readonly labels = labels;
   readonly #host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly #frames = inject(FRAMES);
   readonly #dialog = inject(MatDialog);
@@ -86,9 +89,9 @@ export class CarpetRun {
   readonly words = computed(() => {
     const sitting = this.sitting();
     const pair = sitting.firstPart();
-    if (pair !== null) return `${pair} and …`;
+    if (pair !== null) return $localize`${pair} and …`;
     const said = nextWords(sitting.ask(), sitting.moment(), this.child().nickname, sitting.wish.settings.words);
-    return this.group() && sitting.moment() === 'ready' ? `${this.child().nickname}’s turn. ${said}` : said;
+    return this.group() && sitting.moment() === 'ready' ? $localize`${this.child().nickname}’s turn. ${said}` : said;
   });
   /** For the adult alone: how counters were laid, or what belongs to the question. */
   readonly note = computed(() => {
@@ -96,7 +99,7 @@ export class CarpetRun {
     const slip = sitting.slip();
     const note = sitting.ask().note;
     if (slip !== null && sitting.moment() === 'answered') return SLIP_WORDS[slip];
-    return note === null ? '' : say(note, sitting.wish.settings.words);
+    return note === null ? '' : words.prompt(note, sitting.wish.settings.words);
   });
   readonly total = computed(() => this.sitting().line.turns().length);
   readonly warming = computed(() => this.sitting().ask().warmUp);
@@ -109,8 +112,8 @@ export class CarpetRun {
       .slice(0, line.index() + 1)
       .filter((t) => t.child === this.child().id).length;
     const warm = own.filter((t) => t.ask.warmUp).length;
-    if (this.warming()) return `warm-up, ${inLetters(had)} of ${inLetters(WARM_UPS)}`;
-    return this.sitting().wish.open ? String(had - warm) : `${had - warm} of ${own.length - warm}`;
+    if (this.warming()) return $localize`warm-up, ${inLetters(had)} of ${inLetters(WARM_UPS)}`;
+    return this.sitting().wish.open ? String(had - warm) : $localize`${had - warm} of ${own.length - warm}`;
   });
   readonly ticks = computed(() =>
     this.sitting().wish.open
@@ -121,16 +124,20 @@ export class CarpetRun {
         ),
   );
   readonly mainWords = computed(() => {
-    if (this.sitting().paused()) return 'Go on';
+    if (this.sitting().paused()) return $localize`Continue`;
     switch (this.sitting().moment()) {
       case 'ready':
-        return 'Show';
+        return $localize`Show`;
       case 'asking':
         return this.#askingWords();
       case 'stopped':
-        return ['number', 'pair'].includes(this.sitting().ask().want.by) ? 'Mark the number' : 'Mark the answer';
+        return ['number', 'pair'].includes(this.sitting().ask().want.by)
+          ? $localize`Enter the number`
+          : $localize`Enter the answer`;
       default:
-        return this.sitting().wish.open || this.sitting().line.index() + 1 < this.total() ? 'Next' : 'Finish';
+        return this.sitting().wish.open || this.sitting().line.index() + 1 < this.total()
+          ? $localize`Next`
+          : $localize`Finish`;
     }
   });
   readonly spaceWorks = computed(() => {
@@ -143,19 +150,31 @@ export class CarpetRun {
   readonly changed = computed(() => (this.choral() ? [] : this.sitting().line.children()));
   readonly others = computed(() => this.sitting().wish.classmates.filter((one) => one.id !== this.child().id));
 
+  turnName({ nickname, had, now, away }: ReturnType<Sitting['line']['pebbles']>[number]): string {
+    if (away) return $localize`${nickname}, had ${had}, away: bring back`;
+    return now
+      ? $localize`${nickname}, had ${had}, to go now: mark as away`
+      : $localize`${nickname}, had ${had}:had:: mark as away`;
+  }
   #askingWords(): string {
     const { by } = this.sitting().ask().want;
-    if (this.choral() || by === 'talk') return 'Go on';
-    if (by === 'board') return 'Done';
-    if (by === 'cut') return 'Waiting for a cut';
-    const does = { spoken: 'speaks', show: 'shows', write: 'writes', voice: 'speaks', tap: '', build: '', pad: '' }[
-      this.sitting().mode()
-    ];
-    return does === ''
-      ? this.sitting().mode() === 'pad'
-        ? 'Waiting for the pad'
-        : 'Waiting for a tap'
-      : `${this.child().nickname} ${does}`;
+    if (this.choral() || by === 'talk') return $localize`Continue`;
+    if (by === 'board') return $localize`Done`;
+    if (by === 'cut') return $localize`Waiting for a cut`;
+    const { nickname } = this.child();
+    switch (this.sitting().mode()) {
+      case 'spoken':
+      case 'voice':
+        return $localize`${nickname} speaks`;
+      case 'show':
+        return $localize`${nickname} shows`;
+      case 'write':
+        return $localize`${nickname} writes`;
+      case 'pad':
+        return $localize`Waiting for the pad`;
+      default:
+        return $localize`Waiting for a tap`;
+    }
   }
 
   constructor() {

@@ -7,7 +7,7 @@ import { KEYS } from './keys';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatDialogModule, MatButtonModule],
   template: `
-    <h2 mat-dialog-title>Keys on the carpet</h2>
+    <h2 i18n mat-dialog-title>Keys on the carpet</h2>
     <mat-dialog-content>
       <dl>
         @for (entry of keys; track entry.key) {
@@ -20,7 +20,7 @@ import { KEYS } from './keys';
         }
       </dl>
     </mat-dialog-content>
-    <mat-dialog-actions><button matButton="filled" mat-dialog-close>Close</button></mat-dialog-actions>
+    <mat-dialog-actions><button i18n matButton="filled" mat-dialog-close>Close</button></mat-dialog-actions>
   `,
   styles: `
     div {

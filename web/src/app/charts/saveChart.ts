@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, input, signal } from '@angular/core
 import { MatButtonModule } from '@angular/material/button';
 import type { Chart } from './chart';
 import { saveFile } from '../parts/saveFile';
+import { labels } from '../language/labels';
 
 const SCALE = 2;
 
@@ -68,20 +69,22 @@ async function pngOf({ svg, width, height }: { svg: string; width: number; heigh
   imports: [MatButtonModule],
   template: `
     <button
+      i18n
       matButton
       type="button"
       [disabled]="!from().drawn()"
       (click)="save('svg')"
-      [attr.aria-label]="'Save as SVG: ' + name()"
+      [attr.aria-label]="labels.saveAsSvg(name())"
     >
       Save as SVG
     </button>
     <button
+      i18n
       matButton
       type="button"
       [disabled]="!from().drawn()"
       (click)="save('png')"
-      [attr.aria-label]="'Save as PNG: ' + name()"
+      [attr.aria-label]="labels.saveAsPng(name())"
     >
       Save as PNG
     </button>
@@ -91,6 +94,7 @@ async function pngOf({ svg, width, height }: { svg: string; width: number; heigh
   `,
 })
 export class SaveChart {
+  readonly labels = labels;
   readonly from = input.required<Chart>();
   readonly name = input.required<string>();
   readonly trouble = signal('');
@@ -99,7 +103,7 @@ export class SaveChart {
     this.trouble.set('');
     const host = this.from().drawn();
     const drawn = host && svgOf(host);
-    if (!drawn) return this.trouble.set('There is no chart to save.');
+    if (!drawn) return this.trouble.set($localize`There is no chart to save.`);
     if (form === 'svg') return saveFile(`${this.name()}.svg`, drawn.svg, 'image/svg+xml');
     pngOf(drawn).then(
       (png) => saveFile(`${this.name()}.png`, png, 'image/png'),

@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { READING_WORDS, type ReadingWord, type WeekCounts } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
-import { format } from 'date-fns';
 import { DevicePreferences } from '../device/devicePreferences';
 import { calmChart } from './calmChart';
 import { Chart } from './chart';
 import { SaveChart } from './saveChart';
 import { colourNow } from './colourNow';
+import { Dates } from '../signedIn/dates';
+import { words } from '../language/words';
 
 const DRAWN = READING_WORDS.filter((word) => word !== 'too few answers');
 /** Every word has a pattern of its own beside its colour. */
@@ -31,12 +32,13 @@ const LOOK: Record<
   `,
 })
 export class WeeksChart {
+  readonly #dates = inject(Dates);
   readonly #device = inject(DevicePreferences);
   readonly weeks = input.required<readonly WeekCounts[]>();
   readonly height = input(240);
   readonly chart = computed(() => {
     this.#device.theme();
-    return weeksOptions(this.weeks(), this.height(), colourNow);
+    return weeksOptions(this.weeks(), this.height(), colourNow, this.#dates.date);
   });
 }
 
@@ -44,11 +46,15 @@ export function weeksOptions(
   weeks: readonly WeekCounts[],
   height: number,
   colour: (name: string) => string,
+  dateWords: (day: string) => string,
 ): ApexOptions {
   const looks = DRAWN.map((word) => LOOK[word]);
   return {
     chart: { ...calmChart('bar', height), stacked: true },
-    series: DRAWN.map((word) => ({ name: word, data: weeks.map(({ counts }) => counts[word]) })),
+    series: DRAWN.map((word) => ({
+      name: words.readings.readings[word],
+      data: weeks.map(({ counts }) => counts[word]),
+    })),
     colors: looks.map((look) => colour(look.colour)),
     fill: {
       type: looks.map((look) => look.fill),
@@ -66,7 +72,7 @@ export function weeksOptions(
       onItemClick: { toggleDataSeries: false },
     },
     xaxis: {
-      categories: weeks.map(({ week }) => format(new Date(week), 'd MMM')),
+      categories: weeks.map(({ week }) => dateWords(week)),
       labels: { style: { colors: colour('--faint'), fontSize: '14px' } },
       axisBorder: { color: colour('--sand') },
       axisTicks: { show: false },

@@ -9,8 +9,8 @@ import type { OverTime } from '@vane/contract';
   imports: [MatProgressBarModule],
   template: `
     @if (past().pending > 0) {
-      <p role="status">Judging past weeks as they stood then: {{ past().pending }} to come …</p>
-      <mat-progress-bar [value]="progress()" aria-label="Past weeks judged" />
+      <p i18n role="status">Judging past weeks: {{ past().pending }} to go …</p>
+      <mat-progress-bar [value]="progress()" i18n-aria-label aria-label="Past weeks judged" />
     }
   `,
 })

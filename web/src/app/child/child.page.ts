@@ -4,10 +4,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import { toResponse, type OverruleView } from '@vane/contract';
 import { countMistakes, type Reading } from '@vane/core';
-import { format, formatDistanceToNowStrict } from 'date-fns';
 import { switchMap } from 'rxjs';
 import { Trouble } from '../parts/trouble';
-import { factWords, inLetters } from '../parts/plainWords';
+import { words } from '../language/words';
+import { Dates } from '../signedIn/dates';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { EvidencePanel } from './evidencePanel';
@@ -39,6 +39,7 @@ import { StepChart } from './stepChart';
   styleUrl: './child.page.scss',
 })
 export class ChildPage {
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #own = inject(OwnJudge);
@@ -75,7 +76,14 @@ export class ChildPage {
   readonly moved = computed(() => {
     const own = this.record.hasValue() ? this.record.value().moved : null;
     const there = this.movedThere.hasValue() ? this.movedThere.value() : null;
-    return (own ?? there)?.map((m) => ({ ...m, words: factWords(m.fact) })) ?? null;
+    return (
+      (own ?? there)?.map((m) => ({
+        ...m,
+        words: words.fact(m.fact),
+        was: m.before === null ? $localize`not asked` : words.readings.readings[m.before.reading],
+        now: words.readings.readings[m.after.reading],
+      })) ?? null
+    );
   });
   /** Whose which sail is open: a computed signal, so that a record that comes anew does not count as another. */
   readonly #opened = computed(() => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''));
@@ -89,15 +97,16 @@ export class ChildPage {
     this.record.hasValue()
       ? countMistakes(this.record.value().responses.map(toResponse)).map(({ mistake, count, newest }) => ({
           mistake,
-          times: count === 1 ? 'once' : count === 2 ? 'twice' : `${inLetters(count)} times`,
-          example: `such as ${newest.given} for ${factWords(newest.fact)}`,
+          words: words.readings.mistakes[mistake],
+          times: words.counted.times(count),
+          example: $localize`such as ${newest.given} for ${words.fact(newest.fact)}`,
         }))
       : [],
   );
   readonly lastAsked = computed(() => {
     const at = this.record.hasValue() ? this.record.value().child.lastAskedAt : null;
-    if (this.until()) return `as the record stood on ${format(new Date(this.until() ?? ''), 'd MMMM yyyy')}`;
-    return at === null ? 'not asked yet' : `last asked ${formatDistanceToNowStrict(new Date(at))} ago`;
+    if (this.until()) return $localize`as the record stood on ${this.#dates.longDate(this.until() ?? '')}`;
+    return at === null ? $localize`not asked yet` : $localize`last asked ${this.#dates.ago(at)}`;
   });
 
   /** The fact to open with: the one of this sail with the most answers that is not known yet, else the one with the most. */

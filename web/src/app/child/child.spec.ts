@@ -9,8 +9,7 @@ import { type PairSoFar, type WorkingNumber } from '@vane/core';
 import { ask } from '../parts/askDialog';
 import { weeksOptions } from '../charts/weeksChart';
 import { configure } from '../testing/page';
-import { numberSentence } from './nextSteps';
-import { overTimeSentence } from './overTime';
+import { words } from '../language/words';
 
 @Component({ changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 class Host {}
@@ -40,8 +39,8 @@ describe('the working number in words', () => {
       [4, [pair(1, 3, { leaning: true }), pair(2, 2, { asked: false })]],
       [5, [pair(1, 4, { known: true }), pair(2, 3)]],
     ]);
-    expect(numberSentence(found, 'Odo')).toBe(
-      'Odo works at five. Of the smaller pairs two were asked: one known, one leaning that way. Still to be fixed: two and three. It is found from readings alone, never from a claim.',
+    expect(words.plan.workingNumber(found, 'Odo')).toBe(
+      'Odo is working on five. Of two smaller pairs asked, one is known and one nearly known. Not secure yet: two and three.',
     );
   });
 
@@ -50,14 +49,14 @@ describe('the working number in words', () => {
       [3, [pair(1, 2)]],
       [4, [pair(1, 3)]],
     ]);
-    expect(numberSentence(found, 'Odo')).toContain('one was asked: none known, none leaning that way.');
+    expect(words.plan.workingNumber(found, 'Odo')).toContain('One smaller pair has been asked; it is not known yet.');
   });
 
   it('says so when nothing was asked, or everything is known', () => {
-    expect(numberSentence(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
-    expect(numberSentence(worksAt(null, [], true), 'Odo')).toContain('reads as known');
-    expect(numberSentence(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
-      'No pair of a smaller number has been asked. Still to be fixed: one and one.',
+    expect(words.plan.workingNumber(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
+    expect(words.plan.workingNumber(worksAt(null, [], true), 'Odo')).toContain('reads as known');
+    expect(words.plan.workingNumber(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
+      'No pair of a smaller number has been asked. Not secure yet: one and one.',
     );
   });
 });
@@ -67,16 +66,23 @@ describe('a child over time in words', () => {
     const week = '2026-11-09';
     const became = { fact: '1+1', week, from: null, to: 'knows', lapse: false } as const;
     const lapsed = { fact: '2+3', week, from: 'knows', to: 'counts', lapse: true } as const;
-    expect(overTimeSentence([became], 3, 'Odo')).toBe('Odo has come to know one fact in three weeks with answers.');
-    expect(overTimeSentence([lapsed, { ...became, fact: '2+3' }, became], 3, 'Odo')).toContain(
+    expect(words.readings.overTime([became], 3, 'Odo')).toBe(
+      'Odo has come to know one fact in three weeks with answers.',
+    );
+    expect(words.readings.overTime([lapsed, { ...became, fact: '2+3' }, became], 3, 'Odo')).toContain(
       'one fact in three weeks with answers. Known before and not now: 2 + 3.',
     );
-    expect(overTimeSentence([], 1, 'Odo')).toBe('No reading of Odo has become “knows” yet in one week with answers.');
+    expect(words.readings.overTime([], 1, 'Odo')).toBe('Odo has no newly known fact yet in one week with answers.');
   });
 
   it('draws a bar a week, and tells the words apart by pattern as well as by colour', () => {
     const counts = { knows: 4, 'works out': 1, counts: 3, 'not yet': 0, 'too few answers': 9 };
-    const { series, fill, colors } = weeksOptions([{ week: '2026-11-09', counts }], 200, (name) => name);
+    const { series, fill, colors } = weeksOptions(
+      [{ week: '2026-11-09', counts }],
+      200,
+      (name) => name,
+      (day) => day,
+    );
     expect(series).toEqual([
       { name: 'knows', data: [4] },
       { name: 'works out', data: [1] },
@@ -122,7 +128,7 @@ describe('a question to the adult', () => {
 
   it('answers nothing when it is left', async () => {
     const { answers, loader } = open({ title: 'Move Odo?', act: 'Move' });
-    await (await loader.getHarness(MatButtonHarness.with({ text: 'Leave it' }))).click();
+    await (await loader.getHarness(MatButtonHarness.with({ text: 'Cancel' }))).click();
     expect(answers).toEqual([null]);
   });
 });

@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { toResponse, type ChildRecord, type OverruleView } from '@vane/contract';
 import { evidenceFor, isEvidence, parseFact, tooShortToTell } from '@vane/core';
-import { format } from 'date-fns';
 import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
-import { factWords, readingWords, seconds, some, sureness, whatWouldChange } from '../parts/plainWords';
+import { factWords, readingWords, seconds, sureness, whatWouldChange } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
-import { evidenceSentence } from './evidenceWords';
+import { words } from '../language/words';
+import { Dates } from '../signedIn/dates';
+import { givenWords, seenWords, whyNot } from '../parts/rowWords';
 import { Needle } from '../sail/needle';
 import { OverruleForm } from './overrule';
 import { timeLine } from './timeLine';
@@ -18,7 +19,7 @@ import { timeLine } from './timeLine';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Needle, Chart, SaveChart, OverruleForm],
   template: `
-    <section aria-label="Evidence">
+    <section i18n-aria-label aria-label="Evidence">
       <div class="title">
         <h2 [class.long]="title().length > 12">{{ title() }}</h2>
         <vane-needle [reading]="reading()" [width]="56" />
@@ -47,15 +48,15 @@ import { timeLine } from './timeLine';
       }
       @if (rows().length > 0) {
         <details>
-          <summary>All {{ rows().length === 1 ? 'one answer' : rows().length + ' answers' }}</summary>
+          <summary i18n>{rows().length, plural, one {The one answer} other {All {{ rows().length }} answers}}</summary>
           <table>
             <thead>
               <tr>
-                <th scope="col">When</th>
-                <th scope="col">Answer</th>
-                <th scope="col">Time</th>
-                <th scope="col">Seen</th>
-                <th scope="col">Counts</th>
+                <th i18n scope="col">When</th>
+                <th i18n scope="col">Answer</th>
+                <th i18n scope="col">Time</th>
+                <th i18n scope="col">Seen</th>
+                <th i18n scope="col">Counts</th>
               </tr>
             </thead>
             <tbody>
@@ -127,6 +128,7 @@ import { timeLine } from './timeLine';
 })
 export class EvidencePanel {
   readonly #device = inject(DevicePreferences);
+  readonly #dates = inject(Dates);
   readonly record = input.required<ChildRecord>();
   readonly fact = input.required<string>();
   /** Of a simulated child nobody says anything of their own. */
@@ -139,10 +141,10 @@ export class EvidencePanel {
     evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate),
   );
   readonly title = computed(() => factWords(this.fact()));
-  readonly sentence = computed(() => evidenceSentence(this.evidence(), this.record().child.nickname));
+  readonly sentence = computed(() => words.readings.evidence(this.evidence(), this.record().child.nickname));
   readonly word = computed(() => {
     const reading = this.reading();
-    return reading ? readingWords(reading) : 'not asked yet';
+    return reading ? readingWords(reading) : $localize`not asked yet`;
   });
   readonly sure = computed(() => {
     const reading = this.reading();
@@ -150,12 +152,15 @@ export class EvidencePanel {
   });
   readonly answers = computed(() => {
     const reading = this.reading();
-    return reading ? `${some(reading.responses, 'answer')} on ${some(reading.days, 'day')}` : '';
+    return reading ? $localize`${words.counted.answers(reading.responses)} on ${words.counted.days(reading.days)}` : '';
   });
   readonly drawn = computed(() => this.#responses().some((r) => r.response_ms !== null));
   readonly chart = computed(() => {
     this.#device.theme();
-    return timeLine(this.#responses(), this.evidence(), colourNow);
+    return timeLine(this.#responses(), this.evidence(), colourNow, {
+      dayOf: this.#dates.dayOf,
+      nameOf: this.#dates.weekdayOf,
+    });
   });
   readonly change = computed(() => {
     const reading = this.reading();
@@ -164,13 +169,11 @@ export class EvidencePanel {
   readonly rows = computed(() =>
     [...this.#responses()].reverse().map((r) => ({
       id: r.response_id,
-      when: format(new Date(r.shown_at), 'd MMM HH:mm'),
-      answer: r.outcome === 'none' ? 'none' : `${r.given}${r.outcome === 'wrong' ? ' (wrong)' : ''}`,
+      when: this.#dates.time(r.shown_at),
+      answer: givenWords(r),
       time: r.response_ms === null ? '' : seconds(r.response_ms),
-      seen: r.observed.replace(':', ' '),
-      counts: [isEvidence(toResponse(r)) ? 'yes' : 'no', r.void, r.aid === 'none' ? '' : r.aid, ...r.flags]
-        .filter((word) => word !== '')
-        .join(', '),
+      seen: seenWords(r),
+      counts: [isEvidence(toResponse(r)) ? $localize`yes` : $localize`no`, ...whyNot(r)].join(', '),
     })),
   );
 }

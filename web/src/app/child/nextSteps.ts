@@ -2,12 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import { routineOf, workingNumber, type PairSoFar, type WorkingNumber } from '@vane/core';
-import { capital, inLetters, listed } from '../parts/plainWords';
+import { workingNumber, type PairSoFar } from '@vane/core';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { sittingsFor } from '../plan/classPlan';
-import { needWords, routinesFor, sittingReason } from '../plan/planWords';
+import { words } from '../language/words';
+import { routinesFor } from '../plan/routinesFor';
 
 /** The child's working number with what speaks for it, and what to try next. */
 @Component({
@@ -16,7 +16,7 @@ import { needWords, routinesFor, sittingReason } from '../plan/planWords';
   imports: [MatButtonModule],
   template: `
     <section aria-labelledby="number-title">
-      <h2 id="number-title">Working number</h2>
+      <h2 i18n id="number-title">Working number</h2>
       <p>{{ sentence() }}</p>
       @for (row of rows(); track row.whole) {
         <p class="row">
@@ -27,17 +27,17 @@ import { needWords, routinesFor, sittingReason } from '../plan/planWords';
         </p>
       }
       @if (rows().length > 0) {
-        <p class="faint">✓ known, ↗ leaning that way, · not yet, ? not asked</p>
+        <p i18n class="faint">✓ known, ↗ nearly known, · not yet, ? not asked</p>
       }
     </section>
     <section aria-labelledby="next-title">
-      <h2 id="next-title">What to try next</h2>
+      <h2 i18n id="next-title">What to try next</h2>
       @if (next(); as n) {
         <p>
           <b>{{ n.title }}.</b> {{ n.reason }}
         </p>
         <p class="begin">
-          <button matButton="outlined" type="button" (click)="begin()">As planned</button>
+          <button i18n matButton="outlined" type="button" (click)="begin()">As planned</button>
           @for (routine of n.routines; track routine.id) {
             <button matButton type="button" (click)="open(routine.id)">{{ routine.title }}</button>
           }
@@ -78,7 +78,7 @@ export class NextSteps {
   readonly record = input.required<ChildRecord>();
 
   readonly #number = computed(() => workingNumber(this.record().readings));
-  readonly sentence = computed(() => numberSentence(this.#number(), this.record().child.nickname));
+  readonly sentence = computed(() => words.plan.workingNumber(this.#number(), this.record().child.nickname));
   /** The whole that is worked at, and its neighbours. */
   readonly rows = computed(() => {
     const { number, pairs } = this.#number();
@@ -107,9 +107,9 @@ export class NextSteps {
     const sitting = this.#sitting();
     return (
       sitting && {
-        title: needWords(sitting.need),
-        reason: sittingReason(sitting),
-        routines: routinesFor(sitting.need).map(routineOf),
+        title: words.plan.need(sitting.need),
+        reason: words.plan.reason(sitting),
+        routines: routinesFor(sitting.need).map((id) => ({ id, title: words.routines[id].title })),
       }
     );
   });
@@ -126,22 +126,3 @@ export class NextSteps {
 }
 
 const markOf = ({ known, leaning, asked }: PairSoFar): string => (known ? '✓' : leaning ? '↗' : asked ? '·' : '?');
-
-/** What speaks for the working number, in a sentence or two. */
-export function numberSentence({ number, allKnown, pairs }: WorkingNumber, name: string): string {
-  if (allKnown) return `Every pair up to ten that was asked reads as known.`;
-  if (number === null)
-    return `No pair has been asked yet: the working-number check on the carpet finds it in a few minutes.`;
-  const below = [...pairs].filter(([whole]) => whole < number).flatMap(([, own]) => own.filter((p) => p.asked));
-  const [known, leaning] = [below.filter((p) => p.known).length, below.filter((p) => p.leaning).length];
-  const open = (pairs.get(number) ?? [])
-    .filter((p) => !p.known)
-    .map((p) => `${inLetters(p.first)} and ${inLetters(p.second)}`);
-  const howMany = (n: number): string => (n === 0 ? 'none' : inLetters(n));
-  const under =
-    below.length === 0
-      ? 'No pair of a smaller number has been asked.'
-      : `Of the smaller pairs ${inLetters(below.length)} ${below.length === 1 ? 'was' : 'were'} asked: ${howMany(known)} known, ${howMany(leaning)} leaning that way.`;
-  const own = open.length === 0 ? `Its own pairs are close.` : `Still to be fixed: ${listed(open)}.`;
-  return `${capital(name)} works at ${inLetters(number)}. ${under} ${own} It is found from readings alone, never from a claim.`;
-}

@@ -3,11 +3,12 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import type { NoteView } from '@vane/contract';
-import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
 import { Doing } from '../parts/doing';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { Dates } from '../signedIn/dates';
+import { labels } from '../language/labels';
 
 /** What adults wrote about a child. */
 @Component({
@@ -16,19 +17,20 @@ import { Session } from '../signedIn/session';
   imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
   template: `
     <section aria-labelledby="notes-title">
-      <h2 id="notes-title">Notes</h2>
+      <h2 i18n id="notes-title">Notes</h2>
       <ul>
         @for (note of notes(); track note.id) {
           <li>
             {{ note.text }} <span class="faint">{{ note.by }}, {{ day(note) }}</span>
             @if (note.own) {
               <button
+                i18n
                 matButton
                 type="button"
                 (click)="send(api.deleteNote(session.classId(), note.id))"
-                [attr.aria-label]="'Take away: ' + note.text"
+                [attr.aria-label]="labels.deleteNote(note.text)"
               >
-                Take away
+                Delete
               </button>
             }
           </li>
@@ -36,10 +38,10 @@ import { Session } from '../signedIn/session';
       </ul>
       <form (submit)="add($event)">
         <mat-form-field appearance="outline">
-          <mat-label>A note for whoever works with this child</mat-label>
+          <mat-label i18n>A note for the adults who work with this child</mat-label>
           <input #line matInput maxlength="500" autocomplete="off" [value]="text()" (input)="text.set(line.value)" />
         </mat-form-field>
-        <button matButton="outlined" type="submit" [disabled]="text().trim() === ''">Keep</button>
+        <button i18n matButton="outlined" type="submit" [disabled]="text().trim() === ''">Save</button>
       </form>
       @if (doing.trouble()) {
         <p role="alert">{{ doing.trouble() }}</p>
@@ -75,6 +77,8 @@ import { Session } from '../signedIn/session';
   `,
 })
 export class Notes {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly api = inject(Api);
   readonly session = inject(Session);
   readonly childId = input.required<string>();
@@ -84,7 +88,7 @@ export class Notes {
   readonly doing = new Doing();
 
   day(note: NoteView): string {
-    return format(new Date(note.madeAt), 'd MMM yyyy');
+    return this.#dates.dayOfYear(note.madeAt);
   }
   add(event: Event): void {
     event.preventDefault();

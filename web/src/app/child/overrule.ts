@@ -6,10 +6,11 @@ import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { OverruleView } from '@vane/contract';
 import { READING_WORDS, type ReadingWord } from '@vane/core';
-import { format } from 'date-fns';
 import { Doing } from '../parts/doing';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { Dates } from '../signedIn/dates';
+import { words } from '../language/words';
 
 /** The teacher's own word on a fact: what stands, with who said it, when and why; or a short form to say it. */
 @Component({
@@ -19,29 +20,29 @@ import { Session } from '../signedIn/session';
   template: `
     @if (standing(); as own) {
       <p class="own">
-        <b>{{ own.by }} says: {{ own.reading }}.</b> “{{ own.reason }}”
-        <span class="faint">{{ said() }}. Vane’s own reading stays above.</span>
-        <button matButton type="button" [disabled]="doing.busy()" (click)="takeBack(own.id)">Take it back</button>
+        <b i18n>{{ own.by }} says: {{ readingWord(own.reading) }}.</b> “{{ own.reason }}”
+        <span i18n class="faint">{{ said() }}. Vane’s own reading stays above.</span>
+        <button i18n matButton type="button" [disabled]="doing.busy()" (click)="takeBack(own.id)">Undo override</button>
       </p>
     } @else if (!open()) {
-      <button matButton type="button" class="say" (click)="open.set(true)">I see it differently …</button>
+      <button i18n matButton type="button" class="say" (click)="open.set(true)">Override this reading …</button>
     } @else {
-      <form [formGroup]="form" (ngSubmit)="say()" aria-label="Your own word">
+      <form [formGroup]="form" (ngSubmit)="say()" i18n-aria-label aria-label="Your own judgement">
         <mat-form-field appearance="outline" class="word">
-          <mat-label>This child</mat-label>
+          <mat-label i18n>This child</mat-label>
           <mat-select formControlName="reading">
-            @for (word of words; track word) {
-              <mat-option [value]="word">{{ word }}</mat-option>
+            @for (word of choices; track word) {
+              <mat-option [value]="word">{{ readingWord(word) }}</mat-option>
             }
           </mat-select>
         </mat-form-field>
         <mat-form-field appearance="outline" class="reason">
-          <mat-label>Why: what you saw or were told</mat-label>
+          <mat-label i18n>Why: what you saw or heard</mat-label>
           <input matInput formControlName="reason" maxlength="300" />
-          <mat-error>A few words, so that others can follow.</mat-error>
+          <mat-error i18n>A few words, so that others understand.</mat-error>
         </mat-form-field>
-        <button matButton="outlined" type="submit" [disabled]="doing.busy()">Keep</button>
-        <button matButton type="button" (click)="open.set(false)">Cancel</button>
+        <button i18n matButton="outlined" type="submit" [disabled]="doing.busy()">Save</button>
+        <button i18n matButton type="button" (click)="open.set(false)">Cancel</button>
       </form>
     }
     @if (doing.trouble()) {
@@ -74,6 +75,7 @@ import { Session } from '../signedIn/session';
   `,
 })
 export class OverruleForm {
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly childId = input.required<string>();
@@ -81,12 +83,13 @@ export class OverruleForm {
   readonly overrules = input.required<readonly OverruleView[]>();
   readonly changed = output<readonly OverruleView[]>();
 
-  readonly words = READING_WORDS.filter((word) => word !== 'too few answers');
+  readonly readingWord = (code: ReadingWord): string => words.readings.readings[code];
+  readonly choices = READING_WORDS.filter((word) => word !== 'too few answers');
   /** Closed again whenever another fact is chosen. */
   readonly open = linkedSignal({ source: () => this.fact(), computation: () => false });
   readonly doing = new Doing();
   readonly standing = computed(() => this.overrules().find((o) => o.fact === this.fact()) ?? null);
-  readonly said = computed(() => format(new Date(this.standing()?.madeAt ?? 0), 'd MMMM yyyy'));
+  readonly said = computed(() => this.#dates.dayOfYear(this.standing()?.madeAt ?? 0));
   readonly form = inject(FormBuilder).nonNullable.group({
     reading: ['knows' as ReadingWord, Validators.required],
     reason: ['', [Validators.required, Validators.minLength(3)]],

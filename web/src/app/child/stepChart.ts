@@ -20,7 +20,7 @@ const LONGEST_SHOWN = 10;
   imports: [Chart, SaveChart],
   template: `
     <section aria-labelledby="steps-title">
-      <h2 id="steps-title">{{ title() }}: time against counting</h2>
+      <h2 i18n id="steps-title">{{ title() }}: time against counting</h2>
       <p>{{ sentence() }}</p>
       @if (lines().points.length > 0) {
         <div #drawing="vaneChart" [vaneChart]="chart()" aria-hidden="true"></div>
@@ -62,15 +62,16 @@ export class StepChart {
 
 /** What the lines say, in a sentence. */
 export function stepSentence({ points, fitted, countedMs }: StepLines, name: string): string {
-  if (points.length === 0) return `${name} has no timed right answers here yet.`;
-  if (fitted === null) return `${name}’s answers so far lie at too few different amounts of counting to draw a line.`;
+  if (points.length === 0) return $localize`${name} has no timed correct answers here yet.`;
+  if (fitted === null)
+    return $localize`${name}’s answers so far need too few different amounts of counting to draw a line.`;
   const pace = (countedMs[6]! - countedMs[1]!) / 5;
   const share = fitted.perStepMs / pace;
-  const rise = `Every one more to count adds about ${seconds(Math.max(0, fitted.perStepMs))}; counting would add ${seconds(pace)}.`;
-  if (share < 0.2) return `${rise} The line is flat: most of what is asked here is not counted.`;
+  const rise = $localize`Each extra one to count adds about ${seconds(Math.max(0, fitted.perStepMs))}; counting would add ${seconds(pace)}.`;
+  if (share < 0.2) return $localize`${rise} The line is flat: most of these facts are not counted.`;
   return share > 0.65
-    ? `${rise} The line rises with the counting: most of what is asked here is counted.`
-    : `${rise} In between: some is known and some is counted.`;
+    ? $localize`${rise} The line rises with the counting: most of these facts are counted.`
+    : $localize`${rise} In between: some facts are known and some are counted.`;
 }
 
 function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptions {
@@ -90,9 +91,9 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
         type: 'scatter',
         data: lines.points.map((p) => ({ x: p.steps + spread(p.fact), y: Number(at(p.ms).toFixed(2)) })),
       },
-      ...(fitted ? [line('through them', (x) => fitted.atZeroMs + x * fitted.perStepMs)] : []),
-      line('if all were known', () => lines.knownMs),
-      line('if all were counted', (x) => lines.countedMs[x] ?? 0),
+      ...(fitted ? [line($localize`through them`, (x) => fitted.atZeroMs + x * fitted.perStepMs)] : []),
+      line($localize`if all were known`, () => lines.knownMs),
+      line($localize`if all were counted`, (x) => lines.countedMs[x] ?? 0),
     ],
     colors: [ink('--ink'), ...(fitted ? [ink('--plum')] : []), ink('--tide'), ink('--lamp')],
     stroke: { width: [0, ...(fitted ? [3] : []), 2, 2], dashArray: [0, ...(fitted ? [0] : []), 6, 3] },
@@ -116,7 +117,7 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
         formatter: (x: string) => (Number(x) < 0 || Number(x) > most ? '' : String(Math.round(Number(x)))),
         style: { colors: ink('--faint'), fontSize: '13px' },
       },
-      title: { text: 'words to count', style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
+      title: { text: $localize`words to count`, style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
       axisBorder: { color: ink('--sand') },
       axisTicks: { color: ink('--sand') },
     },

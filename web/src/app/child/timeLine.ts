@@ -2,7 +2,6 @@ import type { RecordRow } from '@vane/contract';
 import { toResponse } from '@vane/contract';
 import { isEvidence, type Evidence } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
-import { format } from 'date-fns';
 import { calmChart } from '../charts/calmChart';
 import { seconds } from '../parts/plainWords';
 
@@ -14,16 +13,28 @@ interface Point {
   readonly y: number;
 }
 
+/** Days of the school's calendar: which one a moment falls on, as YYYY-MM-DD, and what it is called. */
+interface Calendar {
+  readonly dayOf: (at: string) => string;
+  readonly nameOf: (day: string) => string;
+}
+
 /** Every response as a dot by day, newest day on top, over the band of the child's hand and the line where counting would land. */
-export function timeLine(responses: readonly RecordRow[], evidence: Evidence, ink: Ink): ApexOptions {
+export function timeLine(
+  responses: readonly RecordRow[],
+  evidence: Evidence,
+  ink: Ink,
+  { dayOf, nameOf }: Calendar,
+): ApexOptions {
   const timed = responses.filter((r) => r.response_ms !== null);
-  const days = [...new Set(timed.map((r) => r.shown_at.slice(0, 10)))].sort().slice(-DAYS_SHOWN);
+  const days = [...new Set(timed.map((r) => dayOf(r.shown_at)))].sort().slice(-DAYS_SHOWN);
+  const dayName = (day: string | undefined): string => (day === undefined ? '' : nameOf(day));
   const dots = (choose: (row: RecordRow) => boolean): Point[] =>
     timed
-      .filter((r) => choose(r) && days.includes(r.shown_at.slice(0, 10)))
+      .filter((r) => choose(r) && days.includes(dayOf(r.shown_at)))
       .map((r) => ({
         x: Math.min((r.response_ms ?? 0) / 1000, LONGEST_SHOWN),
-        y: days.indexOf(r.shown_at.slice(0, 10)) + 1,
+        y: days.indexOf(dayOf(r.shown_at)) + 1,
       }));
   const judged = (r: RecordRow): boolean => isEvidence(toResponse(r));
   const longest = Math.max(evidence.countingMs / 1000, ...timed.map((r) => (r.response_ms ?? 0) / 1000));
@@ -33,7 +44,7 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
     series: [
       { name: 'right', data: dots((r) => judged(r) && r.outcome === 'correct') },
       { name: 'wrong', data: dots((r) => judged(r) && r.outcome !== 'correct') },
-      { name: 'left out', data: dots((r) => !judged(r)) },
+      { name: $localize`left out`, data: dots((r) => !judged(r)) },
     ],
     colors: [ink('--ink'), ink('--plum'), ink('--faint')],
     markers: {
@@ -93,7 +104,7 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
           opacity: 0.16,
           strokeDashArray: 0,
           borderColor: 'transparent',
-          label: label('hand alone', ink('--tide'), ink),
+          label: label($localize`time to copy a number`, ink('--tide'), ink),
         },
         ...(evidence.steps > 0
           ? [
@@ -102,7 +113,7 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
                 borderColor: ink('--lamp'),
                 strokeDashArray: 5,
                 borderWidth: 2,
-                label: label('counting it', ink('--lamp'), ink),
+                label: label($localize`time to count it`, ink('--lamp'), ink),
               },
             ]
           : []),
@@ -115,9 +126,6 @@ export function timeLine(responses: readonly RecordRow[], evidence: Evidence, in
 const DAYS_SHOWN = 8;
 /** Answers that took longer are drawn at the edge: they were lapses, and would squeeze the rest. */
 const LONGEST_SHOWN = 10;
-
-const dayName = (day: string | undefined): string =>
-  day === undefined ? '' : format(new Date(`${day}T12:00:00`), 'EEE d MMM');
 
 const label = (text: string, colour: string, ink: Ink) => ({
   text,

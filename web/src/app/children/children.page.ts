@@ -6,7 +6,6 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import { formatDistanceToNowStrict } from 'date-fns';
 import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
@@ -15,6 +14,8 @@ import { Trouble } from '../parts/trouble';
 import { linesOf, named } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { Dates } from '../signedIn/dates';
+import { labels } from '../language/labels';
 
 interface Named {
   readonly id: string;
@@ -29,6 +30,8 @@ interface Named {
   styleUrl: './children.page.scss',
 })
 export class ChildrenPage {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #dialog = inject(MatDialog);
@@ -49,18 +52,17 @@ export class ChildrenPage {
         ...child,
         asked:
           child.lastAskedAt === null
-            ? 'not asked yet'
-            : `asked ${formatDistanceToNowStrict(new Date(child.lastAskedAt))} ago`,
+            ? $localize`not asked yet`
+            : $localize`asked ${this.#dates.ago(child.lastAskedAt)}`,
       }));
   });
 
   add(): void {
     const question = {
-      title: 'Add children',
-      words:
-        'Nicknames or numbers, not full names: Vane needs only what you call out on the carpet, and keeps nothing more.',
-      field: { label: 'One nickname a line', value: '', lines: true },
-      act: 'Add',
+      title: $localize`Add children`,
+      words: $localize`Nicknames or numbers, not full names: Vane only needs what you call out on the carpet.`,
+      field: { label: $localize`One nickname on each line`, value: '', lines: true },
+      act: $localize`Add`,
     };
     ask(this.#dialog, question).subscribe((text) => {
       if (text !== null) this.#do((classId) => this.#api.addChildren(classId, linesOf(text)));
@@ -68,31 +70,31 @@ export class ChildrenPage {
   }
   rename({ id, nickname }: Named): void {
     ask(this.#dialog, {
-      title: `Another nickname for ${nickname}`,
-      field: { label: 'Nickname', value: nickname },
-      act: 'Rename',
+      title: $localize`Rename ${nickname}`,
+      field: { label: $localize`Nickname`, value: nickname },
+      act: $localize`Rename`,
     }).subscribe((name) => {
       if (name !== null) this.#do((classId) => this.#api.changeChild(classId, id, { nickname: name }));
     });
   }
   move({ id, nickname }: Named, to: { id: string; name: string }): void {
     const question = {
-      title: `Move ${nickname} to ${to.name}?`,
-      words: 'The whole record goes along: answers, readings, notes.',
-      act: 'Move',
+      title: $localize`Move ${nickname} to ${to.name}?`,
+      words: $localize`Their whole record moves too: answers, readings, notes.`,
+      act: $localize`Move`,
     };
     ask(this.#dialog, question).subscribe((yes) => {
       if (yes !== null)
         this.#do(
           (classId) => this.#api.changeChild(classId, id, { classId: to.id }),
-          `${nickname} is in ${to.name} now.`,
+          $localize`${nickname} is now in ${to.name}.`,
         );
     });
   }
   away({ id, nickname }: Named): void {
     this.#do(
       (classId) => this.#api.changeChild(classId, id, { archived: true }),
-      `${nickname} is put away: the record is kept, and you can bring it back below.`,
+      $localize`${nickname} is archived: their record is kept, and you can restore them below.`,
     );
   }
   back({ id }: Named): void {
@@ -100,7 +102,8 @@ export class ChildrenPage {
   }
   erase({ id, nickname }: Named): void {
     ask(this.#dialog, deleteQuestion(nickname)).subscribe((yes) => {
-      if (yes !== null) this.#do((classId) => this.#api.deleteChild(classId, id), `${nickname} is deleted.`);
+      if (yes !== null)
+        this.#do((classId) => this.#api.deleteChild(classId, id), $localize`${nickname} has been deleted.`);
     });
   }
 

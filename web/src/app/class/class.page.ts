@@ -13,7 +13,7 @@ import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { sittingsFor } from '../plan/classPlan';
-import { needWords, sittingReason } from '../plan/planWords';
+import { words } from '../language/words';
 
 /** Fewest children with a reading before a fact is said to be the class's. */
 const LEAST_READ = 4;
@@ -49,11 +49,15 @@ export class ClassPage {
         id,
         nickname,
         number: found.number,
-        words: found.allKnown ? 'every pair to ten' : found.number === null ? 'not known yet' : String(found.number),
+        words: found.allKnown
+          ? $localize`all pairs to ten`
+          : found.number === null
+            ? $localize`not known yet`
+            : String(found.number),
         pairs: pairs.map((p) => ({
           words: `${p.first} + ${p.second}`,
           known: p.known,
-          mark: p.known ? 'known' : p.asked ? 'open' : 'not asked',
+          mark: p.known ? 'known' : p.asked ? 'open' : $localize`not asked`,
         })),
       };
     });
@@ -69,7 +73,7 @@ export class ClassPage {
       .map(({ fact, counting, read }) => ({
         fact,
         words: factWords(fact),
-        share: `${counting.length} of ${read} asked`,
+        share: $localize`${counting.length} of ${read} asked`,
         who: listed(counting.map((c) => this.#names().get(c) ?? '').sort()),
       }));
   });
@@ -88,9 +92,9 @@ export class ClassPage {
     return sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone()).map((sitting) => ({
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
-      title: needWords(sitting.need),
+      title: words.plan.need(sitting.need),
       who: listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
-      reason: sittingReason(sitting),
+      reason: words.plan.reason(sitting),
     }));
   });
 }
@@ -106,7 +110,9 @@ export function numbersMoved(weeks: readonly ChildWeek[], names: ReadonlyMap<str
   const moved = found.flatMap(({ name, from, to }) =>
     from === undefined || to === undefined || from === to
       ? []
-      : [`${name} from ${inLetters(from)} to ${inLetters(to)}`],
+      : [$localize`${name} from ${inLetters(from)} to ${inLetters(to)}`],
   );
-  return moved.length === 0 ? 'No working number has moved yet.' : `Working numbers that moved: ${listed(moved)}.`;
+  return moved.length === 0
+    ? $localize`No working number has changed yet.`
+    : $localize`Working numbers that changed: ${listed(moved)}.`;
 }

@@ -69,7 +69,7 @@ describe('the class', () => {
 
   it('says what is not known yet, and puts those who need the same together with a reason', async () => {
     const { fixture, rows } = await open({}, upTo('oriel', 10));
-    expect(rows()).toEqual(['Oriel every pair to ten', 'Tamsin not known yet']);
+    expect(rows()).toEqual(['Oriel all pairs to ten', 'Tamsin not known yet']);
     expect(text(fixture)).toContain('A first look: Tamsin');
     expect(text(fixture)).toContain('nobody belongs to a group');
     expect(text(fixture)).toContain('No fact is counted by half of the children');
@@ -90,11 +90,11 @@ describe('the class', () => {
       week('tamsin', '2026-11-16', 4),
       week('gone', '2026-11-16', 2),
     ]);
-    expect(text(fixture)).toContain('Working numbers that moved: Oriel from six to eight.');
+    expect(text(fixture)).toContain('Working numbers that changed: Oriel from six to eight.');
   });
 
   it('says so when there is nobody in the class', async () => {
     const { fixture } = await open({ children: [] }, []);
-    expect(text(fixture)).toContain('There is no child in this class yet.');
+    expect(text(fixture)).toContain('There are no children in this class yet.');
   });
 });

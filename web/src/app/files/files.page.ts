@@ -3,7 +3,6 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { ImportResult, ImportView } from '@vane/contract';
-import { formatDistanceToNowStrict } from 'date-fns';
 import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
@@ -11,6 +10,8 @@ import { listed } from '../parts/plainWords';
 import { inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Files, type Kind } from './files';
+import { Dates } from '../signedIn/dates';
+import { labels } from '../language/labels';
 
 interface Way {
   readonly kind: Kind;
@@ -23,28 +24,28 @@ interface Way {
 const WAYS: readonly Way[] = [
   {
     kind: 'responses',
-    title: 'Responses (CSV)',
-    says: 'Into this class. Children are found by nickname.',
+    title: $localize`Responses (CSV)`,
+    says: $localize`Into this class. Children are matched by nickname.`,
     accept: '.csv,text/csv',
     lead: false,
   },
   {
     kind: 'archive',
-    title: 'A class saved by Vane',
-    says: 'As a new class, with everything but the readings, which are made anew.',
+    title: $localize`A class saved by Vane`,
+    says: $localize`As a new class, with everything except the readings, which are worked out again.`,
     accept: '.json,application/json',
     lead: true,
   },
   {
     kind: 'roster',
-    title: 'A roster (OneRoster CSV)',
-    says: 'Classes, and children by first name; family names are not taken in.',
+    title: $localize`A roster (OneRoster CSV)`,
+    says: $localize`Classes, and children by first name; family names are not imported.`,
     accept: '.zip,application/zip',
     lead: true,
   },
 ];
 
-/** What comes in, what goes out? */
+/** Import and export */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatProgressBarModule, Trouble],
@@ -52,6 +53,8 @@ const WAYS: readonly Way[] = [
   styleUrl: './files.page.scss',
 })
 export class FilesPage {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly #files = inject(Files);
   readonly #session = inject(Session);
   #running: Subscription | null = null;
@@ -62,19 +65,39 @@ export class FilesPage {
   readonly outs = computed(() => {
     const base = `/api/classes/${this.#session.classId()}`;
     const own = [
-      { href: `${base}/responses.csv`, title: 'Responses (CSV)', says: 'every answer, in the open format' },
-      { href: `${base}/readings.csv`, title: 'Readings (CSV)', says: 'what Vane makes of them, with how sure it is' },
-      { href: `${base}/archive.json`, title: 'The class (JSON)', says: 'everything, to be brought into another Vane' },
-      { href: `${base}/statements/json`, title: 'Statements (xAPI, JSON)', says: 'for learning-record stores' },
-      { href: `${base}/statements/jsonl`, title: 'Statements (xAPI, JSON Lines)', says: 'the same, one on a line' },
+      {
+        href: `${base}/responses.csv`,
+        title: $localize`Responses (CSV)`,
+        says: $localize`every answer, in the open format`,
+      },
+      {
+        href: `${base}/readings.csv`,
+        title: $localize`Readings (CSV)`,
+        says: $localize`what Vane concludes, and how sure it is`,
+      },
+      {
+        href: `${base}/archive.json`,
+        title: $localize`The class (JSON)`,
+        says: $localize`everything, to import into another Vane`,
+      },
+      {
+        href: `${base}/statements/json`,
+        title: $localize`Statements (xAPI, JSON)`,
+        says: $localize`for learning-record stores`,
+      },
+      {
+        href: `${base}/statements/jsonl`,
+        title: $localize`Statements (xAPI, JSON Lines)`,
+        says: $localize`the same, one to a line`,
+      },
     ];
     return this.isLead()
       ? [
           ...own,
           {
             href: '/api/school/roster.zip',
-            title: 'Roster (OneRoster CSV)',
-            says: 'all classes of the school, with nicknames',
+            title: $localize`Roster (OneRoster CSV)`,
+            says: $localize`all classes of the school, with nicknames`,
           },
         ]
       : own;
@@ -103,7 +126,7 @@ export class FilesPage {
   readonly lines = computed(() =>
     (this.lately.hasValue() ? this.lately.value() : []).map((one) => ({
       ...one,
-      words: `${one.added} new of ${one.what}, ${one.by}, ${formatDistanceToNowStrict(new Date(one.madeAt))} ago`,
+      words: $localize`${one.added} new from ${one.what}, ${one.by}, ${this.#dates.ago(one.madeAt)}`,
     })),
   );
 
@@ -116,7 +139,7 @@ export class FilesPage {
     this.#clear();
     const way = WAYS.find((one) => one.kind === 'roster');
     this.#files.roster().subscribe({
-      next: (blob) => way && this.open(way, blob, 'the roster service'),
+      next: (blob) => way && this.open(way, blob, $localize`the roster service`),
       error: (error: unknown) => this.trouble.set(inWords(error)),
     });
   }
@@ -140,11 +163,15 @@ export class FilesPage {
     this.#clear();
   }
   takeBack(one: ImportView & { readonly classId: string | null }): void {
-    this.doing.run(this.#files.takeBack(one.classId, one.id), `Taken back: ${one.added} of ${one.what}.`, () => {
-      this.#clear();
-      this.lately.reload();
-      this.#session.refresh().subscribe();
-    });
+    this.doing.run(
+      this.#files.takeBack(one.classId, one.id),
+      $localize`Import undone: ${one.added} of ${one.what}.`,
+      () => {
+        this.#clear();
+        this.lately.reload();
+        this.#session.refresh().subscribe();
+      },
+    );
   }
   takeLastBack(): void {
     const id = this.done()?.importId;
@@ -155,7 +182,10 @@ export class FilesPage {
     let words = '';
     const handed = this.#files.handOver(this.#session.classId()).pipe(
       tap(({ sent, fresh, to }) => {
-        words = `${sent} statements handed to the store (${to})${fresh === null ? '' : `; ${fresh} were new there`}.`;
+        words =
+          fresh === null
+            ? $localize`${sent} statements sent to the store (${to}).`
+            : $localize`${sent} statements sent to the store (${to}); ${fresh} were new.`;
       }),
     );
     this.doing.run(handed, '', () => this.doing.told.set(words));

@@ -61,7 +61,7 @@ describe('files in and out', () => {
       .expectOne('/api/school/imports')
       .flush([{ id: 'i1', what: 'a roster', added: 4, by: 'Mate', madeAt: new Date().toISOString() }]);
     await lead.fixture.whenStable();
-    expect(text(lead.fixture)).toContain('4 new of a roster, Mate');
+    expect(text(lead.fixture)).toContain('4 new from a roster, Mate');
     expect(text(lead.fixture)).toContain('From the roster service');
   });
 
@@ -76,7 +76,7 @@ describe('files in and out', () => {
     look.flush(LOOK);
     await turn();
     expect(text(fixture)).toContain('line 4, refused: child: there is no "Nobody" in this class');
-    press(fixture, 'Take it in');
+    press(fixture, 'Import');
     http.expectOne('/api/classes/class/import?write=yes').flush({ ...LOOK, importId: 'i9' });
     http.expectOne('/api/me').flush({ ...ME, adult: { ...ME.adult, role: 'teacher' } });
     TestBed.tick();
@@ -84,17 +84,17 @@ describe('files in and out', () => {
       .expectOne('/api/classes/class/imports')
       .flush([{ id: 'i9', what: 'responses', added: 1, by: 'Mate', madeAt: new Date().toISOString() }]);
     await turn();
-    expect(text(fixture)).toContain('Taken in: 1 new.');
-    press(fixture, 'Take it back');
+    expect(text(fixture)).toContain('Imported: 1 new.');
+    press(fixture, 'Undo import');
     http.expectOne({ method: 'DELETE', url: '/api/classes/class/imports/i9' }).flush({ responses: 1 });
     TestBed.tick();
-    expect(text(fixture)).toContain('Taken back: 1 of responses.');
+    expect(text(fixture)).toContain('Import undone: 1 of responses.');
   });
 
   it('breaks off when told to', async () => {
     const { http, fixture } = await looked();
     const look = http.expectOne('/api/classes/class/import?write=no');
-    press(fixture, 'Break off');
+    press(fixture, 'Cancel');
     expect(look.cancelled).toBe(true);
     expect(text(fixture)).not.toContain('year.csv');
   });
@@ -110,6 +110,6 @@ describe('files in and out', () => {
     };
     http.expectOne('/api/classes/class/import?write=no').flush(problem, { status: 422, statusText: 'no' });
     await turn();
-    expect(text(fixture)).toMatch(/year\.csv.*columns are missing: fact.*Nothing was written/);
+    expect(text(fixture)).toMatch(/year\.csv.*columns are missing: fact.*Nothing was imported/);
   });
 });

@@ -15,18 +15,18 @@ import { Session } from '../signedIn/session';
   template: `
     <div class="page">
       @if (invitation.error()) {
-        <h1>Join Vane</h1>
+        <h1 i18n>Join Vane</h1>
         <vane-trouble [error]="invitation.error()" (again)="invitation.reload()" />
       } @else if (invitation.hasValue()) {
-        <h1>Join Vane at {{ invitation.value().school }}</h1>
-        <p class="faint">You will sign in with {{ invitation.value().email }}.</p>
-        <form (submit)="join($event)" aria-label="Join">
+        <h1 i18n>Join Vane at {{ invitation.value().school }}</h1>
+        <p i18n class="faint">You will sign in with {{ invitation.value().email }}.</p>
+        <form (submit)="join($event)" i18n-aria-label aria-label="Join">
           <mat-form-field appearance="outline">
-            <mat-label>Your name</mat-label>
+            <mat-label i18n>Your name</mat-label>
             <input #own matInput autocomplete="name" [value]="name()" (input)="name.set(own.value)" />
           </mat-form-field>
           <mat-form-field appearance="outline">
-            <mat-label>Choose a password</mat-label>
+            <mat-label i18n>Choose a password</mat-label>
             <input
               #secret
               matInput
@@ -35,17 +35,17 @@ import { Session } from '../signedIn/session';
               [value]="password()"
               (input)="password.set(secret.value)"
             />
-            <mat-hint>12 characters or more: a few words.</mat-hint>
+            <mat-hint i18n>12 characters or more: use a few words.</mat-hint>
           </mat-form-field>
           @if (trouble()) {
             <p role="alert">{{ trouble() }}</p>
           }
-          <button matButton="filled" type="submit" [disabled]="name().trim() === '' || password().length < 12">
+          <button i18n matButton="filled" type="submit" [disabled]="name().trim() === '' || password().length < 12">
             Join
           </button>
         </form>
       } @else {
-        <p role="status">Looking for the invitation …</p>
+        <p i18n role="status">Looking for the invitation …</p>
       }
     </div>
   `,

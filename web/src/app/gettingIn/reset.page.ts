@@ -11,15 +11,15 @@ import { Api, inWords } from '../api/api';
   imports: [MatButtonModule, MatFormFieldModule, MatInputModule, RouterLink],
   template: `
     <div class="page">
-      <h1>A new password</h1>
+      <h1 i18n>A new password</h1>
       @if (done()) {
-        <p role="status">
-          Your new password is set; every other sign-in has ended. <a routerLink="/sign-in">Sign in</a>
+        <p i18n role="status">
+          Your new password is set; every other device is signed out. <a routerLink="/sign-in">Sign in</a>
         </p>
       } @else {
-        <form (submit)="set($event)" aria-label="New password">
+        <form (submit)="set($event)" i18n-aria-label aria-label="New password">
           <mat-form-field appearance="outline">
-            <mat-label>New password</mat-label>
+            <mat-label i18n>New password</mat-label>
             <input
               #secret
               matInput
@@ -28,12 +28,12 @@ import { Api, inWords } from '../api/api';
               [value]="password()"
               (input)="password.set(secret.value)"
             />
-            <mat-hint>12 characters or more: a few words.</mat-hint>
+            <mat-hint i18n>12 characters or more: use a few words.</mat-hint>
           </mat-form-field>
           @if (trouble()) {
             <p role="alert">{{ trouble() }}</p>
           }
-          <button matButton="filled" type="submit" [disabled]="password().length < 12">Set it</button>
+          <button i18n matButton="filled" type="submit" [disabled]="password().length < 12">Set password</button>
         </form>
       }
     </div>

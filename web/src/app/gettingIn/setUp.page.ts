@@ -16,63 +16,70 @@ import { Session } from '../signedIn/session';
   template: `
     <div class="page">
       @if (demo()) {
-        <h1>Start your own school</h1>
-        <p>
-          The demo makes way for it: its invented children and everything that was tried with them are deleted. You will
-          be the administrator. <a [routerLink]="back()">Back to the demo</a>
+        <h1 i18n>Start your own school</h1>
+        <p i18n>
+          This replaces the demo: its invented children and everything you tried with them are deleted. You will be the
+          administrator. <a [routerLink]="back()">Back to the demo</a>
         </p>
       } @else {
-        <h1>Set up Vane</h1>
-        <p class="faint">Nobody uses this Vane yet. You will be the administrator.</p>
+        <h1 i18n>Set up Vane</h1>
+        <p i18n class="faint">Nobody uses this copy of Vane yet. You will be the administrator.</p>
       }
-      <form [formGroup]="form" (ngSubmit)="setUp()" aria-label="Set up">
+      <form [formGroup]="form" (ngSubmit)="setUp()" i18n-aria-label aria-label="Set up">
         <mat-form-field appearance="outline"
-          ><mat-label>School</mat-label><input matInput formControlName="school" /><mat-error
-            >Please name the school.</mat-error
+          ><mat-label i18n>School</mat-label><input matInput formControlName="school" /><mat-error i18n
+            >Please enter the school’s name.</mat-error
           ></mat-form-field
         >
         <mat-form-field appearance="outline"
-          ><mat-label>Class</mat-label><input matInput formControlName="className" /><mat-error
-            >Please name the class.</mat-error
+          ><mat-label i18n>Class</mat-label><input matInput formControlName="className" /><mat-error i18n
+            >Please enter the class’s name.</mat-error
           ></mat-form-field
         >
         <mat-form-field appearance="outline"
-          ><mat-label>Your name</mat-label><input matInput formControlName="name" autocomplete="name" /><mat-error
-            >Please give your name.</mat-error
+          ><mat-label i18n>Your name</mat-label><input matInput formControlName="name" autocomplete="name" /><mat-error
+            i18n
+            >Please enter your name.</mat-error
           ></mat-form-field
         >
         <mat-form-field appearance="outline"
-          ><mat-label>E-mail</mat-label
-          ><input matInput type="email" formControlName="email" autocomplete="username" /><mat-error
-            >Please give an e-mail address.</mat-error
+          ><mat-label i18n>E-mail</mat-label
+          ><input matInput type="email" formControlName="email" autocomplete="username" /><mat-error i18n
+            >Please enter an e-mail address.</mat-error
           ></mat-form-field
         >
         <mat-form-field appearance="outline">
-          <mat-label>Password</mat-label
+          <mat-label i18n>Password</mat-label
           ><input matInput type="password" formControlName="password" autocomplete="new-password" />
-          <mat-hint>12 characters or more: a few words.</mat-hint>
-          <mat-error>At least 12 characters.</mat-error>
+          <mat-hint i18n>12 characters or more: use a few words.</mat-hint>
+          <mat-error i18n>At least 12 characters.</mat-error>
         </mat-form-field>
         <mat-form-field appearance="outline">
-          <mat-label>Time zone of the school</mat-label>
+          <mat-label i18n>Time zone of the school</mat-label>
           <select matNativeControl formControlName="timeZone">
             @for (zone of zones; track zone) {
               <option [value]="zone">{{ zone }}</option>
             }
           </select>
-          <mat-hint>Vane counts days and weeks by it.</mat-hint>
+          <mat-hint i18n>Vane counts days and weeks by this.</mat-hint>
         </mat-form-field>
         <mat-form-field appearance="outline" class="wide">
-          <mat-label>Children, one nickname or number a line</mat-label>
+          <mat-label i18n>Children, one nickname or number on each line</mat-label>
           <textarea matInput rows="8" formControlName="children"></textarea>
-          <mat-hint>Not full names: Vane needs only what you call out on the carpet.</mat-hint>
+          <mat-hint i18n>Not full names: Vane only needs what you call out on the carpet.</mat-hint>
         </mat-form-field>
         @if (trouble()) {
           <p class="wide" role="alert">{{ trouble() }}</p>
         }
         <div class="wide">
           <button matButton="filled" type="submit" [disabled]="busy()">
-            {{ busy() ? 'Setting up …' : demo() ? 'Delete the demo and start' : 'Set up' }}
+            @if (busy()) {
+              <ng-container i18n>Setting up …</ng-container>
+            } @else if (demo()) {
+              <ng-container i18n>Delete the demo and start</ng-container>
+            } @else {
+              <ng-container i18n>Set up</ng-container>
+            }
           </button>
         </div>
       </form>

@@ -24,41 +24,47 @@ import { Session } from '../signedIn/session';
             stroke-linecap="round"
           />
         </svg>
-        <h1>Vane</h1>
-        <p>
+        <h1 i18n>Vane</h1>
+        <p i18n>
           Which facts within ten does a child know, and which are still counted? Vane shows which way each one leans.
         </p>
       </section>
-      <form [formGroup]="form" (ngSubmit)="signIn()" aria-label="Sign in">
+      <form [formGroup]="form" (ngSubmit)="signIn()" i18n-aria-label aria-label="Sign in">
         <mat-form-field appearance="outline">
-          <mat-label>E-mail</mat-label>
+          <mat-label i18n>E-mail</mat-label>
           <input matInput type="email" formControlName="email" autocomplete="username" />
-          <mat-error>Please give your e-mail address.</mat-error>
+          <mat-error i18n>Please enter your e-mail address.</mat-error>
         </mat-form-field>
         <mat-form-field appearance="outline">
-          <mat-label>Password</mat-label>
+          <mat-label i18n>Password</mat-label>
           <input matInput type="password" formControlName="password" autocomplete="current-password" />
-          <mat-error>Please give your password.</mat-error>
+          <mat-error i18n>Please enter your password.</mat-error>
         </mat-form-field>
         @if (trouble()) {
           <p class="trouble" role="alert">{{ trouble() }}</p>
         }
-        <button matButton="filled" type="submit" [disabled]="busy()">{{ busy() ? 'Signing in …' : 'Sign in' }}</button>
+        <button matButton="filled" type="submit" [disabled]="busy()">
+          @if (busy()) {
+            <ng-container i18n>Signing in …</ng-container>
+          } @else {
+            <ng-container i18n>Sign in</ng-container>
+          }
+        </button>
         @if (sent()) {
-          <p role="status">
-            If this address is known here, a letter with a link is on its way. Vane’s post is simulated: whoever looks
-            after it hands you the letter.
+          <p i18n role="status">
+            If this address is known here, an e-mail with a link is on its way. Vane’s e-mail is simulated: ask the
+            person who looks after it for the letter.
           </p>
         } @else {
-          <button matButton type="button" (click)="forgotten()">I have forgotten my password</button>
+          <button i18n matButton type="button" (click)="forgotten()">I have forgotten my password</button>
         }
         @if (door()?.demo; as demo) {
           <div class="demo">
-            <p>This is the harbour demo: invented children, made-up results.</p>
-            <button matButton="outlined" type="button" (click)="useDemo(demo)" [disabled]="busy()">
+            <p i18n>This is the harbour demo: invented children, made-up results.</p>
+            <button i18n matButton="outlined" type="button" (click)="useDemo(demo)" [disabled]="busy()">
               Use the demo sign-in
             </button>
-            <a matButton routerLink="/set-up">Start your own school</a>
+            <a i18n matButton routerLink="/set-up">Start your own school</a>
           </div>
         }
       </form>

@@ -10,20 +10,22 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { Change, CorrectionRequest, LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
-import { format } from 'date-fns';
 import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
-import { factWords, seconds } from '../parts/plainWords';
+import { words } from '../language/words';
+import { givenWords, seenWords, whyNot } from '../parts/rowWords';
+import { Dates } from '../signedIn/dates';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { LogSource, type LogRow } from './logSource';
 import { Stuck } from './stuck';
+import { labels } from '../language/labels';
 
 const REASONS = ['interrupted', 'helped', 'did not listen', 'spoiled'] as const;
 const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly words: string }[] = [
-  { only: 'wrong', words: 'wrong answers' },
+  { only: 'wrong', words: $localize`wrong answers` },
   { only: 'void', words: 'void' },
   { only: 'flagged', words: 'flagged' },
   { only: 'corrected', words: 'corrected' },
@@ -48,13 +50,15 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
   styleUrl: './log.page.scss',
 })
 export class LogPage {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #dialog = inject(MatDialog);
 
   readonly reasons = REASONS;
   readonly only = ONLY;
-  readonly routines = ROUTINES;
+  readonly routines = ROUTINES.map(({ id }) => ({ id, title: words.routines[id].title }));
   readonly numbers = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10'];
   readonly query = signal<Omit<LogQuery, 'offset'>>({});
   readonly narrowed = computed(() => Object.keys(this.query()).length > 0);
@@ -76,7 +80,7 @@ export class LogPage {
       (error) => this.trouble.set(inWords(error)),
     );
   });
-  readonly words = words;
+  readonly lineOf = (row: LogRow) => lineOf(row, this.#dates);
   readonly trouble = signal('');
 
   /** Narrows the log; an empty value widens it again. */
@@ -92,16 +96,16 @@ export class LogPage {
   /** A note on the sitting of this line; it stands at every line of it. */
   note(row: LogRow): void {
     const question = {
-      title: 'A note on this sitting',
-      field: { label: 'What should be known of it', value: '' },
-      act: 'Keep',
+      title: $localize`Note on this session`,
+      field: { label: $localize`What should others know?`, value: '' },
+      act: $localize`Save`,
     };
     ask(this.#dialog, question).subscribe((text) => {
       if (text !== null) this.#send(this.#api.note(this.#session.classId(), { sitting: row.sitting, text }));
     });
   }
   voidSitting(row: LogRow): void {
-    this.#correct({ sitting: row.sitting, change: { what: 'void', reason: 'sitting spoiled' } });
+    this.#correct({ sitting: row.sitting, change: { what: 'void', reason: $localize`session spoiled` } });
   }
   #correct(request: CorrectionRequest): void {
     this.#send(this.#api.correct(this.#session.classId(), request));
@@ -115,32 +119,25 @@ export class LogPage {
   }
 }
 
-function words(row: LogRow) {
+/** A line of the log in words. */
+function lineOf(row: LogRow, dates: Dates) {
+  const fact = words.fact(row.fact);
   return {
     child: row.nickname,
-    when: format(new Date(row.shown_at), 'd MMM, HH:mm:ss'),
-    fact:
-      row.kind === 'match'
-        ? `copy ${factWords(row.fact)}`
-        : row.kind === 'count'
-          ? `count ${factWords(row.fact)}`
-          : factWords(row.fact),
-    answer: row.outcome === 'none' ? 'no answer' : `${row.given}${row.outcome === 'wrong' ? ' (wrong)' : ''}`,
-    time: row.response_ms === null ? '' : seconds(row.response_ms),
-    shown: row.exposure_ms === null ? 'stays' : `${Math.round(row.exposure_ms)} ms`,
-    seen: row.observed.replace(':', ' ').replaceAll('-', ' '),
+    when: dates.time(row.shown_at, true),
+    fact: row.kind === 'match' ? $localize`copy ${fact}` : row.kind === 'count' ? $localize`count ${fact}` : fact,
+    answer: givenWords(row),
+    time: row.response_ms === null ? '' : words.seconds(row.response_ms),
+    shown: row.exposure_ms === null ? $localize`until answered` : `${Math.round(row.exposure_ms)} ms`,
+    seen: seenWords(row),
     notes: [
-      ['spoken', 'pad', 'voice'].includes(row.answer_mode) ? row.answer_mode : '',
-      row.aid === 'none' ? '' : row.aid,
-      row.void,
-      ...row.flags,
-      corrected(row),
+      ...(['spoken', 'pad', 'voice'].includes(row.answer_mode) ? [words.record.modes[row.answer_mode]] : []),
+      ...whyNot(row),
+      ...(row.corrected === null ? [] : [correctedWords(row.corrected, dates)]),
       ...row.notes.map((note) => `“${note}”`),
-    ]
-      .filter((note) => note !== '')
-      .join(', '),
+    ].join(', '),
   };
 }
 
-const corrected = ({ corrected: last }: LogRow): string =>
-  last === null ? '' : `corrected by ${last.by}, ${format(new Date(last.at), 'd MMM')} (first ${last.was})`;
+const correctedWords = ({ by, at, was }: NonNullable<LogRow['corrected']>, dates: Dates): string =>
+  $localize`corrected by ${by}, ${dates.day(at)} (first ${was})`;

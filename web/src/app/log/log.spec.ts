@@ -39,7 +39,7 @@ async function open(rows: readonly LogRow[]) {
   TestBed.overrideComponent(LogPage, {
     remove: { imports: [ScrollingModule] },
     add: {
-      template: `@for (row of page.value()?.rows; track row.response_id) { <p>{{ words(row).answer }}, {{ words(row).notes }}</p> } <b role="alert">{{ trouble() }}</b>`,
+      template: `@for (row of page.value()?.rows; track row.response_id) { <p>{{ lineOf(row).answer }}, {{ lineOf(row).notes }}</p> } <b role="alert">{{ trouble() }}</b>`,
     },
   });
   const server = TestBed.inject(HttpTestingController);

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
-import { factWords } from '@vane/core';
 import { ask } from '../parts/askDialog';
 import { saveFile } from '../parts/saveFile';
-import { some } from '../parts/plainWords';
+import { words } from '../language/words';
+import { givenWords } from '../parts/rowWords';
 import { Outbox } from '../outbox/outbox';
 import type { KeptResponse } from '../outbox/keptDatabase';
 
@@ -15,9 +15,9 @@ import type { KeptResponse } from '../outbox/keptDatabase';
   imports: [MatButtonModule],
   template: `
     @if (kept().length > 0) {
-      <section aria-label="Answers that cannot be sent" class="told">
+      <section i18n-aria-label aria-label="Answers that cannot be sent" class="told">
         @if (refused().length > 0) {
-          <p>The server refused these answers; they are kept on this device:</p>
+          <p i18n>The server refused these answers; they are saved on this device:</p>
           <ul>
             @for (one of refused(); track one.id) {
               <li>{{ words(one) }}: {{ one.reason }}</li>
@@ -25,15 +25,20 @@ import type { KeptResponse } from '../outbox/keptDatabase';
           </ul>
         }
         @if (others().length > 0) {
-          <p>
-            {{ others().length === 1 ? 'One answer was' : others().length + ' answers were' }} marked here by another
-            adult, and will be sent when they sign in on this device.
+          <p i18n>
+            {others().length, plural,
+              one {One answer was entered here by another adult, and will be sent when they sign in on this device.}
+              other {
+                {{ others().length }} answers were entered here by another adult, and will be sent when they sign in on
+                this device.
+              }
+            }
           </p>
         }
         <p>
-          <button matButton type="button" (click)="takeOver()">Send in my name</button>
-          <button matButton type="button" (click)="save()">Export</button>
-          <button matButton type="button" (click)="throwAway()">Delete …</button>
+          <button i18n matButton type="button" (click)="takeOver()">Send in my name</button>
+          <button i18n matButton type="button" (click)="save()">Export</button>
+          <button i18n matButton type="button" (click)="throwAway()">Delete …</button>
         </p>
       </section>
     }
@@ -59,7 +64,7 @@ export class Stuck {
   }
 
   words({ row }: KeptResponse): string {
-    return `${factWords(row.fact)}, ${row.given === '' ? 'no answer' : row.given}`;
+    return `${words.fact(row.fact)}, ${givenWords(row)}`;
   }
   takeOver(): void {
     void this.#outbox.takeOver(this.#ids()).then(() => this.#look());
@@ -71,9 +76,9 @@ export class Stuck {
   }
   throwAway(): void {
     const question = {
-      title: `Delete ${some(this.kept().length, 'answer')} from this device?`,
-      words: 'They are nowhere else. This cannot be undone.',
-      act: 'Delete',
+      title: $localize`Delete ${words.counted.answers(this.kept().length)} from this device?`,
+      words: $localize`They are not stored anywhere else. You cannot undo this.`,
+      act: $localize`Delete`,
     };
     ask(this.#dialog, question).subscribe((answer) => {
       if (answer !== null) void this.#outbox.throwAway(this.#ids()).then(() => this.#look());

@@ -315,7 +315,7 @@ describe('the outbox', () => {
       expect(ids()).toEqual(['a', 'b']);
       const [stuck] = await outbox.stuck();
       expect(stuck).toMatchObject({ id: 'a', state: 'refused' });
-      expect(stuck?.reason).toContain('not open to you');
+      expect(stuck?.reason).toContain('this class');
       expect(outbox.state()).toMatchObject({ waiting: 0, trouble: null });
     });
 

@@ -29,8 +29,8 @@ type Sent = 'all' | 'held' | 'failed';
 
 /** What the server says of rows that will never be taken in this adult's name: their class is gone, or no longer theirs. */
 const NEVER: Readonly<Record<string, string>> = {
-  'not-found': 'this class is not open to you any more, or is gone',
-  'not-allowed': 'this class is not open to you',
+  'not-found': $localize`you no longer have this class`,
+  'not-allowed': $localize`you do not have this class`,
 };
 
 const SITTING_LOCK = 'vane-sitting';
@@ -219,7 +219,7 @@ export class Outbox {
       if (problemOf(error)?.code === 'bad-body' && kept.length === 1) {
         await (
           await this.#kept()
-        ).responses.update(kept[0]?.id ?? '', { state: 'refused', reason: 'the server cannot read it' });
+        ).responses.update(kept[0]?.id ?? '', { state: 'refused', reason: $localize`the server cannot read it` });
         return true;
       }
       // One bad row must not hold up the others: find it by sending them singly.
@@ -231,9 +231,9 @@ export class Outbox {
 
   #whyNot(error: unknown): string {
     const code = problemOf(error)?.code;
-    if (code === 'not-signed-in') return 'please sign in again';
-    if (code === 'disk-full') return 'the server’s disk is full';
-    return code === undefined ? 'the server does not answer' : 'the server cannot take them yet';
+    if (code === 'not-signed-in') return $localize`please sign in again`;
+    if (code === 'disk-full') return $localize`the server’s disk is full`;
+    return code === undefined ? $localize`the server does not answer` : $localize`the server cannot take them yet`;
   }
 
   async #refresh(): Promise<void> {

@@ -57,7 +57,7 @@ export interface Question {
         }
       </mat-dialog-content>
       <mat-dialog-actions>
-        <button matButton type="button" [mat-dialog-close]="null">Leave it</button>
+        <button i18n matButton type="button" [mat-dialog-close]="null">Cancel</button>
         <button matButton="filled" type="submit" [disabled]="!ready()">{{ question.act }}</button>
       </mat-dialog-actions>
     </form>

@@ -28,6 +28,7 @@ const dateOf = (text: string): Date | null => (text === '' ? null : parseISO(tex
       <mat-label>{{ label() }}</mat-label>
       <input
         matInput
+        i18n-placeholder
         placeholder="day/month/year"
         autocomplete="off"
         [matDatepicker]="calendar"
@@ -68,8 +69,8 @@ export class DateField {
     if (valid) this.picked.emit(value === null ? '' : lightFormat(value, DAY_OUTSIDE));
   }
   wrong(): string {
-    if (this.day.hasError('matDatepickerMin')) return `Not before ${lightFormat(this.first() ?? 0, DAY)}.`;
-    if (this.day.hasError('matDatepickerMax')) return `Not after ${lightFormat(this.last() ?? 0, DAY)}.`;
-    return 'Type a date such as 25/11/2026.';
+    if (this.day.hasError('matDatepickerMin')) return $localize`Not before ${lightFormat(this.first() ?? 0, DAY)}.`;
+    if (this.day.hasError('matDatepickerMax')) return $localize`Not after ${lightFormat(this.last() ?? 0, DAY)}.`;
+    return $localize`Type a date such as 25/11/2026.`;
   }
 }

@@ -6,6 +6,6 @@ import { RouterLink } from '@angular/router';
   selector: 'vane-no-children',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [RouterLink],
-  template: `<p>There is no child in this class yet. <a routerLink="/children">Add children</a></p>`,
+  template: `<p i18n>There are no children in this class yet. <a routerLink="/children">Add children</a></p>`,
 })
 export class NoChildren {}

@@ -10,7 +10,7 @@ import { inWords } from '../api/api';
   template: `
     <div role="alert">
       <p>{{ words() }}</p>
-      <button matButton="outlined" type="button" (click)="again.emit()">Try again</button>
+      <button i18n matButton="outlined" type="button" (click)="again.emit()">Try again</button>
     </div>
   `,
   styles: `

@@ -17,8 +17,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { ChildView, GroupSheetView } from '@vane/contract';
 import { mdiClose } from '@mdi/js';
-import { factWords, isFact } from '@vane/core';
-import { format } from 'date-fns';
+import { isFact } from '@vane/core';
 import { Doing } from '../parts/doing';
 import { Icon } from '../parts/icon';
 import { listed } from '../parts/plainWords';
@@ -26,6 +25,9 @@ import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { sittingsFor } from '../plan/classPlan';
 import { Papers } from './papers';
+import { words } from '../language/words';
+import { Dates } from '../signedIn/dates';
+import { labels } from '../language/labels';
 
 const MOST_CHILDREN = 8;
 const MOST_FACTS = 20;
@@ -39,7 +41,7 @@ const FOR_EACH = 5;
   imports: [MatButtonModule, MatChipsModule, MatFormFieldModule, MatSelectModule, RouterLink, Icon],
   template: `
     <mat-form-field appearance="outline">
-      <mat-label>Children, up to {{ most }}</mat-label>
+      <mat-label i18n>Children, up to {{ most }}</mat-label>
       <mat-select multiple [value]="who()" (valueChange)="who.set($event)">
         @for (child of children(); track child.id) {
           <mat-option [value]="child.id" [disabled]="who().length >= most && !who().includes(child.id)">{{
@@ -49,18 +51,20 @@ const FOR_EACH = 5;
       </mat-select>
     </mat-form-field>
     <mat-form-field appearance="outline">
-      <mat-label>Facts</mat-label>
-      <mat-chip-grid #grid aria-label="Facts on the sheet">
+      <mat-label i18n>Facts</mat-label>
+      <mat-chip-grid #grid i18n-aria-label aria-label="Facts on the sheet">
         @for (fact of facts(); track fact) {
           <mat-chip-row (removed)="without(fact)">
             {{ words(fact) }}
-            <button matChipRemove type="button" [attr.aria-label]="'Leave out ' + words(fact)">
+            <button matChipRemove type="button" [attr.aria-label]="labels.remove(words(fact))">
               <vane-icon [path]="cross" />
             </button>
           </mat-chip-row>
         }
         <input
+          i18n-placeholder
           placeholder="another, such as 3+4"
+          i18n-aria-label
           aria-label="Another fact"
           [matChipInputFor]="grid"
           [matChipInputSeparatorKeyCodes]="keys"
@@ -69,10 +73,18 @@ const FOR_EACH = 5;
       </mat-chip-grid>
     </mat-form-field>
     <p class="faint" role="status">
-      {{ problem() || 'Proposed from the readings of those chosen. Written as 3+4, 7-2, 3+?=8 or show:7:frame-fives.' }}
+      @if (problem(); as what) {
+        {{ what }}
+      } @else {
+        <ng-container i18n
+          >Proposed from the readings of the children chosen. Write facts as 3+4, 7-2, 3+?=8 or
+          show:7:frame-fives.</ng-container
+        >
+      }
     </p>
     <p>
       <button
+        i18n
         matButton="outlined"
         type="button"
         [disabled]="who().length === 0 || facts().length === 0"
@@ -84,17 +96,21 @@ const FOR_EACH = 5;
     @if (doing.trouble()) {
       <p role="alert">{{ doing.trouble() }}</p>
     }
-    <h3>Made before</h3>
+    <h3 i18n>Sheets made before</h3>
     @if (sheets.hasValue() && sheets.value().length === 0) {
-      <p class="faint">None yet.</p>
+      <p i18n class="faint">None yet.</p>
     }
     <ul>
       @for (sheet of lines(); track sheet.code) {
         <li>
           <div>{{ sheet.words }}</div>
-          <button matButton type="button" (click)="opened.emit(sheet.code)">Open {{ sheet.code }}</button>
-          <a matButton [routerLink]="['/prints/key-in', sheet.code]" [attr.aria-label]="'Key in ' + sheet.code"
-            >Key in</a
+          <button i18n matButton type="button" (click)="opened.emit(sheet.code)">Open {{ sheet.code }}</button>
+          <a
+            i18n
+            matButton
+            [routerLink]="['/prints/key-in', sheet.code]"
+            [attr.aria-label]="labels.enterSheet(sheet.code)"
+            >Enter answers</a
           >
         </li>
       }
@@ -122,6 +138,8 @@ const FOR_EACH = 5;
   `,
 })
 export class GroupSheets {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #papers = inject(Papers);
   readonly #session = inject(Session);
@@ -153,7 +171,7 @@ export class GroupSheets {
   /** What is proposed for whoever is chosen, until the teacher writes something else. */
   readonly facts = linkedSignal((): readonly string[] => this.#proposed());
   readonly keys = [ENTER, COMMA];
-  readonly words = factWords;
+  readonly words = words.fact;
   readonly cross = mdiClose;
   readonly problem = signal('');
   readonly sheets = rxResource({
@@ -173,8 +191,9 @@ export class GroupSheets {
   add({ value, chipInput }: MatChipInputEvent): void {
     const fact = value.replace(/\s/g, '').replace(/−/g, '-');
     if (fact === '') return;
-    if (!isFact(fact)) return this.problem.set(`“${value}” is no fact within ten.`);
-    if (this.facts().length >= MOST_FACTS) return this.problem.set(`A sheet holds at most ${MOST_FACTS} facts.`);
+    if (!isFact(fact)) return this.problem.set($localize`“${value}” is not a fact within ten.`);
+    if (this.facts().length >= MOST_FACTS)
+      return this.problem.set($localize`A sheet holds at most ${MOST_FACTS} facts.`);
     this.problem.set('');
     this.facts.update((facts) => [...new Set([...facts, fact])]);
     chipInput.clear();
@@ -189,7 +208,7 @@ export class GroupSheets {
 
   #words({ children, madeAt, keyedAt }: GroupSheetView): string {
     const names = children.flatMap((id) => this.children().find((c) => c.id === id)?.nickname ?? []);
-    const state = keyedAt === null ? 'not keyed in yet' : `keyed in on ${format(new Date(keyedAt), 'd MMM')}`;
-    return `${listed(names)}, ${format(new Date(madeAt), 'd MMM')}, ${state}`;
+    const state = keyedAt === null ? $localize`not entered yet` : $localize`entered on ${this.#dates.day(keyedAt)}`;
+    return `${listed(names)}, ${this.#dates.day(madeAt)}, ${state}`;
   }
 }

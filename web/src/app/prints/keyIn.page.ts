@@ -2,13 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
-import { factWords, parseQuestion } from '@vane/core';
-import { format } from 'date-fns';
+import { dateOfDay, schoolDays, parseQuestion } from '@vane/core';
 import { forkJoin, from, switchMap } from 'rxjs';
 import { DateField } from '../parts/dateField';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { some } from '../parts/plainWords';
+import { words } from '../language/words';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -21,26 +20,33 @@ import { Papers } from './papers';
   imports: [DateField, MatButtonModule, Trouble],
   template: `
     <div class="page">
-      <h1>Key in sheet {{ code() }}</h1>
+      <h1 i18n>Enter sheet {{ code() }}</h1>
       @if (both.error()) {
         <vane-trouble [error]="both.error()" (again)="both.reload()" />
       } @else if (!both.hasValue()) {
-        <p role="status">Fetching the sheet …</p>
+        <p i18n role="status">Loading the sheet …</p>
       } @else {
         @if (sheet(); as s) {
-          <p>
-            Type each first answer; add <b>c</b> when the box for “counted” is ticked, as in 7c. Leave out what was not
-            asked. Enter goes down, Tab goes on.
+          <p i18n>
+            Type each first answer; add <b>c</b> when the box for “counted” is ticked, as in 7c. Leave empty what was
+            not asked. Enter goes down, Tab goes across.
             @if (s.keyedAt !== null) {
-              <b>This sheet has been keyed in already.</b> Keying it in again would add its answers a second time.
+              <b>This sheet has already been entered.</b> Entering it again would add its answers a second time.
             }
           </p>
-          <vane-date-field class="asked" label="Asked on" [value]="day()" [max]="today" (picked)="day.set($event)" />
+          <vane-date-field
+            class="asked"
+            i18n-label
+            label="Asked on"
+            [value]="day()"
+            [max]="today"
+            (picked)="day.set($event)"
+          />
           <div class="wide">
             <table>
               <thead>
                 <tr>
-                  <th scope="col">Fact</th>
+                  <th i18n scope="col">Fact</th>
                   @for (child of children(); track child.id) {
                     <th scope="col">{{ child.nickname }}</th>
                   }
@@ -72,13 +78,21 @@ import { Papers } from './papers';
             </table>
           </div>
           <p>
-            <button matButton="filled" type="button" [disabled]="filled() === 0 || problems() > 0" (click)="keep()">
-              Keep {{ answers() }}
+            <button
+              i18n
+              matButton="filled"
+              type="button"
+              [disabled]="filled() === 0 || problems() > 0"
+              (click)="keep()"
+            >
+              Save {{ answers() }}
             </button>
-            <span role="status">
+            <span i18n role="status">
               @if (problems() > 0) {
-                {{ problems() }} {{ problems() === 1 ? 'place is' : 'places are' }} no number from 0 to 10, with or
-                without c.
+                {problems(), plural,
+                  one {One entry is not a number from 0 to 10, with or without c.}
+                  other {{{ problems() }} entries are not numbers from 0 to 10, with or without c.}
+                }
               }
             </span>
           </p>
@@ -86,7 +100,7 @@ import { Papers } from './papers';
             <p role="alert">{{ doing.trouble() }}</p>
           }
         } @else {
-          <p>This class has no sheet of this code.</p>
+          <p i18n>This class has no sheet with this code.</p>
         }
       }
     </div>
@@ -131,7 +145,7 @@ export class KeyInPage {
   readonly #router = inject(Router);
   readonly code = input.required<string>();
 
-  readonly today = format(new Date(), 'yyyy-MM-dd');
+  readonly today = dateOfDay(schoolDays(this.#session.timeZone())(Date.now()));
   readonly day = signal(this.today);
   readonly doing = new Doing();
   readonly #cells = signal<ReadonlyMap<string, string>>(new Map());
@@ -151,14 +165,14 @@ export class KeyInPage {
   readonly facts = computed(() =>
     (this.sheet()?.facts ?? []).map((text) => ({
       text,
-      words: factWords(text),
+      words: words.fact(text),
       answer: `(${parseQuestion(text).answer})`,
     })),
   );
   readonly #texts = computed(() => [...this.#cells().values()].filter((text) => text.trim() !== ''));
   readonly problems = computed(() => this.#texts().filter(cellProblem).length);
   readonly filled = computed(() => this.#texts().length);
-  readonly answers = computed(() => some(this.filled(), 'answer'));
+  readonly answers = computed(() => words.counted.answers(this.filled()));
 
   cellOf(child: string, fact: string): string {
     return this.#cells().get(cellName(child, fact)) ?? '';

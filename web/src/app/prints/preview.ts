@@ -44,7 +44,7 @@ export class Preview {
   readonly #open = inject(OPEN_PDF);
   readonly pdf = input.required<ArrayBuffer>();
   readonly pages = viewChild.required<ElementRef<HTMLElement>>('pages');
-  readonly words = signal('Drawing the pages …');
+  readonly words = signal($localize`Drawing the pages …`);
   #shown: PdfPages | null = null;
   /** Counts the prints asked for: a slow one must not overwrite a newer one. */
   #turn = 0;
@@ -75,8 +75,10 @@ export class Preview {
     this.pages().nativeElement.replaceChildren(...canvases);
     this.words.set(
       opened.count === 1
-        ? 'One page.'
-        : `${opened.count} pages${opened.count > MOST ? `; the first ${MOST} are shown` : ''}.`,
+        ? $localize`One page.`
+        : opened.count > MOST
+          ? $localize`${opened.count} pages; the first ${MOST} are shown.`
+          : $localize`${opened.count} pages.`,
     );
   }
 }

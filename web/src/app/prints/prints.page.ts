@@ -8,7 +8,6 @@ import { MatSelectModule } from '@angular/material/select';
 import { printRequest, type PrintRequest } from '@vane/contract';
 import {
   CARD_SIZE_NAMES,
-  LAYOUT_WORDS,
   LAYOUTS,
   MATS,
   mostOn,
@@ -22,6 +21,7 @@ import {
 } from '@vane/core';
 import { switchMap, timer } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
+import { words } from '../language/words';
 import { Doing } from '../parts/doing';
 import { saveFile } from '../parts/saveFile';
 import { Trouble } from '../parts/trouble';
@@ -44,7 +44,7 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
   'all-the-ways': [5],
 };
 
-/** What shall be on paper? */
+/** Print */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
@@ -71,9 +71,9 @@ export class PrintsPage {
   readonly child = input<string>();
   readonly children = input<string>();
 
-  readonly entries = PRINT_NAMES.map((name) => ({ name, ...PRINTS[name] }));
-  readonly layouts = LAYOUTS.map((layout) => ({ layout, words: LAYOUT_WORDS[layout] }));
-  readonly mats = Object.entries(MATS).map(([mat, words]) => ({ mat, words }));
+  readonly entries = PRINT_NAMES.map((name) => ({ name, title: words.prints.names[name].title }));
+  readonly layouts = LAYOUTS.map((layout) => ({ layout, words: words.layouts[layout] }));
+  readonly mats = MATS.map((mat) => ({ mat, words: words.prints.mats[mat] }));
   readonly sizes = CARD_SIZE_NAMES;
   readonly papers = Object.keys(PAPERS) as PaperName[];
   readonly numbers = Array.from({ length: 11 }, (_, n) => n);
@@ -89,6 +89,7 @@ export class PrintsPage {
     return printRequest.parse({ what, numbers: USUAL_NUMBERS[what] ?? [] });
   });
   readonly entry = computed(() => PRINTS[this.wish().what]);
+  readonly told = computed(() => words.prints.names[this.wish().what]);
   /** With the child that was named, or the first. */
   readonly #whole = computed((): PrintRequest => {
     const wish = this.wish();
@@ -142,7 +143,7 @@ export class PrintsPage {
           return [zip];
         }),
       ),
-      'The cards are saved, one SVG a side.',
+      $localize`The cards are saved, one SVG for each side.`,
     );
   }
 }

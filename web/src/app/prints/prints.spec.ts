@@ -86,7 +86,7 @@ describe('group sheets', () => {
       .expectOne('/api/classes/class/group-sheets')
       .flush([{ code: 'QRST23', children: ['tamsin'], facts: ['3+4'], madeAt: '2026-11-20T10:00:00Z', keyedAt: null }]);
     await fixture.whenStable();
-    expect(text(fixture)).toContain('Tamsin, 20 Nov, not keyed in yet');
+    expect(text(fixture)).toContain('Tamsin, 20 Nov, not entered yet');
     const loader = TestbedHarnessEnvironment.loader(fixture);
     const grid = await loader.getHarness(MatChipGridHarness);
     const proposed = (await grid.getRows()).length;
@@ -94,7 +94,7 @@ describe('group sheets', () => {
     const input = await grid.getInput();
     await input?.setValue('3+14');
     await input?.sendSeparatorKey(TestKey.ENTER);
-    expect(text(fixture)).toContain('“3+14” is no fact within ten.');
+    expect(text(fixture)).toContain('“3+14” is not a fact within ten.');
     await input?.setValue('9 − 7');
     await input?.sendSeparatorKey(TestKey.ENTER);
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Make the sheet' }))).click();
@@ -154,15 +154,15 @@ describe('keying in', () => {
     expect(inputs.map((i) => i.getAttribute('aria-label'))).toEqual([
       'Oriel, 3 + 4',
       'Tamsin, 3 + 4',
-      'Oriel, 7 on a frame by fives',
-      'Tamsin, 7 on a frame by fives',
+      'Oriel, 7 on a frame, by fives',
+      'Tamsin, 7 on a frame, by fives',
     ]);
     inputs[0]!.value = '8';
     inputs[0]!.dispatchEvent(new Event('input'));
     inputs[0]!.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter' }));
     await fixture.whenStable();
     await (
-      await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Keep one answer' }))
+      await TestbedHarnessEnvironment.loader(fixture).getHarness(MatButtonHarness.with({ text: 'Save one answer' }))
     ).click();
     await fixture.whenStable();
     http.expectOne({ method: 'PUT', url: '/api/classes/class/group-sheets/QRST23/keyed' }).flush(null);

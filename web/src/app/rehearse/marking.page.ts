@@ -35,27 +35,27 @@ import { WholeScreen } from '../device/wholeScreen';
 const SHOWS = 6;
 const WAY_WORDS: Record<SimulatedAnswer['strategy'], string> = {
   copy: 'copied',
-  retrieve: 'saw it',
-  derive: 'worked it out',
+  retrieve: $localize`saw it`,
+  derive: $localize`worked it out`,
   count: 'counted',
   guess: 'guessed',
 };
 const SIGN_WORDS: Record<string, string> = {
-  knew: 'saw it',
-  derived: 'worked it out',
+  knew: $localize`saw it`,
+  derived: $localize`worked it out`,
   counted: 'counted',
   guessed: 'guessed',
 };
 /** What an adult might see and hear of each way, to mark by. */
 const SEEN: Record<SimulatedAnswer['strategy'], readonly string[]> = {
   copy: [''],
-  retrieve: ['at once', 'looking straight at you'],
-  derive: ['after a moment’s thought', '“five and … ”, half aloud'],
-  count: ['lips moving', 'a finger tapping the carpet', 'nodding along the row'],
-  guess: ['shrugging', 'looking at the others first'],
+  retrieve: [$localize`at once`, $localize`looking straight at you`],
+  derive: [$localize`after a moment’s thought`, $localize`“five and … ”, half aloud`],
+  count: [$localize`lips moving`, $localize`a finger tapping the carpet`, $localize`nodding along the row`],
+  guess: ['shrugging', $localize`looking at the others first`],
 };
 
-/** One simulated child's sitting, to practise marking: it speaks, the adult stops the clock, marks, and says what it saw; then the truth. Nothing is kept. */
+/** One simulated child's sitting, to practise entering answers: it speaks, the adult stops the clock, marks, and says what it saw; then the truth. Nothing is kept. */
 const NOBODY: ChildView = {
   id: '',
   nickname: '',
@@ -75,17 +75,17 @@ const NOBODY: ChildView = {
       <p class="bubble" aria-live="polite" data-testid="says"></p>
     } @else {
       <div class="page">
-        <h1>How did you mark?</h1>
+        <h1 i18n>How did it go?</h1>
         <p class="sum">{{ summary() }}</p>
         <table>
           <thead>
             <tr>
-              <th scope="col">Shown</th>
-              <th scope="col">{{ child().nickname }} said</th>
-              <th scope="col">You marked</th>
-              <th scope="col">Your delay</th>
-              <th scope="col">You saw</th>
-              <th scope="col">In truth</th>
+              <th i18n scope="col">Shown</th>
+              <th i18n scope="col">{{ child().nickname }} said</th>
+              <th i18n scope="col">You entered</th>
+              <th i18n scope="col">Your delay</th>
+              <th i18n scope="col">You saw</th>
+              <th i18n scope="col">Actually</th>
             </tr>
           </thead>
           <tbody>
@@ -102,8 +102,8 @@ const NOBODY: ChildView = {
           </tbody>
         </table>
         <p class="buttons">
-          <button matButton="filled" type="button" (click)="again()">Another child</button>
-          <button matButton="outlined" type="button" (click)="leave()">Back to Rehearse</button>
+          <button i18n matButton="filled" type="button" (click)="again()">Another child</button>
+          <button i18n matButton="outlined" type="button" (click)="leave()">Back to Rehearse</button>
         </p>
       </div>
     }
@@ -169,15 +169,18 @@ export class MarkingPage {
     const delay = median(rows.flatMap((row) => (row.delayMs === null ? [] : [row.delayMs])));
     const signed = rows.filter((row) => row.saw !== '');
     const right = signed.filter((row) => row.saw === row.truth).length;
+    const steady = $localize`Vane measures this with the numbers to copy, so a steady delay does no harm; an unsteady one does.`;
     const clock =
       delay === null
-        ? 'You did not stop the clock when the child spoke: press Space, or the wide button, at that moment.'
-        : `You stopped the clock ${delay < 0 ? 'before the child spoke' : `about ${seconds(delay)} after the child spoke`}. Vane measures this with the numbers to copy, so an even delay does no harm; an uneven one does.`;
+        ? $localize`You did not stop the clock when the child spoke: press Space, or the wide button, at that moment.`
+        : delay < 0
+          ? $localize`You stopped the clock before the child spoke. ${steady}`
+          : $localize`You stopped the clock about ${seconds(delay)} after the child spoke. ${steady}`;
     const signs =
       signed.length === 0
-        ? ' You marked no signs: one tap after the answer tells more than a second more or less.'
-        : ` You marked ${signed.length} signs, ${right} of them rightly.`;
-    return clock + signs;
+        ? $localize`You entered no signs: one tap after the answer tells more than a second more or less.`
+        : $localize`You entered ${signed.length} signs, ${right} of them correctly.`;
+    return `${clock} ${signs}`;
   });
 
   constructor() {
@@ -205,7 +208,7 @@ export class MarkingPage {
     this.#simulated = makeChild('', 'mixed', this.#random);
     this.#answers.clear();
     this.#kept.set(new Map());
-    this.child.set({ ...NOBODY, id: 'practice', nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0] ?? 'Oriel' });
+    this.child.set({ ...NOBODY, id: 'practice', nickname: shuffled(this.#random, HARBOUR_CHILDREN)[0]! });
     const settings = { ...DEFAULT_CARPET, answerMode: 'spoken' as const, shows: SHOWS };
     const asks = sittingAsks(this.#random, routineOf('flash-and-say'), {
       ...settings,
@@ -274,9 +277,9 @@ export class MarkingPage {
       counts: row.void === '' && row.aid === 'none' && row.outcome !== 'none',
       shown: factWords(row.fact),
       said: answer ? String(answer.given) : '',
-      marked: row.given === '' ? 'no answer' : row.given,
+      marked: row.given === '' ? $localize`no answer` : row.given,
       delayMs,
-      delay: delayMs === null ? 'not stopped' : seconds(delayMs),
+      delay: delayMs === null ? $localize`not stopped` : seconds(delayMs),
       saw: SIGN_WORDS[row.observed.split(':')[0] ?? ''] ?? '',
       truth: answer ? WAY_WORDS[answer.strategy] : '',
     };

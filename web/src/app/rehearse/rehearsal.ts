@@ -18,8 +18,11 @@ export interface Truth {
   readonly retrieveShare: number;
 }
 
+/** What is being done. */
+export type RehearsalStep = { readonly step: 'simulate' | 'learn' } | { readonly step: 'judge'; readonly name: string };
+
 export type RehearsalNews =
-  | { readonly what: 'progress'; readonly done: number; readonly of: number; readonly doing: string }
+  | { readonly what: 'progress'; readonly done: number; readonly of: number; readonly doing: RehearsalStep }
   | {
       readonly what: 'done';
       readonly responses: readonly Response[];

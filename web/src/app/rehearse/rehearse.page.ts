@@ -16,21 +16,21 @@ import { SailMap } from '../sail/sailMap';
 import { calmChart } from '../charts/calmChart';
 import { Chart } from '../charts/chart';
 import { colourNow } from '../charts/colourNow';
-import { factWords, some } from '../parts/plainWords';
+import { words } from '../language/words';
 import { DevicePreferences } from '../device/devicePreferences';
-import { REHEARSE, type RehearsalNews } from './rehearsal';
+import { REHEARSE, type RehearsalNews, type RehearsalStep } from './rehearsal';
 
 const CONDITION_WORDS: Record<Condition, string> = {
-  mixed: 'mixed: a little of most',
-  plain: 'plain: knowledge fades out slowly',
-  'heavy-tailed': 'with times drawn out now and then',
-  spoken: 'all answers spoken, the adult marks late',
-  'no warm-ups': 'without numbers to copy or to count',
-  'few answers': 'three sittings each',
-  restless: 'restless: often looking away',
-  growing: 'learning fast',
-  holiday: 'back from a holiday, some forgotten',
-  'stops at a number': 'known up to a number and not beyond',
+  mixed: $localize`mixed: a little of everything`,
+  plain: $localize`plain: knowledge fades out slowly`,
+  'heavy-tailed': $localize`with a very slow answer now and then`,
+  spoken: $localize`all answers spoken, the adult enters late`,
+  'no warm-ups': $localize`without numbers to copy or to count`,
+  'few answers': $localize`three sessions each`,
+  restless: $localize`restless: often looking away`,
+  growing: $localize`learning fast`,
+  holiday: $localize`back from a holiday, some forgotten`,
+  'stops at a number': $localize`known up to a number and not beyond`,
 };
 
 type Done = Extract<RehearsalNews, { what: 'done' }>;
@@ -69,6 +69,7 @@ export class RehearsePage {
   readonly seed = signal(1);
   readonly running = signal(false);
   readonly trouble = signal('');
+  readonly wordsOf = words.readings.readings;
   readonly #news = signal<Extract<RehearsalNews, { what: 'progress' }> | null>(null);
   readonly #done = signal<Done | null>(null);
   readonly child = signal('');
@@ -77,7 +78,7 @@ export class RehearsePage {
 
   readonly progress = computed(() => {
     const news = this.#news();
-    return this.running() && news ? { doing: news.doing, percent: (100 * news.done) / news.of } : null;
+    return this.running() && news ? { doing: stepWords(news.doing), percent: (100 * news.done) / news.of } : null;
   });
   readonly result = computed(() => {
     const done = this.#done();
@@ -90,14 +91,19 @@ export class RehearsePage {
       names: done.judgements.map((j) => j.estimate.child),
       byAnswers: found.byAnswers.map((b) => ({
         ...b,
-        label: b.to === Infinity ? `${b.from} or more` : b.from === b.to ? String(b.from) : `${b.from} to ${b.to}`,
+        label:
+          b.to === Infinity
+            ? $localize`${b.from} or more`
+            : b.from === b.to
+              ? String(b.from)
+              : $localize`${b.from} to ${b.to}`,
       })),
       chart: honestyChart(found, colourNow),
       errors: found.errors.map(({ reading, retrieveShare }) => ({
         key: `${reading.child} ${reading.fact}`,
         child: reading.child,
         fact: reading.fact,
-        words: `${reading.child}, ${factWords(reading.fact)}: read as “${reading.reading}” after ${some(reading.responses, 'answer')}; in truth remembered ${Math.round(100 * retrieveShare)} times in a hundred`,
+        words: $localize`${reading.child}, ${words.fact(reading.fact)}:fact:: reads “${words.readings.readings[reading.reading]}” after ${words.counted.answers(reading.responses)}; actually remembered ${Math.round(100 * retrieveShare)} times in a hundred`,
       })),
     };
   });
@@ -128,8 +134,8 @@ export class RehearsePage {
   readonly truthWords = computed(() => {
     const truth = this.#done()?.truth.find((t) => t.child === this.child() && t.fact === this.fact());
     return truth
-      ? `In truth ${this.child()} remembers this ${Math.round(100 * truth.retrieveShare)} times in a hundred.`
-      : 'This was not asked.';
+      ? $localize`${this.child()} actually remembers this ${Math.round(100 * truth.retrieveShare)} times in a hundred.`
+      : $localize`This was not asked.`;
   });
 
   constructor() {
@@ -153,7 +159,7 @@ export class RehearsePage {
       next: (news) => (news.what === 'progress' ? this.#news.set(news) : this.#done.set(news)),
       error: (error: unknown) => {
         this.running.set(false);
-        this.trouble.set(`The rehearsal stopped: ${error instanceof Error ? error.message : String(error)}.`);
+        this.trouble.set($localize`The rehearsal stopped: ${error instanceof Error ? error.message : String(error)}.`);
       },
       complete: () => this.running.set(false),
     });
@@ -175,19 +181,27 @@ export class RehearsePage {
   }
 }
 
-const inHundred = (part: number, whole: number): string =>
-  `${Math.round((100 * part) / Math.max(1, whole))} in a hundred`;
+function stepWords(doing: RehearsalStep): string {
+  switch (doing.step) {
+    case 'simulate':
+      return $localize`Simulating the class …`;
+    case 'learn':
+      return $localize`Learning from the whole class …`;
+    case 'judge':
+      return $localize`Judging ${doing.name} …`;
+  }
+}
 
-export function reviewSentence({ facts, known, words }: Review): string {
-  const says = words.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
-  const waits = words.find((w) => w.word === 'too few answers')?.facts ?? 0;
-  const denied = words.filter((w) => w.word !== 'knows' && w.word !== 'too few answers');
+const inHundred = (part: number, whole: number): string =>
+  $localize`${Math.round((100 * part) / Math.max(1, whole))} in a hundred`;
+
+export function reviewSentence({ facts, known, words: byWord }: Review): string {
+  const says = byWord.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
+  const waits = byWord.find((w) => w.word === 'too few answers')?.facts ?? 0;
+  const denied = byWord.filter((w) => w.word !== 'knows' && w.word !== 'too few answers');
   const deniedFacts = denied.reduce((sum, w) => sum + w.facts, 0);
   const deniedRight = denied.reduce((sum, w) => sum + w.facts - w.known, 0);
-  return (
-    `${facts} facts were asked, of which ${known} are known in truth. Vane said “knows” of ${says.facts}, rightly ${inHundred(says.known, says.facts)} times; ` +
-    `it said something else of ${deniedFacts}, rightly ${inHundred(deniedRight, deniedFacts)} times; of ${waits} it waits for more answers.`
-  );
+  return $localize`${facts} facts were asked; ${known} of them are actually known. Vane said “knows” for ${says.facts}, correctly ${inHundred(says.known, says.facts)} times; it said something else for ${deniedFacts}, correctly ${inHundred(deniedRight, deniedFacts)} times; for ${waits} it needs more answers.`;
 }
 
 function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOptions {
@@ -204,7 +218,7 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
         ],
       },
       {
-        name: 'this class',
+        name: $localize`this class`,
         type: 'scatter',
         data: bands
           .filter((b) => b.facts >= 5)
@@ -224,7 +238,10 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
       max: 1,
       tickAmount: 5,
       labels: { formatter: (x: string) => percent(Number(x)), style: { colors: ink('--faint'), fontSize: '13px' } },
-      title: { text: 'said, in a hundred', style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
+      title: {
+        text: $localize`said, in a hundred`,
+        style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' },
+      },
       axisBorder: { color: ink('--sand') },
       axisTicks: { color: ink('--sand') },
     },
@@ -233,7 +250,7 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
       max: 1,
       tickAmount: 5,
       labels: { formatter: percent, style: { colors: ink('--faint'), fontSize: '13px' } },
-      title: { text: 'so, in a hundred', style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
+      title: { text: $localize`so, in a hundred`, style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
     },
   };
 }

@@ -76,7 +76,7 @@ describe('rehearsing', () => {
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Run the class' }))).click();
     expect(wishes).toMatchObject([{ weeks: 2, condition: 'holiday', seed: 1 }]);
     expect(wishes[0]?.names).toHaveLength(6);
-    news.next({ what: 'progress', done: 2, of: 8, doing: 'Judging Oriel …' });
+    news.next({ what: 'progress', done: 2, of: 8, doing: { step: 'judge', name: 'Oriel' } });
     expect(await (await loader.getHarness(MatProgressBarHarness)).getValue()).toBe(25);
     expect(text()).toContain('Judging Oriel …');
 
@@ -96,7 +96,7 @@ describe('rehearsing', () => {
     });
     news.complete();
     await fixture.whenStable();
-    expect(text()).toMatch(new RegExp(`${truth.length} facts were asked, of which \\d+ are known in truth`));
+    expect(text()).toMatch(new RegExp(`${truth.length} facts were asked, of which \\d+ are actually known`));
     expect(await loader.getAllHarnesses(MatProgressBarHarness)).toHaveLength(0);
     const child = [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLButtonElement>('.pebble')].find(
       (b) => b.textContent.trim() === 'Ivo',
@@ -105,7 +105,7 @@ describe('rehearsing', () => {
     await fixture.whenStable();
     (fixture.nativeElement as HTMLElement).querySelector<HTMLButtonElement>('vane-sail-map [data-at="5-2"]')?.click();
     await fixture.whenStable();
-    expect(text()).toMatch(/In truth Ivo remembers this \d+ times in a hundred|This was not asked/);
+    expect(text()).toMatch(/Actually Ivo remembers this \d+ times in a hundred|This was not asked/);
     expect(text()).not.toContain('I see it differently');
   });
 
@@ -150,7 +150,7 @@ describe('practising to mark', () => {
     sitting.end();
     await fixture.whenStable();
     const text = page.textContent.replace(/\s+/g, ' ');
-    expect(text).toContain('How did you mark?');
+    expect(text).toContain('How did it go?');
     expect(text).toMatch(/You stopped the clock/);
     expect(page.querySelectorAll('tbody tr')).toHaveLength(1);
     expect(page.querySelector('tbody tr')?.textContent).toMatch(/saw it/);

@@ -2,14 +2,14 @@ import type { Operation, Reading } from '@vane/core';
 import { factText } from '@vane/core/facts/fact';
 import { FRAME_LAYOUTS } from '@vane/core/layouts/frame';
 import { SEEN_LAYOUTS } from '@vane/core/routines/routine';
-import { LAYOUT_WORDS } from '@vane/core/routines/classWords';
+import { words } from '../language/words';
 
 export type View = Operation | 'seeing';
 export const VIEWS: readonly { readonly view: View; readonly words: string }[] = [
-  { view: 'seeing', words: 'Seeing' },
-  { view: 'add', words: 'Adding' },
-  { view: 'subtract', words: 'Taking away' },
-  { view: 'missing', words: 'Missing part' },
+  { view: 'seeing', words: $localize`Seeing` },
+  { view: 'add', words: $localize`Adding` },
+  { view: 'subtract', words: $localize`Taking away` },
+  { view: 'missing', words: $localize`Missing part` },
 ];
 
 /** The sail on which a fact has its place. */
@@ -49,7 +49,7 @@ export function sailRows(view: View, readings: readonly Reading[]): SailRow[] {
         readings.some((r) => r.fact.startsWith('show:') && r.fact.endsWith(`:${layout}`)),
     );
     return [...FRAME_LAYOUTS, ...others].map((layout) => ({
-      label: LAYOUT_WORDS[layout],
+      label: words.layouts[layout],
       places: Array.from({ length: (layout === 'five' ? 5 : 10) + 1 }, (_, n) => place(`show:${n}:${layout}`)),
     }));
   }

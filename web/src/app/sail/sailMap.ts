@@ -13,6 +13,7 @@ import { READING_WORDS, type Reading, type ReadingWord } from '@vane/core';
 import { factWords, readingWords, sureness } from '../parts/plainWords';
 import { Needle } from './needle';
 import { sailRows, type SailPlace, type View } from './sail';
+import { words } from '../language/words';
 
 /** The sail: mast at the left, one stick for every whole, a needle at every place where it can be cut. Arrow keys move along it. */
 @Component({
@@ -24,11 +25,16 @@ import { sailRows, type SailPlace, type View } from './sail';
       class="sail"
       [class.seeing]="view() === 'seeing'"
       role="group"
-      [attr.aria-label]="'Sail map'"
+      i18n-aria-label
+      aria-label="Sail map"
       (keydown)="move($event)"
     >
       <div class="row head" aria-hidden="true">
-        <span class="label">{{ view() === 'seeing' ? '' : 'whole' }}</span>
+        <span class="label">
+          @if (view() !== 'seeing') {
+            <ng-container i18n>whole</ng-container>
+          }
+        </span>
         @for (n of columns(); track n) {
           <span class="column">{{ n }}</span>
         }
@@ -53,9 +59,9 @@ import { sailRows, type SailPlace, type View } from './sail';
         </div>
       }
     </div>
-    <ul class="key" aria-label="What the marks mean">
-      @for (word of words; track word) {
-        <li><vane-needle [as]="word" [width]="30" /> {{ word }}</li>
+    <ul class="key" i18n-aria-label aria-label="What the marks mean">
+      @for (word of codes; track word) {
+        <li><vane-needle [as]="word" [width]="30" /> {{ wordsOf[word] }}</li>
       }
     </ul>
   `,
@@ -150,7 +156,8 @@ export class SailMap {
   readonly chosen = input<string | null>(null);
   readonly choose = output<string>();
 
-  readonly words = READING_WORDS;
+  readonly codes = READING_WORDS;
+  readonly wordsOf = words.readings.readings;
   readonly rows = computed(() => sailRows(this.view(), this.readings()));
   readonly columns = computed(() => Array.from({ length: 11 }, (_, n) => n));
   /** The one place that Tab stops at. */
@@ -163,7 +170,9 @@ export class SailMap {
   nameOf(place: SailPlace): string {
     const reading = place.reading;
     const own = this.wordOf(place.fact);
-    return `${factWords(place.fact)}: ${reading ? `${readingWords(reading)}, ${sureness(reading)}` : 'not asked yet'}${own ? `; a teacher says ${own}` : ''}`;
+    const said = reading ? `${readingWords(reading)}, ${sureness(reading)}` : $localize`not asked yet`;
+    const name = `${factWords(place.fact)}: ${said}`;
+    return own ? $localize`${name}; a teacher says ${words.readings.readings[own]}` : name;
   }
 
   move(event: KeyboardEvent): void {

@@ -6,7 +6,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import type { RollOverRequest } from '@vane/contract';
 import { map, type Observable } from 'rxjs';
-import { some } from '../parts/plainWords';
+import { words } from '../language/words';
 
 interface YearEnd {
   readonly from: string;
@@ -19,17 +19,17 @@ interface YearEnd {
   imports: [MatButtonModule, MatCheckboxModule, MatDialogModule, MatFormFieldModule, MatInputModule],
   template: `
     <form (submit)="done($event)">
-      <h2 mat-dialog-title>The year of {{ year.from }} ends</h2>
+      <h2 i18n mat-dialog-title>End of the year for {{ year.from }}</h2>
       <mat-dialog-content>
-        <p>
-          Children who go on take their records with them. {{ year.from }}, and whoever stays behind, is put away:
-          nothing is deleted.
+        <p i18n>
+          Children who move up take their records with them. {{ year.from }} is archived, with the children who do not:
+          nothing has been deleted.
         </p>
         <mat-form-field appearance="outline">
-          <mat-label>Name of the new class</mat-label>
+          <mat-label i18n>Name of the new class</mat-label>
           <input #line matInput cdkFocusInitial autocomplete="off" [value]="name()" (input)="name.set(line.value)" />
         </mat-form-field>
-        <div class="children" role="group" aria-label="Who goes on">
+        <div class="children" role="group" i18n-aria-label aria-label="Who moves up">
           @for (child of year.children; track child.id) {
             <mat-checkbox [checked]="going().has(child.id)" (change)="toggle(child.id)">{{
               child.nickname
@@ -38,7 +38,7 @@ interface YearEnd {
         </div>
       </mat-dialog-content>
       <mat-dialog-actions>
-        <button matButton type="button" [mat-dialog-close]="null">Leave it</button>
+        <button i18n matButton type="button" [mat-dialog-close]="null">Cancel</button>
         <button matButton="filled" type="submit" [disabled]="name().trim() === ''">{{ act() }}</button>
       </mat-dialog-actions>
     </form>
@@ -61,7 +61,7 @@ class RollOverDialog {
   readonly #ref = inject<MatDialogRef<RollOverDialog, RollOverRequest>>(MatDialogRef);
   readonly name = signal('');
   readonly going = signal<ReadonlySet<string>>(new Set(this.year.children.map((child) => child.id)));
-  readonly act = computed(() => `Go on with ${some(this.going().size, 'child', 'children')}`);
+  readonly act = computed(() => $localize`Move up ${words.counted.children(this.going().size)}`);
 
   toggle(id: string): void {
     const going = new Set(this.going());

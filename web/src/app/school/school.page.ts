@@ -10,12 +10,14 @@ import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { listed, named, some } from '../parts/plainWords';
+import { words } from '../language/words';
+import { listed, named } from '../parts/plainWords';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { SchoolAdults } from './schoolAdults';
 import { SchoolAudit } from './schoolAudit';
 import { askRollOver } from './rollOverDialog';
+import { labels } from '../language/labels';
 
 /** The school, for its lead: its classes, and the end of a year. */
 @Component({
@@ -25,6 +27,7 @@ import { askRollOver } from './rollOverDialog';
   styleUrl: './school.page.scss',
 })
 export class SchoolPage {
+  readonly labels = labels;
   readonly #api = inject(Api);
   readonly #dialog = inject(MatDialog);
   readonly session = inject(Session);
@@ -38,40 +41,49 @@ export class SchoolPage {
   );
 
   adults({ adults }: SchoolClassView): string {
-    return adults.length === 0 ? 'given to nobody' : `given to ${listed(adults.map((a) => a.name))}`;
+    return adults.length === 0 ? $localize`no adult yet` : $localize`${listed(adults.map((a) => a.name))}’s class`;
   }
   size({ children }: SchoolClassView): string {
-    return some(children, 'child', 'children');
+    return words.counted.children(children);
   }
 
   add(): void {
-    ask(this.#dialog, { title: 'A new class', field: { label: 'Name', value: '' }, act: 'Add' }).subscribe((name) => {
+    ask(this.#dialog, {
+      title: $localize`A new class`,
+      field: { label: $localize`Name`, value: '' },
+      act: $localize`Add`,
+    }).subscribe((name) => {
       if (name !== null)
-        this.#do(this.#api.addClass(name), `${name} is there. Choose it beside the name Vane to add its children.`);
+        this.#do(
+          this.#api.addClass(name),
+          $localize`${name} has been added. Choose it beside the name Vane to add its children.`,
+        );
     });
   }
   rename({ id, name }: SchoolClassView): void {
     ask(this.#dialog, {
-      title: `Another name for ${name}`,
-      field: { label: 'Name', value: name },
-      act: 'Rename',
+      title: $localize`Rename ${name}`,
+      field: { label: $localize`Name`, value: name },
+      act: $localize`Rename`,
     }).subscribe((to) => {
       if (to !== null) this.#do(this.#api.changeClass(id, { name: to }));
     });
   }
   archive({ id, name }: SchoolClassView, archived: boolean): void {
-    this.#do(this.#api.changeClass(id, { archived }), archived ? `${name} is put away. Its record is kept.` : '');
+    this.#do(
+      this.#api.changeClass(id, { archived }),
+      archived ? $localize`${name} is archived. Its record is kept.` : '',
+    );
   }
   erase({ id, name }: SchoolClassView): void {
     const question = {
-      title: `Delete ${name}?`,
-      words:
-        'The class, its settings and its empty sittings are deleted for good. A class with children in it cannot be deleted: move or delete them first.',
-      field: { label: `Write ${name} to go on`, value: '', must: name },
-      act: 'Delete for good',
+      title: $localize`Delete ${name}?`,
+      words: $localize`The class, its settings and its empty sessions are deleted for good. You cannot delete a class with children in it: move or delete them first.`,
+      field: { label: $localize`Type ${name} to continue`, value: '', must: name },
+      act: $localize`Delete for good`,
     };
     ask(this.#dialog, question).subscribe((yes) => {
-      if (yes !== null) this.#do(this.#api.deleteClass(id), `${name} is deleted.`);
+      if (yes !== null) this.#do(this.#api.deleteClass(id), $localize`${name} has been deleted.`);
     });
   }
   rollOver(one: SchoolClassView): void {
@@ -81,7 +93,7 @@ export class SchoolPage {
           if (wish !== null)
             this.#do(
               this.#api.rollOver(one.id, wish),
-              `${wish.name} is there, with ${some(wish.children.length, 'child', 'children')}. ${one.name} is put away.`,
+              $localize`${wish.name} has been added, with ${words.counted.children(wish.children.length)}. ${one.name} is archived.`,
             );
         });
       },

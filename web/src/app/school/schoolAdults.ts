@@ -7,7 +7,6 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
-import { format } from 'date-fns';
 import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
@@ -17,6 +16,8 @@ import { Trouble } from '../parts/trouble';
 import { listed, named } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { Dates } from '../signedIn/dates';
+import { labels } from '../language/labels';
 
 const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [] };
 
@@ -29,6 +30,8 @@ const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [
   styleUrl: './school.page.scss',
 })
 export class SchoolAdults {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #dialog = inject(MatDialog);
   readonly session = inject(Session);
@@ -52,14 +55,14 @@ export class SchoolAdults {
   readonly wish = signal<InviteRequest>(NOBODY);
 
   classesOf({ role, classes }: AdultView): string {
-    if (role === 'lead') return 'every class';
+    if (role === 'lead') return $localize`every class`;
     const names = this.classes()
       .filter((one) => classes.includes(one.id))
       .map((one) => one.name);
-    return names.length === 0 ? 'no class yet' : listed(names);
+    return names.length === 0 ? $localize`no class yet` : listed(names);
   }
   day(iso: string): string {
-    return format(new Date(iso), 'd MMM yyyy');
+    return this.#dates.dayOfYear(iso);
   }
   set(change: Partial<InviteRequest>): void {
     this.wish.update((wish) => ({ ...wish, ...change }));
@@ -89,16 +92,16 @@ export class SchoolAdults {
   }
   remove({ id, name }: AdultView): void {
     ask(this.#dialog, {
-      title: `Does ${name} leave?`,
-      words: 'The sign-in ends at once. What was marked and written stays.',
-      act: 'Remove',
+      title: $localize`Remove ${name}?`,
+      words: $localize`They are signed out at once. Their answers and notes stay.`,
+      act: $localize`Remove`,
     }).subscribe((yes) => {
       if (yes !== null) this.#do(this.#api.removeAdult(id));
     });
   }
   standIn(zone: string): void {
     const act = this.#api.standIn(zone).pipe(switchMap(() => this.session.refresh()));
-    this.doing.run(act, `Days and weeks are now those of ${zone}.`);
+    this.doing.run(act, $localize`Days and weeks now follow ${zone}.`);
   }
   keepFor(months: number): void {
     this.#do(this.#api.keepFor(months));

@@ -1,41 +1,42 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { AuditView, LetterView } from '@vane/contract';
-import { format } from 'date-fns';
 import { Api, inWords } from '../api/api';
+import { Dates } from '../signedIn/dates';
+import { words } from '../language/words';
 
-/** What was done at the school, and the simulated post: each is fetched when it is opened. */
+/** Activity at the school, and the simulated post: each is fetched when it is opened. */
 @Component({
   selector: 'vane-school-audit',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule],
   template: `
     <details (toggle)="openMail($event)">
-      <summary>Simulated mail folder</summary>
-      <p class="faint">
-        Vane has no post of its own: letters stay on this machine, in the folder “mail”. Hand them on yourself. Links to
-        a new password are not shown here: whoever looks after this machine finds them in that folder.
+      <summary i18n>Simulated mail folder</summary>
+      <p i18n class="faint">
+        Vane sends no e-mail of its own: letters stay on this machine, in the folder “mail”. Pass them on yourself.
+        Links for a new password are not shown here: the person who looks after this machine finds them in that folder.
       </p>
       @for (letter of letters(); track letter.at + letter.to) {
         <article>
-          <b>{{ letter.subject }}</b> <span class="faint">to {{ letter.to }}, {{ when(letter.at) }}</span>
+          <b>{{ letter.subject }}</b> <span i18n class="faint">to {{ letter.to }}, {{ when(letter.at) }}</span>
           <p class="text">{{ letter.text }}</p>
         </article>
       } @empty {
-        <p>No letters.</p>
+        <p i18n>No letters.</p>
       }
     </details>
     <details (toggle)="openAudit($event)">
-      <summary>What was done</summary>
-      <p class="faint">
-        Sign-ins, exports, overrules, corrections, moves and deletions. What concerned a deleted child keeps no detail.
+      <summary i18n>Activity</summary>
+      <p i18n class="faint">
+        Sign-ins, exports, overrides, corrections, moves and deletions. Entries about deleted children keep no detail.
       </p>
       <table>
         <thead>
           <tr>
-            <th scope="col">When</th>
-            <th scope="col">Who</th>
-            <th scope="col">What</th>
+            <th i18n scope="col">When</th>
+            <th i18n scope="col">Who</th>
+            <th i18n scope="col">What</th>
           </tr>
         </thead>
         <tbody>
@@ -44,14 +45,14 @@ import { Api, inWords } from '../api/api';
               <td>{{ when(act.at) }}</td>
               <td>{{ act.by }}</td>
               <td>
-                {{ act.what }} <span class="faint">{{ act.detail }}</span>
+                {{ actWords(act.what) }} <span class="faint">{{ act.detail }}</span>
               </td>
             </tr>
           }
         </tbody>
       </table>
       @if (more()) {
-        <button matButton type="button" (click)="fetch()">Earlier</button>
+        <button i18n matButton type="button" (click)="fetch()">Earlier</button>
       }
     </details>
     @if (trouble()) {
@@ -85,6 +86,8 @@ import { Api, inWords } from '../api/api';
   `,
 })
 export class SchoolAudit {
+  readonly #dates = inject(Dates);
+  readonly actWords = (act: string): string => (words.acts as Readonly<Record<string, string>>)[act] ?? act;
   readonly #api = inject(Api);
   readonly letters = signal<readonly LetterView[]>([]);
   readonly acts = signal<readonly AuditView[]>([]);
@@ -92,7 +95,7 @@ export class SchoolAudit {
   readonly trouble = signal('');
 
   when(iso: string): string {
-    return format(new Date(iso), 'd MMM yyyy, HH:mm');
+    return this.#dates.time(iso);
   }
   openMail(event: Event): void {
     if ((event.target as HTMLDetailsElement).open)

@@ -9,7 +9,7 @@ import { Session } from '../signedIn/session';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatMenuModule],
   template: `
-    <button matButton type="button" [matMenuTriggerFor]="classes" aria-label="Choose a class">
+    <button matButton type="button" [matMenuTriggerFor]="classes" i18n-aria-label aria-label="Choose a class">
       {{ session.openClass()?.name }} ▾
     </button>
     <mat-menu #classes="matMenu">

@@ -8,12 +8,12 @@ import { ClassChooser } from './classChooser';
 import { Waiting } from './waiting';
 
 export const PLACES = [
-  { path: '/today', name: 'Today' },
-  { path: '/carpet', name: 'Carpet' },
-  { path: '/children', name: 'Children' },
-  { path: '/class', name: 'Class' },
-  { path: '/log', name: 'Log' },
-  { path: '/prints', name: 'Prints' },
+  { path: '/today', name: $localize`Today` },
+  { path: '/carpet', name: $localize`Carpet` },
+  { path: '/children', name: $localize`Children` },
+  { path: '/class', name: $localize`Class` },
+  { path: '/log', name: $localize`Log` },
+  { path: '/prints', name: $localize`Prints` },
 ] as const;
 
 @Component({
@@ -22,7 +22,7 @@ export const PLACES = [
   imports: [RouterLink, RouterLinkActive, MatButtonModule, ClassChooser, Icon, Waiting],
   template: `
     <header>
-      <a class="mark" routerLink="/today">
+      <a i18n class="mark" routerLink="/today">
         <svg viewBox="0 0 32 32" width="30" height="30" aria-hidden="true">
           <path
             d="M16 29V4M3 11h25M23 6l6 5-6 5M3 6v10M10 29h12"
@@ -43,7 +43,7 @@ export const PLACES = [
         <span class="class">{{ session.openClass()?.name }}</span>
       }
       <vane-waiting />
-      <nav aria-label="Places">
+      <nav i18n-aria-label aria-label="Places">
         @for (place of places; track place.path) {
           <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{ place.name }}</a>
         }
@@ -51,6 +51,7 @@ export const PLACES = [
       <button
         matIconButton
         type="button"
+        i18n-aria-label
         aria-label="Settings"
         [attr.aria-expanded]="settingsOpen()"
         (click)="settings.emit()"

@@ -23,70 +23,68 @@ import { DevicePreferences } from '../device/devicePreferences';
         [autoFocus]="'first-tabbable'"
         (openedChange)="$event || shut.next()"
       >
-        <section aria-label="Settings">
-          <h2>Settings</h2>
+        <section i18n-aria-label aria-label="Settings">
+          <h2 i18n>Settings</h2>
           <p class="faint">{{ session.me()?.school?.name }}</p>
 
           @if (session.me()?.school?.demo) {
-            <p>
+            <p i18n>
               This is the demo.
               <a routerLink="/set-up" (click)="drawer.close()">Start your own school</a>
             </p>
           }
 
-          <h3 id="theme-name">Light or dark</h3>
+          <h3 i18n id="theme-name">Appearance</h3>
           <mat-button-toggle-group
             [value]="device.theme()"
             (change)="device.setTheme($event.value)"
             aria-labelledby="theme-name"
             hideSingleSelectionIndicator
           >
-            <mat-button-toggle value="system">as the device</mat-button-toggle>
-            <mat-button-toggle value="light">light</mat-button-toggle>
-            <mat-button-toggle value="dark">dark</mat-button-toggle>
+            <mat-button-toggle i18n value="system">same as device</mat-button-toggle>
+            <mat-button-toggle i18n value="light">light</mat-button-toggle>
+            <mat-button-toggle i18n value="dark">dark</mat-button-toggle>
           </mat-button-toggle-group>
-          <p class="faint">The child’s stage looks the same in both.</p>
+          <p i18n class="faint">The child’s stage looks the same in both.</p>
 
-          <h3 id="side-name">Numbers on the carpet</h3>
+          <h3 i18n id="side-name">Numbers on the carpet</h3>
           <mat-button-toggle-group
             [value]="device.side()"
             (change)="device.setSide($event.value)"
             aria-labelledby="side-name"
             hideSingleSelectionIndicator
           >
-            <mat-button-toggle value="left">left of the stage</mat-button-toggle>
-            <mat-button-toggle value="right">right of the stage</mat-button-toggle>
+            <mat-button-toggle i18n value="left">left of the stage</mat-button-toggle>
+            <mat-button-toggle i18n value="right">right of the stage</mat-button-toggle>
           </mat-button-toggle-group>
-          <p class="faint">On the side of the hand that answers.</p>
+          <p i18n class="faint">On the side of the answering hand.</p>
 
           @if (session.me()?.adult?.role === 'lead') {
-            <h3>School</h3>
-            <p>
-              <a routerLink="/school" (click)="drawer.close()">Classes of {{ session.me()?.school?.name }}</a
-              >, and the end of the year.
+            <h3 i18n>School</h3>
+            <p i18n>
+              <a routerLink="/school" (click)="drawer.close()">Classes and adults of {{ session.me()?.school?.name }}</a
+              >, and the end of the school year.
             </p>
           }
 
-          <h3>In and out</h3>
-          <p>
-            <a routerLink="/files" (click)="drawer.close()">Files</a> of this class and of the school, and what they are
-            handed to.
+          <h3 i18n>Import and export</h3>
+          <p i18n><a routerLink="/files" (click)="drawer.close()">Files</a> of this class and of the school.</p>
+
+          <h3 i18n>Rehearse</h3>
+          <p i18n>
+            <a routerLink="/rehearse" (click)="drawer.close()">Try Vane with a simulated class</a>, or practise entering
+            answers.
           </p>
 
-          <h3>Rehearse</h3>
-          <p>
-            <a routerLink="/rehearse" (click)="drawer.close()">Try Vane with a simulated class</a>, or practise marking.
-          </p>
-
-          <h3>Before you use this with children</h3>
-          <p>
-            <a routerLink="/before-use" (click)="drawer.close()">What to mind</a>: flashing, worry, small objects, what
-            is stored and for how long.
+          <h3 i18n>Before you use this with children</h3>
+          <p i18n>
+            <a routerLink="/before-use" (click)="drawer.close()">Safety guidance</a>: flashing, worry, small objects,
+            what is stored and for how long.
           </p>
 
           <h3>{{ session.me()?.adult?.name }}</h3>
-          <p><a routerLink="/account" (click)="drawer.close()">Password, pin, and signing out everywhere</a></p>
-          <button matButton="outlined" type="button" (click)="signOut()">Sign out</button>
+          <p><a i18n routerLink="/account" (click)="drawer.close()">Password, PIN and signing out everywhere</a></p>
+          <button i18n matButton="outlined" type="button" (click)="signOut()">Sign out</button>
           @if (trouble()) {
             <p role="alert">{{ trouble() }}</p>
           }

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { words } from '../language/words';
 import { Outbox } from '../outbox/outbox';
 
 /** What this device still keeps for the server. Silent when nothing waits. */
@@ -22,12 +23,12 @@ export class Waiting {
   readonly onlyTrouble = input(false);
   readonly text = computed(() => {
     const { waiting, others, refused, trouble } = this.outbox.state();
-    const kept = waiting === 1 ? '1 answer kept here' : `${waiting} answers kept here`;
+    const kept = $localize`${words.counted.answers(waiting)} saved here`;
     if (this.onlyTrouble() && trouble === null) return '';
     const parts: string[] = [];
-    if (waiting > 0) parts.push(trouble === null ? `${kept}, being sent` : `${kept}: ${trouble}`);
-    if (others > 0) parts.push(`${others} of another adult kept here (see Log)`);
-    if (refused > 0) parts.push(`${refused} refused by the server (see Log)`);
+    if (waiting > 0) parts.push(trouble === null ? $localize`${kept}, sending` : `${kept}: ${trouble}`);
+    if (others > 0) parts.push($localize`${others} from another adult saved here (see Log)`);
+    if (refused > 0) parts.push($localize`${refused} refused by the server (see Log)`);
     return parts.join(' · ');
   });
 }

@@ -12,14 +12,14 @@ import { Session } from './session';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
   template: `
-    <form class="page" (submit)="unlock($event)" aria-label="Locked">
-      <h1>Locked</h1>
-      <p>
-        Give the pin of {{ session.me()?.adult?.name }}. Five wrong ones sign this device out; what was marked on it
-        stays here and is sent later.
+    <form class="page" (submit)="unlock($event)" i18n-aria-label aria-label="Locked">
+      <h1 i18n>Locked</h1>
+      <p i18n>
+        Enter {{ session.me()?.adult?.name }}’s PIN. After five wrong tries this device is signed out; answers saved on
+        it stay and are sent later.
       </p>
       <mat-form-field appearance="outline">
-        <mat-label>Pin</mat-label>
+        <mat-label i18n>PIN</mat-label>
         <input
           #line
           matInput
@@ -34,8 +34,8 @@ import { Session } from './session';
         <p role="alert">{{ trouble() }}</p>
       }
       <p>
-        <button matButton="filled" type="submit" [disabled]="pin() === ''">Unlock</button>
-        <button matButton type="button" (click)="signOut()">Sign out</button>
+        <button i18n matButton="filled" type="submit" [disabled]="pin() === ''">Unlock</button>
+        <button i18n matButton type="button" (click)="signOut()">Sign out</button>
       </p>
     </form>
   `,

@@ -28,5 +28,9 @@ export function eventsOf(sittings: readonly CalendarSitting[], from: Date): ICal
 /** The plan as an iCalendar file (RFC 5545). The package loads when a calendar is asked for. */
 export async function calendarOf(className: string, sittings: readonly CalendarSitting[], from: Date): Promise<string> {
   const { default: ical } = await import('ical-generator');
-  return ical({ name: `Vane: ${className}`, prodId: '//Vane//plan//EN', events: eventsOf(sittings, from) }).toString();
+  return ical({
+    name: $localize`Vane: ${className}`,
+    prodId: '//Vane//plan//EN',
+    events: eventsOf(sittings, from),
+  }).toString();
 }

@@ -5,7 +5,7 @@ import type { ChildView } from '@vane/contract';
 import type { Moved, Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../sail/sail';
-import { factWords } from '../parts/plainWords';
+import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -20,7 +20,7 @@ const MOST = 8;
   imports: [RouterLink, Trouble],
   template: `
     <section aria-labelledby="learned">
-      <h2 id="learned">What we learned today</h2>
+      <h2 i18n id="learned">What changed today</h2>
       @if (moved.hasValue()) {
         <ul>
           @for (line of lines(); track line.id) {
@@ -33,7 +33,7 @@ const MOST = 8;
       } @else if (moved.error()) {
         <vane-trouble [error]="moved.error()" (again)="moved.reload()" />
       } @else {
-        <p role="status">Reading today’s answers …</p>
+        <p i18n role="status">Reading today’s answers …</p>
       }
     </section>
   `,
@@ -82,25 +82,15 @@ export function learnedLine({
   moved: readonly Moved[];
   readings: readonly Reading[];
 }) {
-  const now = moved
-    .slice(0, 3)
-    .map(
-      ({ fact, before, after }) =>
-        `${factWords(fact)} ${before === null ? 'is now read as' : `went from “${before.reading}” to`} “${after.reading}”`,
-    );
   const askHow = readings.filter((r) => r.reason.code === 'time-cannot-tell' && r.responses >= 2).slice(0, 2);
-  const ask =
-    askHow.length === 0
-      ? ''
-      : ` Ask “did you count or did you see it?” at ${askHow.map((r) => factWords(r.fact)).join(' and ')}.`;
-  const more = moved.length > 3 ? `, and ${moved.length - 3} more` : '';
-  const nothing = readings.some((r) => r.reading !== 'too few answers')
-    ? 'nothing moved; the answers fit what was known.'
-    : 'the first answers; more of them will tell.';
   return {
     id: child.id,
     name: child.nickname,
     view: viewOf(moved[0]?.fact ?? readings[0]?.fact ?? ''),
-    words: `${now.length > 0 ? `${now.join(', ')}${more}.` : nothing}${ask}`,
+    words: words.readings.moved(
+      moved,
+      askHow.map((r) => r.fact),
+      readings.some((r) => r.reading !== 'too few answers'),
+    ),
   };
 }

@@ -22,9 +22,9 @@ import type { ChildView } from '@vane/contract';
       (menuClosed)="close()"
     ></button>
     <mat-menu #menu="matMenu">
-      <button mat-menu-item type="button" (click)="other.emit()">Another routine for this child</button>
+      <button i18n mat-menu-item type="button" (click)="other.emit()">Choose another routine</button>
       @for (one of children(); track one.id) {
-        <button mat-menu-item type="button" (click)="swap.emit(one.id)">Swap with {{ one.nickname }}</button>
+        <button i18n mat-menu-item type="button" (click)="swap.emit(one.id)">Swap with {{ one.nickname }}</button>
       }
     </mat-menu>
   `,

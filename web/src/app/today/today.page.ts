@@ -17,8 +17,10 @@ import { sittingsFor } from '../plan/classPlan';
 import { arranged, DayPlans, NEW_DAY, withSwaps, type DayPlan } from './dayPlan';
 import { Learned } from './learned';
 import { calendarOf } from './calendar';
-import { minutesWords, needWords, sittingReason } from '../plan/planWords';
+import { words } from '../language/words';
 import { SwapMenu } from './swapMenu';
+import { Dates } from '../signedIn/dates';
+import { labels } from '../language/labels';
 
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
@@ -28,13 +30,15 @@ import { SwapMenu } from './swapMenu';
   styleUrl: './today.page.scss',
 })
 export class TodayPage {
+  readonly labels = labels;
+  readonly #dates = inject(Dates);
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly #plans = inject(DayPlans);
   readonly #chosen = inject(ChosenPlan);
 
-  readonly today = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' });
+  readonly today = this.#dates.weekday(Date.now());
   readonly lengths = [4, 8, 12, 20];
   /** The child whose name was pressed, to do something else with it. */
   readonly swapping = signal<{ child: string; from: HTMLElement; sitting: PlannedSitting } | null>(null);
@@ -62,7 +66,7 @@ export class TodayPage {
     const off = this.#swapped().filter(({ id }) => this.day().skipped.includes(id));
     return off.map((sitting) => ({
       id: sitting.id,
-      title: needWords(sitting.need),
+      title: words.plan.need(sitting.need),
       who: this.#who(sitting).map((c) => c.name),
     }));
   });
@@ -79,10 +83,10 @@ export class TodayPage {
       minutes += sitting.minutes;
       return {
         sitting,
-        title: needWords(sitting.need),
+        title: words.plan.need(sitting.need),
         who: this.#who(sitting),
-        reason: sittingReason(sitting),
-        minutes: minutesWords(sitting.minutes),
+        reason: words.plan.reason(sitting),
+        minutes: words.counted.minutes(sitting.minutes),
         fits: minutes <= this.day().minutes || minutes === sitting.minutes,
         pinned: this.day().pinned.includes(sitting.id),
       };

@@ -3,7 +3,7 @@ import { NEW_DAY } from './dayPlan';
 import type { ChildNeed, PlannedSitting, ProposedFact, Reading } from '@vane/core';
 import { arranged, DayPlans, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
-import { needWords, sittingReason } from '../plan/planWords';
+import { words } from '../language/words';
 import { configure } from '../testing/page';
 
 const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
@@ -65,23 +65,25 @@ describe('the plan in words', () => {
     const nearly = sitting('x', [
       child('ivo', [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')]),
     ]);
-    expect(sittingReason(nearly)).toBe(
-      'Last asked three days ago. 2\u00a0+\u00a04 is nearly known; seeing 7 may be fading.',
+    expect(words.plan.reason(nearly)).toBe(
+      'Last asked three days ago. Nearly known: 2\u00a0+\u00a04; may be fading: seeing 7.',
     );
     expect(
-      sittingReason(sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9)),
-    ).toBe('One of them was last asked nine days ago. 2\u00a0+\u00a04 and 5\u00a0+\u00a01 could be either way.');
+      words.plan.reason(
+        sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9),
+      ),
+    ).toBe('One of them was last asked nine days ago. Not clear yet: 2\u00a0+\u00a04 and 5\u00a0+\u00a01.');
     expect(
-      sittingReason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } }),
+      words.plan.reason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } }),
     ).toContain('Not asked yet.');
-    expect(sittingReason(sitting('x', [child('ivo')]))).toContain('kept warm');
+    expect(words.plan.reason(sitting('x', [child('ivo')]))).toContain('kept warm');
   });
 
   it('names what a sitting is about', () => {
     expect([
-      needWords({ need: 'pairs', whole: 7 }),
-      needWords({ need: 'anchor', to: 5 }),
-      needWords({ need: 'undoing', whole: 8 }),
+      words.plan.need({ need: 'pairs', whole: 7 }),
+      words.plan.need({ need: 'anchor', to: 5 }),
+      words.plan.need({ need: 'undoing', whole: 8 }),
     ]).toEqual(['Pairs of seven', 'How many more to five', 'Taking apart eight']);
   });
 
@@ -118,9 +120,11 @@ describe('the plan in words', () => {
     expect(line).toMatchObject({
       name: 'Ivo',
       view: 'add',
-      words: '3 + 4 went from “counts” to “knows”. Ask “did you count or did you see it?” at 6 + 1.',
+      words: '3 + 4 moved from “counts” to “knows”. Ask “did you count or did you see it?” for 6 + 1.',
     });
-    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'knows')] }).words).toContain('nothing moved');
+    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'knows')] }).words).toContain(
+      'No readings changed',
+    );
     expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'too few answers')] }).words).toContain(
       'first answers',
     );

@@ -7,7 +7,7 @@ import { CHOICE_WORDS } from './answerWords';
   selector: 'vane-answer-pad',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="pad" [class]="kind()" role="group" [attr.aria-label]="simulated() ? 'Simulated answer pad' : 'Numbers'">
+    <div class="pad" [class]="kind()" role="group" [attr.aria-label]="padName()">
       @switch (kind()) {
         @case ('choice') {
           @for (one of among(); track one.given) {
@@ -50,6 +50,7 @@ import { CHOICE_WORDS } from './answerWords';
   styleUrl: '../pad.scss',
 })
 export class AnswerPad {
+  readonly padName = computed(() => (this.simulated() ? $localize`Simulated answer pad` : $localize`Numbers`));
   readonly ask = input.required<Ask | null>();
   readonly given = input.required<string | null>();
   readonly firstPart = input.required<string | null>();

@@ -22,6 +22,8 @@ import {
   type Counters,
   type Options,
 } from '@vane/core';
+import { words } from '../../language/words';
+import { labels } from '../../language/labels';
 
 /** Where a counter is dragged from when it lies in no box yet. */
 const POOL = -1;
@@ -37,7 +39,7 @@ const POOL = -1;
         <div
           class="frame"
           role="group"
-          [attr.aria-label]="frames().length > 1 ? ($first ? 'first frame' : 'second frame') : 'frame'"
+          [attr.aria-label]="frameName($first)"
           [style.grid-template-columns]="one.columns"
         >
           @for (box of one.boxes; track box.at) {
@@ -51,7 +53,7 @@ const POOL = -1;
               (cdkDropListDropped)="drop($event)"
               [class.start]="marksStart() && box.at === 0"
               [attr.aria-pressed]="board()[box.at]"
-              [attr.aria-label]="'box ' + (box.at + 1)"
+              [attr.aria-label]="labels.box(box.at + 1)"
               [style.grid-column]="box.x + 1"
               [style.grid-row]="box.y + 1"
               (click)="tap(box.at)"
@@ -87,6 +89,7 @@ const POOL = -1;
   styleUrl: './boardAnswer.scss',
 })
 export class BoardAnswer {
+  readonly labels = labels;
   readonly #sanitizer = inject(DomSanitizer);
   readonly plan = input.required<BoardPlan>();
   readonly options = input.required<Options>();
@@ -97,6 +100,10 @@ export class BoardAnswer {
 
   readonly direction = computed(() => (this.plan().frames === 2 ? 'rows' : this.options().direction));
   readonly marksStart = computed(() => this.options().startBox === 'shown' && !this.plan().moves);
+  frameName(first: boolean): string {
+    if (this.frames().length === 1) return $localize`frame`;
+    return first ? $localize`first frame` : $localize`second frame`;
+  }
   readonly frames = computed(() => {
     const { boxes, width } = frame(this.plan().layout, 0, this.direction());
     return Array.from({ length: this.plan().frames }, (_, f) => ({
@@ -106,7 +113,7 @@ export class BoardAnswer {
   });
   /** Our own drawing, from `core`: nothing in it comes from outside. */
   readonly drawnCounter = computed(() => {
-    const { svg } = drawPicture({ show: 'counter', counters: this.counters() });
+    const { svg } = drawPicture({ show: 'counter', counters: this.counters() }, words.pictures);
     return this.#sanitizer.bypassSecurityTrustHtml(svg);
   });
 

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
 import { drawPicture, type Counters, type Want } from '@vane/core';
+import { words } from '../../language/words';
+import { labels } from '../../language/labels';
 
 /** A row of items with a place to cut between any two; presses are heard by the carpet, so that they are timed. */
 @Component({
@@ -14,7 +16,7 @@ import { drawPicture, type Counters, type Want } from '@vane/core';
           <button
             type="button"
             [attr.data-number]="item"
-            [attr.aria-label]="'cut after ' + item"
+            [attr.aria-label]="labels.cutAfter(item)"
             [disabled]="want().cuts.includes(item)"
           ></button>
         }
@@ -65,11 +67,14 @@ import { drawPicture, type Counters, type Want } from '@vane/core';
   `,
 })
 export class CutAnswer {
+  readonly labels = labels;
   readonly #sanitizer = inject(DomSanitizer);
   readonly want = input.required<Extract<Want, { by: 'cut' }>>();
   readonly counters = input.required<Counters>();
   readonly items = computed(() => Array.from({ length: this.want().count }, (_, i) => i + 1));
   readonly counter = computed(() =>
-    this.#sanitizer.bypassSecurityTrustHtml(drawPicture({ show: 'counter', counters: this.counters() }).svg),
+    this.#sanitizer.bypassSecurityTrustHtml(
+      drawPicture({ show: 'counter', counters: this.counters() }, words.pictures).svg,
+    ),
   );
 }

@@ -9,7 +9,7 @@ import { CutAnswer } from './cutAnswer';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [BoardAnswer, CutAnswer],
   template: `
-    <div #stage class="stage" data-testid="stage" role="region" aria-label="Stage"></div>
+    <div #stage class="stage" data-testid="stage" role="region" i18n-aria-label aria-label="Stage"></div>
     @if (answering() && want(); as want) {
       @if (want.by === 'board') {
         <vane-board-answer class="answer" [plan]="want.plan" [options]="options()" [counters]="counters()" />
@@ -18,7 +18,7 @@ import { CutAnswer } from './cutAnswer';
       }
     }
     @if (paused()) {
-      <p class="over">Paused</p>
+      <p i18n class="over">Paused</p>
     }
   `,
   styleUrl: './stageArea.scss',

@@ -40,7 +40,9 @@ export class Devices {
     const controller = enough(this.#controllers());
     if (controller) this.usePad(new ControllerPad(controller.id, this.#controllers));
     this.trouble.set(
-      controller ? '' : 'No controller with eleven buttons is there. Press one of its buttons and look again.',
+      controller
+        ? ''
+        : $localize`No controller with eleven buttons was found. Press one of its buttons and look again.`,
     );
   }
   pressSimulated(n: number, at: number): void {
@@ -61,7 +63,7 @@ export class Devices {
         },
         (error: unknown) =>
           this.trouble.set(
-            `The voice key cannot be used: ${error instanceof Error ? error.message : String(error)} Space stops the clock as before.`,
+            $localize`The voice key is not available: ${error instanceof Error ? error.message : String(error)} Space stops the clock as before.`,
           ),
       );
   }

@@ -45,7 +45,7 @@ const ASKED_FOR_MS = 16;
 
 /** The pad that ships with Vane: its buttons stand on the screen, and a press arrives as late, and as unevenly late, as from a real one. */
 export class SimulatedPad implements Pad {
-  readonly name = 'simulated pad';
+  readonly name = $localize`simulated pad`;
   readonly simulated = true;
   #heard: ((n: number, at: number) => void) | null = null;
 

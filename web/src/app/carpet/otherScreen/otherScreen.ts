@@ -14,7 +14,7 @@ export interface OtherScreen {
   readonly code: Signal<string>;
   readonly link: Signal<LinkState>;
   /** How well the clocks are matched, in words; empty while that is not known. */
-  readonly within: Signal<string>;
+  readonly within: Signal<number | null>;
   readonly trouble: Signal<string>;
   close(): void;
 }
@@ -30,7 +30,7 @@ export class FarScreens {
   readonly #injector = inject(EnvironmentInjector);
 
   open(classId: string, sitting: Sitting): OtherScreen {
-    const [code, within, trouble] = [signal(''), signal(''), signal('')];
+    const [code, within, trouble] = [signal(''), signal<number | null>(null), signal('')];
     const alone = sitting.wish.settings.screens === 'alone';
     const clock = new Clock(
       () => firstValueFrom(this.#api.clock()).then(({ at }) => at),
@@ -72,11 +72,10 @@ export class FarScreens {
           heard: (state) => {
             code.set('');
             const own = clock.match;
-            if (own && state.clock)
-              within.set(`, and the two clocks agree within ${Math.ceil(withinOf(own, state.clock))} ms`);
+            if (own && state.clock) within.set(Math.ceil(withinOf(own, state.clock)));
             stage.heard(state);
           },
-          ended: () => trouble.set('The other screen was closed.'),
+          ended: () => trouble.set($localize`The other screen was closed.`),
           unsent: (why) => trouble.set(inWords(why)),
         },
       );

@@ -37,7 +37,7 @@ export class Recorder {
   #write(work: () => Promise<void>): void {
     this.#writes = this.#writes.then(work).catch((error: unknown) => {
       this.#unkept.set(
-        `This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`,
+        $localize`This device could not keep the last answer (${error instanceof Error ? error.message : String(error)}).`,
       );
     });
   }

@@ -231,7 +231,7 @@ describe('what is shown and said', () => {
     const after = (n: number) => nextWords(asked(`show:${n}:frame-fives`), 'answered', 'Odo', USUAL_WORDS);
     expect(after(4)).toContain('make five');
     expect(after(5)).toContain('full row');
-    expect(after(8)).toContain('on the top');
+    expect(after(8)).toContain('in the top row');
     expect(after(9)).toContain('empty');
     expect(after(10)).toContain('full');
     expect(after(0)).toContain('empty');

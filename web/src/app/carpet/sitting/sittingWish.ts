@@ -68,7 +68,7 @@ export function sittingWish(
       routineWish(child, settings, choral ? 'none' : warmUpOf(child), factsOf?.get(child.id)),
     ]),
   );
-  const everyone = { id: '', nickname: 'Everybody' };
+  const everyone = { id: '', nickname: $localize`Everybody` };
   const common = routineWish(children[0]!, { ...settings, numbers: 'same' }, 'none');
   const asksOf = (wish: RoutineWish) => sittingAsks(random, routine, wish);
   return {

@@ -1,0 +1,41 @@
+import type { Aid, AnswerMode, Flag, Sign } from '../../record/response';
+
+/** How a child answered. */
+export const modes: Readonly<Record<AnswerMode, string>> = {
+  tap: 'tapped by the child',
+  spoken: 'spoken, with an adult stopping the clock',
+  build: 'built',
+  show: 'shown with fingers or a card',
+  write: 'written',
+  pad: 'pressed on an answer pad',
+  voice: 'spoken, heard by the voice key',
+};
+
+export const aids: Readonly<Record<Aid, string>> = {
+  none: '',
+  objects: 'with objects',
+  picture: 'with a picture',
+  prompt: 'with a prompt',
+  'second-look': 'second look',
+};
+
+export const flags: Readonly<Record<Flag, string>> = {
+  hidden: 'page hidden',
+  blurred: 'page not in front',
+  paused: 'paused',
+  'dropped-frame': 'missed a frame',
+  'exposure-off': 'shown too long or too short',
+  'slow-handler': 'timed late',
+  early: 'too early',
+  remarked: 'entered again',
+};
+
+export const signs: Readonly<Record<Sign, string>> = {
+  knew: 'saw it',
+  derived: 'worked it out',
+  counted: 'counted',
+  guessed: 'guessed',
+};
+
+/** Finer signs that Vane itself offers; others are shown as they are written. */
+export const finerSigns: Readonly<Record<string, string>> = { fingers: 'fingers', lips: 'lips moved' };

@@ -1,0 +1,24 @@
+import type { RecordRow } from '@vane/contract';
+import { parseObserved } from '@vane/core';
+import { words } from '../language/words';
+
+/** What was answered. */
+export function givenWords({ outcome, given }: RecordRow): string {
+  if (outcome === 'none') return $localize`no answer`;
+  return outcome === 'wrong' ? $localize`${given} (wrong)` : given;
+}
+
+/** What the adult saw or heard. */
+export function seenWords({ observed }: RecordRow): string {
+  const { sign, finerSigns } = parseObserved(observed) ?? { sign: null, finerSigns: [observed] };
+  return [
+    ...(sign === null ? [] : [words.record.signs[sign]]),
+    ...finerSigns.map((one) => words.record.finerSigns[one] ?? one.replaceAll('-', ' ')),
+  ].join(', ');
+}
+
+/** Help, what makes it void, and what is doubtful about its time. */
+export const whyNot = (row: RecordRow): string[] =>
+  [words.record.aids[row.aid], row.void, ...row.flags.map((flag) => words.record.flags[flag])].filter(
+    (one) => one !== '',
+  );
