@@ -27,7 +27,8 @@ export default {
   projects: [
     plain('core', ['<rootDir>/core', '<rootDir>/contract']),
     plain('server', ['<rootDir>/server']),
-    plain('whole', ['<rootDir>/e2e/whole']),
+    // The page's own sittings, in Node: its messages want Angular's tag.
+    plain('whole', ['<rootDir>/e2e/whole'], { setupFiles: ['@angular/localize/init'] }),
     plain('scripts', ['<rootDir>/scripts'], { testMatch: ['**/*.spec.mjs'] }),
     '<rootDir>/web/jest.config.mjs',
   ],

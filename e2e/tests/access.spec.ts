@@ -123,9 +123,9 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   await open('/school', 'Change Curlew');
   await open('/school', 'Change Curlew', 'End of the year …');
   await open('/school', 'Change Harbour keeper');
-  await open('/log', /^Put right: /);
-  await open('/log', /^Put right: /, 'Void');
-  await open('/log', /^Put right: /, 'Note on this session …');
+  await open('/log', /^Correct: /);
+  await open('/log', /^Correct: /, 'Void');
+  await open('/log', /^Correct: /, 'Note on this session …');
 
   await page.goto('/school');
   for (const part of ['Simulated mail folder', 'Activity']) await page.getByText(part, { exact: true }).click();

@@ -57,7 +57,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   await expect(board.getByRole('button')).toHaveCount(0);
   const first = await onStage(board);
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: /^Mark the number/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Enter the number/ })).toBeVisible();
   await page.keyboard.press(first === 10 ? 't' : String(first));
   await expect(page.getByRole('button', { name: /^Next/ })).toBeVisible();
 
@@ -72,7 +72,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   // The board's link breaks while the child answers: the answer is there when it comes back.
   const second = await onStage(board);
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: /^Mark the number/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Enter the number/ })).toBeVisible();
   const cutOff = board.waitForEvent('requestfailed');
   await board.context().setOffline(true);
   await page.keyboard.press(second === 10 ? 't' : String(second));

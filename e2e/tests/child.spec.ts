@@ -16,7 +16,7 @@ test('the sail map is walked with arrow keys, and the evidence follows the chose
   await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^4 \+ 3:/);
   await page.keyboard.press('Enter');
   await expect(evidence.getByRole('heading')).toHaveText('4 + 3');
-  await expect(evidence).toContainText('only has to copy takes');
+  await expect(evidence).toContainText('Copying a number takes');
 
   await page.getByRole('button', { name: 'Taking away', exact: true }).click();
   await expect(evidence.getByRole('heading')).toContainText('−');
@@ -56,16 +56,16 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4:/ }).click();
   const evidence = page.getByRole('region', { name: 'Evidence' });
-  await evidence.getByRole('button', { name: /I see it differently/ }).click();
+  await evidence.getByRole('button', { name: /Override this reading/ }).click();
   await evidence.getByLabel(/^Why/).fill('told me how: seven is five and two');
-  await evidence.getByRole('button', { name: 'Keep' }).click();
+  await evidence.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(evidence).toContainText('Harbour keeper says: knows. “told me how: seven is five and two”');
   await page.reload();
   // What loads later moves what stands below it: the page is let come to rest.
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4: .*; a teacher says knows$/ }).click();
-  await evidence.getByRole('button', { name: 'Take it back' }).click();
+  await evidence.getByRole('button', { name: 'Undo override' }).click();
   await expect(page.getByRole('button', { name: /^3 \+ 4: (?!.*teacher)/ })).toBeVisible();
 });
 

@@ -53,13 +53,13 @@ test('the server dies in mid-sitting: marking goes on, and afterwards every resp
   }
   await page.keyboard.press('Space');
   await expect(page.getByRole('heading', { name: 'Thank you, Marlo.' })).toBeVisible();
-  await expect(page.getByText(/kept here/).first()).toBeVisible();
+  await expect(page.getByText(/saved here/).first()).toBeVisible();
 
   await vane.start();
   const rows = await newResponses(page, 'Marlo', before, 10);
   expect(new Set(rows.map((r) => r.response_id)).size).toBe(10);
   expect(new Set(rows.map((r) => r.sitting)).size).toBe(1);
-  await expect(page.getByText(/kept here/)).toHaveCount(0);
+  await expect(page.getByText(/saved here/)).toHaveCount(0);
 });
 
 test('the tab is closed in mid-sitting with the server dead: the next tab delivers what was marked', async ({

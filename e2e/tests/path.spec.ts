@@ -85,7 +85,7 @@ test('sets to count are asked for when the pace is not known, stay in view, and 
   for (let trial = 0; trial < 4; trial++) {
     await page.keyboard.press('Space');
     await shown(page);
-    await expect(page.getByText('“Count these. How many lanterns?”')).toBeVisible();
+    await expect(page.getByText('“Count these. How many are there?”')).toBeVisible();
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }

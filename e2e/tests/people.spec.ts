@@ -15,13 +15,13 @@ test('a child joins, gets another nickname, is put away and comes back; deleted,
     await page.getByRole('button', { name: `Change ${name}`, exact: true }).click();
     await page.getByRole('menuitem', { name: what }).click();
   };
-  await change('Skua', /^Another nickname/);
+  await change('Skua', /^Rename/);
   await page.getByRole('textbox', { name: 'Nickname' }).fill('Wren');
   await page.getByRole('button', { name: 'Rename' }).click();
-  await expect(page.getByRole('alert')).toContainText('This name is taken already');
-  await change('Skua', 'Put away');
+  await expect(page.getByRole('alert')).toContainText('This name is already taken');
+  await change('Skua', 'Archive');
   await expect(page.getByRole('link', { name: 'Skua' })).toBeHidden();
-  await page.getByRole('listitem').filter({ hasText: 'Skua' }).getByRole('button', { name: 'Bring back' }).click();
+  await page.getByRole('listitem').filter({ hasText: 'Skua' }).getByRole('button', { name: 'Restore' }).click();
   await expect(page.getByRole('link', { name: 'Skua' })).toBeVisible();
 
   const { child, responses } = await recordOf(page, 'Pelle');
@@ -30,9 +30,9 @@ test('a child joins, gets another nickname, is put away and comes back; deleted,
   await change('Pelle', /^Delete/);
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('button', { name: 'Delete for good' })).toBeDisabled();
-  await dialog.getByLabel('Write Pelle to go on').fill('Pelle');
+  await dialog.getByLabel('Type Pelle to continue').fill('Pelle');
   await dialog.getByRole('button', { name: 'Delete for good' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Pelle is deleted.' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Pelle has been deleted.' })).toBeVisible();
   const left = await everyRow(vane.database);
   for (const trace of [child.id, 'Pelle', ...responses.slice(0, 5).map((r) => r.response_id)])
     expect(left).not.toContain(trace);
@@ -41,7 +41,7 @@ test('a child joins, gets another nickname, is put away and comes back; deleted,
 test('a child is moved to a new class with its record, and a year ends', async ({ signedIn: page }) => {
   await page.goto('/today');
   await page.getByRole('button', { name: 'Settings' }).click();
-  await page.getByRole('link', { name: /^Classes of/ }).click();
+  await page.getByRole('link', { name: /^Classes and adults/ }).click();
   await page.getByRole('button', { name: 'Add a class' }).click();
   await page.getByRole('dialog').getByLabel('Name').fill('Dunlin');
   await page.getByRole('button', { name: 'Add', exact: true }).click();
@@ -51,7 +51,7 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Change Junia' }).click();
   await page.getByRole('menuitem', { name: 'Move to Dunlin' }).click();
   await page.getByRole('button', { name: 'Move', exact: true }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Junia is in Dunlin now.' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: 'Junia is now in Dunlin.' })).toBeVisible();
   await page.getByRole('button', { name: 'Choose a class' }).click();
   await page.getByRole('menuitem', { name: 'Dunlin' }).click();
   await page.getByRole('link', { name: 'Junia' }).click();
@@ -63,16 +63,16 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Change Dunlin' }).click();
   await page.getByRole('menuitem', { name: /^End of the year/ }).click();
   await page.getByLabel('Name of the new class').fill('Heron');
-  await page.getByRole('button', { name: 'Go on with one child' }).click();
+  await page.getByRole('button', { name: 'Move up one child' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toContainText('one child');
-  await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('put away');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('archived');
   await page.getByLabel('Find a class or an adult').fill('heRon');
   await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toBeVisible();
   await page.getByLabel('Find a class or an adult').fill('');
   await page.getByRole('button', { name: 'Change Dunlin' }).click();
   await page.getByRole('menuitem', { name: /^Delete/ }).click();
-  await page.getByLabel('Write Dunlin to go on').fill('Dunlin');
+  await page.getByLabel('Type Dunlin to continue').fill('Dunlin');
   await page.getByRole('button', { name: 'Delete for good' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
 });
@@ -97,11 +97,11 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
   expect((await recordOf(page, 'Tamsin', day)).responses).toHaveLength(earlier);
   await page.getByRole('button', { name: 'Back to now' }).first().click();
 
-  await expect(page.getByRole('region', { name: 'Working number' })).toContainText(/Tamsin works at|Every pair/);
+  await expect(page.getByRole('region', { name: 'Working number' })).toContainText(/Tamsin is working on|Every pair/);
   await page.getByLabel('A note for the adults who work with this child').fill('likes the lanterns best');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Notes' })).toContainText('likes the lanterns best Harbour keeper');
-  await page.getByRole('button', { name: 'Take away: likes the lanterns best' }).click();
+  await page.getByRole('button', { name: 'Delete note: likes the lanterns best' }).click();
   await expect(page.getByRole('region', { name: 'Notes' })).not.toContainText('lanterns');
   await page.getByRole('region', { name: 'What to try next' }).getByRole('button', { name: 'As planned' }).click();
   await expect(page.getByRole('heading', { name: 'As planned', level: 1 })).toBeVisible();
@@ -110,20 +110,20 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
   await page.goto('/log');
   await pickOption(page, 'Child', 'Tamsin');
   await page
-    .getByRole('button', { name: /^Put right: Tamsin/ })
+    .getByRole('button', { name: /^Correct: Tamsin/ })
     .first()
     .click();
-  await page.getByRole('menuitem', { name: /^A note on the sitting/ }).click();
+  await page.getByRole('menuitem', { name: /^Note on this session/ }).click();
   await page.getByLabel('What should others know?').fill('fire bell');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('“fire bell”').first()).toBeVisible();
 });
 
 test('the class is seen over the weeks', async ({ signedIn: page }) => {
   await page.goto('/class');
   const weeks = page.getByRole('region', { name: 'Over the weeks' });
-  await expect(weeks).toContainText(/to come …|orking number/);
+  await expect(weeks).toContainText(/to go …|orking number/);
   await expect(weeks.getByRole('progressbar')).toBeHidden({ timeout: 80_000 });
-  await expect(weeks).toContainText(/Working numbers that changed:|No working number has moved yet/);
+  await expect(weeks).toContainText(/Working numbers that changed:|No working number has changed yet/);
   await expect(weeks.locator('.apexcharts-bar-area').first()).toBeAttached();
 });

@@ -44,8 +44,8 @@ test('cards are seen before they are printed, and saved as PDF and as SVG', asyn
   await expect(page.getByText('4 pages.')).toBeVisible();
   expect(await inkOf(page)).toBeGreaterThan(1000);
   await page.getByRole('button', { name: 'Sentence cards' }).click();
-  await page.getByRole('group', { name: 'Wholes' }).getByRole('button', { name: '5', exact: true }).click();
-  await page.getByRole('group', { name: 'Wholes' }).getByRole('button', { name: '3', exact: true }).click();
+  await page.getByRole('group', { name: 'Totals' }).getByRole('button', { name: '5', exact: true }).click();
+  await page.getByRole('group', { name: 'Totals' }).getByRole('button', { name: '3', exact: true }).click();
   await page.getByRole('checkbox', { name: /^backs/ }).uncheck();
   await expect(page.getByText('3 pages.')).toBeVisible();
   const text = await textOf(await saved(page, 'Save as PDF'));
@@ -53,7 +53,7 @@ test('cards are seen before they are printed, and saved as PDF and as SVG', asyn
   const zip = await saved(page, 'Cards as SVG');
   expect(zip.suggestedFilename()).toBe('sentence-cards.zip');
   await expect(page.getByText('The cards are saved')).toBeVisible();
-  await page.getByRole('group', { name: 'Wholes' }).getByRole('button', { name: '3', exact: true }).click();
+  await page.getByRole('group', { name: 'Totals' }).getByRole('button', { name: '3', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('There is nothing to print');
 });
 
@@ -81,19 +81,19 @@ test('from the class: a sheet for a helper, made, printed and keyed in by keys a
   await expect(page.getByText('One page.')).toBeVisible();
   const text = await textOf(await saved(page, 'Save as PDF'));
   const code = /group sheet (\w{6})/.exec(text)?.[1] ?? '';
-  await page.getByRole('link', { name: `Key in ${code}` }).click();
+  await page.getByRole('link', { name: `Enter ${code}` }).click();
   const first = page.locator('td input').first();
   const [nickname, question] = ((await first.getAttribute('aria-label')) ?? '').split(/, (.*)/);
   expect(text).toContain(nickname);
   const before = await recordOf(page, nickname!);
   await first.focus();
   await page.keyboard.type('11');
-  await expect(page.getByText('1 place is no number')).toBeVisible();
+  await expect(page.getByText('One entry is not a number')).toBeVisible();
   await page.keyboard.press('Backspace');
   await page.keyboard.type('c');
   await page.keyboard.press('Enter');
   await page.keyboard.type('2');
-  await page.getByRole('button', { name: 'Keep two answers' }).click();
+  await page.getByRole('button', { name: 'Save two answers' }).click();
   await expect(page).toHaveURL(/\/log/);
   const rows = await newResponses(page, nickname!, before, 2);
   expect(rows.map((r) => [r.given, r.observed, r.response_ms, r.answer_mode]).sort()).toEqual([
@@ -102,7 +102,7 @@ test('from the class: a sheet for a helper, made, printed and keyed in by keys a
   ]);
   expect(question).not.toBe('');
   await page.goto('/prints?what=group-sheet');
-  await expect(page.getByRole('listitem').filter({ hasText: code })).toContainText('keyed in on');
+  await expect(page.getByRole('listitem').filter({ hasText: code })).toContainText('entered on');
 });
 
 test('charts go out as SVG and PNG, and the plan as a calendar', async ({ signedIn: page }) => {

@@ -65,8 +65,8 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   await expect(look).toBeHidden();
   expect(await total()).toBe(0);
   await other.getByTestId('responses').setInputFiles(file);
-  await other.getByRole('button', { name: 'Import' }).click();
-  await expect(other.getByText('Taken in: 39 new.')).toBeVisible();
+  await other.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(other.getByText('Imported: 39 new.')).toBeVisible();
   expect(await total()).toBe(39);
 
   // Again, put right, and with one answer changed: nothing twice, and nothing overwritten.
@@ -76,8 +76,8 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   );
   await other.getByTestId('responses').setInputFiles(file);
   await told({ fresh: 1, same: 38, otherwise: 1, refused: 0 });
-  await other.getByRole('button', { name: 'Import' }).click();
-  await expect(other.getByText('Taken in: 1 new.')).toBeVisible();
+  await other.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(other.getByText('Imported: 1 new.')).toBeVisible();
   const back = await (
     await other.request.get((await other.getByRole('link', { name: 'Responses (CSV)' }).getAttribute('href')) ?? '')
   ).text();
@@ -85,17 +85,17 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   expect(body(back.trimEnd().split(/\r?\n/).slice(1))).toEqual(body(wanted));
 
   // The last one is taken back, then the first.
-  await other.getByRole('button', { name: 'Take it back' }).click();
-  await expect(other.getByText('Taken back: 1 of responses.')).toBeVisible();
+  await other.getByRole('button', { name: 'Undo import', exact: true }).click();
+  await expect(other.getByText('Import undone: 1 of responses.')).toBeVisible();
   expect(await total()).toBe(39);
-  await other.getByRole('button', { name: /^Take back 39 new of responses/ }).click();
-  await expect(other.getByText('Taken back: 39 of responses.')).toBeVisible();
+  await other.getByRole('button', { name: /^Undo import: 39 new from responses/ }).click();
+  await expect(other.getByText('Import undone: 39 of responses.')).toBeVisible();
   expect(await total()).toBe(0);
 
   // A file that is none.
   await writeFile(file, 'name,score\nTamsin,7\n');
   await other.getByTestId('responses').setInputFiles(file);
-  await expect(other.getByRole('alert')).toContainText('Nothing was written');
+  await expect(other.getByRole('alert')).toContainText('Nothing was imported');
   await other.close();
   await drop();
 });
@@ -106,9 +106,7 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
   await page.goto('/log');
   const lines = page.getByRole('table', { name: 'Responses' }).locator('.line:not(.head)');
   await expect(lines.first()).toBeVisible();
-  const all = Number(
-    /^(\d+) responses/.exec((await page.getByText(/responses, newest first/).textContent()) ?? '')?.[1],
-  );
+  const all = Number(/^(\d+) answers/.exec((await page.getByText(/answers, newest first/).textContent()) ?? '')?.[1]);
   expect(all).toBeGreaterThan(5000);
   // Only what is in view is in the page, and the far end comes when it is scrolled to.
   expect(await lines.count()).toBeLessThan(60);
@@ -122,13 +120,13 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
   await page.getByLabel('Fact').press('Enter');
   await page.getByRole('combobox', { name: 'Only' }).click();
   await page.getByRole('option', { name: 'wrong answers' }).click();
-  await expect(page.getByText(/responses of those chosen/)).toBeVisible();
+  await expect(page.getByText(/answers match/)).toBeVisible();
   const line = lines.first();
   await expect(line).toContainText('Wilfa');
   await expect(line).toContainText('(wrong)');
   const before = await line.innerText();
 
-  await line.getByRole('button', { name: /^Put right/ }).click();
+  await line.getByRole('button', { name: /^Correct/ }).click();
   await page.getByRole('menuitem', { name: 'Written wrongly (such as a reversed 3)' }).click();
   await expect(page.getByText(before.split('\n')[0] ?? '')).toHaveCount(0);
   await page.getByRole('combobox', { name: 'Only' }).click();
@@ -138,20 +136,20 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
   await expect(lines.first()).toContainText('corrected by');
   await lines
     .first()
-    .getByRole('button', { name: /^Put right/ })
+    .getByRole('button', { name: /^Correct/ })
     .click();
   await page.getByRole('menuitem', { name: 'As first recorded' }).click();
   await expect(lines.first()).toContainText('(wrong)');
 
   await lines
     .first()
-    .getByRole('button', { name: /^Put right/ })
+    .getByRole('button', { name: /^Correct/ })
     .click();
   await page.getByRole('menuitem', { name: 'Void the whole session' }).click();
   await expect(lines.first()).toContainText('session spoiled');
   await page.getByLabel('Fact').fill('show:99');
   await page.getByLabel('Fact').press('Enter');
-  await expect(page.getByText('Nothing in the record is like that.')).toBeVisible();
+  await expect(page.getByText('No answers match.')).toBeVisible();
 });
 
 test('a class goes out whole and comes back the same in another school; a roster brings classes; answers go to the record store', async ({
@@ -164,7 +162,7 @@ test('a class goes out whole and comes back the same in another school; a roster
   ]);
   const saved = info.outputPath('curlew.vane.json');
   await download.saveAs(saved);
-  await page.getByRole('button', { name: 'Hand over' }).click();
+  await page.getByRole('button', { name: 'Send' }).click();
   await expect(page.getByText(/statements sent to the store \(simulated/)).toBeVisible();
 
   const { server, drop } = await freshServer('empty');
@@ -182,8 +180,8 @@ test('a class goes out whole and comes back the same in another school; a roster
   await other.goto('/files');
   await other.getByTestId('archive').setInputFiles(saved);
   await expect(other.getByText(/^New: class Curlew, /)).toBeVisible();
-  await other.getByRole('button', { name: 'Import' }).click();
-  await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
+  await other.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(other.getByText(/^Imported: \d+ new/)).toBeVisible();
   const me = (await (await other.request.get('/api/me')).json()) as Me;
   const made = me.classes.find((one) => one.name === 'Curlew');
   const again = await (await other.request.get(`/api/classes/${made?.id}/archive.json`)).text();
@@ -191,10 +189,10 @@ test('a class goes out whole and comes back the same in another school; a roster
 
   await other.getByRole('button', { name: 'From the roster service' }).click();
   await expect(other.getByText(/^New: class Dunlin|class Sandpiper/)).toBeVisible();
-  await other.getByRole('button', { name: 'Import' }).click();
-  await expect(other.getByText(/^Taken in: \d+ new/)).toBeVisible();
-  await other.getByRole('button', { name: 'Take it back' }).click();
-  await expect(other.getByText(/Taken back: \d+ of a roster/)).toBeVisible();
+  await other.getByRole('button', { name: 'Import', exact: true }).click();
+  await expect(other.getByText(/^Imported: \d+ new/)).toBeVisible();
+  await other.getByRole('button', { name: 'Undo import', exact: true }).click();
+  await expect(other.getByText(/Import undone: \d+ of a roster/)).toBeVisible();
   expect(((await (await other.request.get('/api/me')).json()) as Me).classes.map((one) => one.name)).toEqual([
     'Curlew',
     'Teal',

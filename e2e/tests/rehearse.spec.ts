@@ -77,6 +77,6 @@ test('marking is practised with a simulated child that speaks, and nothing of it
   }
   await expect(page.getByRole('heading', { name: 'How did it go?' })).toBeVisible();
   await expect(page.locator('tbody tr')).toHaveCount(6);
-  await expect(page.getByText(/You marked 6 signs/)).toBeVisible();
+  await expect(page.getByText(/You entered 6 signs/)).toBeVisible();
   expect(sent).toEqual([]);
 });

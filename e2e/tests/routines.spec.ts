@@ -1,4 +1,4 @@
-import { routineOf, WORD_CHOICES } from '@vane/core';
+import { english, routineOf, WORD_CHOICES } from '@vane/core';
 import type { Page } from '@playwright/test';
 import { begin, classOf, expect, newResponses, recordOf, shown, stage, test, usualCarpet } from '../vane';
 
@@ -62,7 +62,9 @@ async function playToRecord(page: Page, id: string): Promise<void> {
   const routine = routineOf(id);
   const before = await recordOf(page, 'Teodor');
   await choose(page, 'Teodor', routine.id);
-  await expect(page.getByRole('heading', { name: routine.title, exact: true, level: 1 })).toBeVisible();
+  await expect(
+    page.getByRole('heading', { name: english.routines[routine.id].title, exact: true, level: 1 }),
+  ).toBeVisible();
   await begin(page, 'Teodor');
   await page.keyboard.press('Space');
   const finished = page.getByRole('heading', { name: 'Thank you, Teodor.' });
@@ -147,10 +149,10 @@ test('three children in turn, each on its own questions; one goes later, one lea
   await go();
   const line = page.getByRole('group', { name: 'Whose turn' });
   await line.getByRole('button', { name: /^Linnet/ }).click();
-  await expect(line.getByRole('button', { name: /^Linnet, had 1, away: put back/ })).toBeVisible();
+  await expect(line.getByRole('button', { name: /^Linnet, had 1, away: bring back/ })).toBeVisible();
   await expect(page.getByText('Mirren’s turn.')).toBeVisible();
   await page.getByRole('button', { name: 'End session' }).click();
-  await expect(page.getByRole('heading', { name: 'Thank you, all.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Thank you, everyone.' })).toBeVisible();
   for (const [name, record] of before) expect((await newResponses(page, name, record, 1))[0]?.given).toBe('3');
 });
 
@@ -231,7 +233,7 @@ test('the class together: only who was seen counting is noted, and none of it co
   await page.keyboard.press('Space');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   await page.getByRole('button', { name: 'End session' }).click();
-  await expect(page.getByRole('heading', { name: 'Thank you, all.' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Thank you, everyone.' })).toBeVisible();
   const [row] = await newResponses(page, 'Zadie', before, 1);
   expect([row?.void, row?.observed, row?.outcome]).toEqual(['choral', 'counted', 'none']);
 });

@@ -13,16 +13,16 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   expect(proposed.length).toBeGreaterThan(2);
 
   // Moved by key, kept, and put off.
-  await rows.nth(1).getByRole('button', { name: 'Keep' }).focus();
+  await rows.nth(1).getByRole('button', { name: 'Pin' }).focus();
   await page.keyboard.press('Alt+ArrowUp');
   await expect.poll(titles).toEqual([proposed[1], proposed[0], ...proposed.slice(2)]);
-  await rows.nth(2).getByRole('button', { name: 'Keep' }).click();
+  await rows.nth(2).getByRole('button', { name: 'Pin' }).click();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
   await rows.nth(1).getByRole('button', { name: 'Skip today' }).click();
   await expect.poll(async () => (await titles()).length).toBe(proposed.length - 1);
   await page.reload();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
-  await page.getByRole('button', { name: /^Bring back: / }).click();
+  await page.getByRole('button', { name: /^Restore: / }).click();
   await expect.poll(async () => (await titles()).length).toBe(proposed.length);
 
   // Dragged by its handle.

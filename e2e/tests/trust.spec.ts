@@ -29,7 +29,7 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
   await theirs.getByRole('button', { name: 'I have read this' }).click();
   await expect(theirs.getByRole('list', { name: 'Planned sessions' })).toBeVisible();
   await theirs.getByRole('button', { name: 'Settings' }).click();
-  await expect(theirs.getByRole('link', { name: /^Classes of/ })).toBeHidden();
+  await expect(theirs.getByRole('link', { name: /^Classes and adults/ })).toBeHidden();
   expect((await theirs.request.get('/api/school')).status()).toBe(403);
 
   await page.reload();
@@ -40,7 +40,7 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
   await theirs.goto('/today');
   await expect(theirs).toHaveURL(/sign-in/);
   await page.locator('summary', { hasText: 'Activity' }).click();
-  await expect(page.getByRole('row', { name: /adult removed Quay hand/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /removed an adult Quay hand/ })).toBeVisible();
   await other.close();
 });
 
@@ -56,17 +56,17 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   const page = await own.newPage();
   expect((await page.request.post('/api/sign-in', { data: DEMO })).status()).toBe(200);
   await page.goto('/account');
-  await page.getByLabel('Pin', { exact: true }).fill('4711');
-  await page.getByRole('button', { name: 'Set it' }).click();
+  await page.getByLabel('PIN', { exact: true }).fill('4711');
+  await page.getByRole('button', { name: 'Set PIN' }).click();
   await expect(page.getByText('Your PIN is set.')).toBeVisible();
   await page.getByRole('button', { name: 'Lock now' }).click();
   await expect(page.getByRole('heading', { name: 'Locked' })).toBeVisible();
   await page.goto('/children');
   await expect(page.getByRole('heading', { name: 'Locked' })).toBeVisible();
-  await page.getByLabel('Pin').fill('1234');
+  await page.getByLabel('PIN').fill('1234');
   await page.getByRole('button', { name: 'Unlock' }).click();
-  await expect(page.getByRole('alert')).toContainText('This is not your pin');
-  await page.getByLabel('Pin').fill('4711');
+  await expect(page.getByRole('alert')).toContainText('This is not your PIN');
+  await page.getByLabel('PIN').fill('4711');
   await page.getByRole('button', { name: 'Unlock' }).click();
   await expect(page.getByRole('link', { name: 'Oriel' })).toBeVisible();
 
@@ -81,7 +81,7 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   expect(JSON.stringify(await (await page.request.get('/api/school/mail')).json())).not.toContain('reset');
   await theirs.goto(/\/reset\/\S+/.exec(server.letters('secret')[0]!)![0]);
   await theirs.getByRole('textbox', { name: 'New password' }).fill('a-new-tide-every-day');
-  await theirs.getByRole('button', { name: 'Set it' }).click();
+  await theirs.getByRole('button', { name: 'Set password' }).click();
   await theirs.getByRole('link', { name: 'Sign in' }).click();
   await theirs.getByLabel('E-mail').fill('keeper@saltmarsh.example');
   await theirs.getByLabel('Password').fill('a-new-tide-every-day');

@@ -86,7 +86,7 @@ describe('facts', () => {
     ['13-5', '13 − 5'],
     ['show:4:dice', '4 as dice dots'],
     ['show:4:scatter', '4 scattered'],
-    ['show:7:frame-pairs', '7 on a frame, by pairs'],
+    ['show:7:frame-pairs', '7 on a frame by pairs'],
     ['ways:6', 'ways to make 6'],
     ['groups:4:2', '4 groups of 2'],
     ['more:4:6', '4 or 6: which is more?'],

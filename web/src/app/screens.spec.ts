@@ -116,7 +116,7 @@ describe('the sail map', () => {
     expect(places.filter((place) => place.tabIndex === 0)).toHaveLength(1);
     places[0]?.focus();
     places[0]?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true }));
-    expect(document.activeElement?.getAttribute('aria-label')).toMatch(/^0 on a frame, by fives/);
+    expect(document.activeElement?.getAttribute('aria-label')).toMatch(/^0 on a frame by fives/);
     (fixture.nativeElement as HTMLElement).remove();
   });
 
@@ -258,7 +258,7 @@ describe('words', () => {
   });
 
   it('name facts as they are spoken of', () => {
-    expect(factWords('show:7:frame-pairs')).toBe('7 on a frame, by pairs');
+    expect(factWords('show:7:frame-pairs')).toBe('7 on a frame by pairs');
     expect(factWords('8-3')).toBe('8 − 3');
     expect(factWords('3+?=8')).toBe('3 + ? = 8');
   });

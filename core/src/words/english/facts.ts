@@ -4,8 +4,8 @@ import type { Picture } from '../../routines/picture';
 /** Layouts by name. */
 export const layouts: Record<LayoutName, string> = {
   five: 'five frame',
-  'frame-fives': 'frame, by fives',
-  'frame-pairs': 'frame, by pairs',
+  'frame-fives': 'frame by fives',
+  'frame-pairs': 'frame by pairs',
   dice: 'dice dots',
   domino: 'domino',
   scatter: 'scattered',
@@ -17,8 +17,8 @@ export const layouts: Record<LayoutName, string> = {
 
 const SEEN: Record<LayoutName, (n: string) => string> = {
   five: (n) => `${n} on a five frame`,
-  'frame-fives': (n) => `${n} on a frame, by fives`,
-  'frame-pairs': (n) => `${n} on a frame, by pairs`,
+  'frame-fives': (n) => `${n} on a frame by fives`,
+  'frame-pairs': (n) => `${n} on a frame by pairs`,
   dice: (n) => `${n} as dice dots`,
   domino: (n) => `${n} on a domino`,
   scatter: (n) => `${n} scattered`,
@@ -28,7 +28,7 @@ const SEEN: Record<LayoutName, (n: string) => string> = {
   line: (n) => `${n} in a line`,
 };
 
-/** A fact or question as it is spoken of: "3 + 5", "7 on a frame, by fives", "ways to make 6". */
+/** A fact or question as it is spoken of: "3 + 5", "7 on a frame by fives", "ways to make 6". */
 export function fact(text: string): string {
   const [head = '', ...rest] = text.split(':');
   switch (head) {

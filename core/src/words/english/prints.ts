@@ -80,7 +80,7 @@ export const home = {
   ],
   safe: 'Keeping it a game',
   rules: (words: Words, objects: string) => [
-    'If your child counts one by one, that is fine: count together, then look again.',
+    'Counting one by one is fine: count together, then look again.',
     'No clock, no race, no marks, no comparing with others. Stop while it is still fun.',
     objects,
     `Use our words: “${words.whole}” for all of them, “${words.part}” for some of them, “${words.plus}” and “${words.equals}”.`,

@@ -33,6 +33,8 @@ const MOST_CHILDREN = 8;
 const MOST_FACTS = 20;
 /** Proposed for each child; what several have in common stands once. */
 const FOR_EACH = 5;
+/** As many as a page has room for. */
+const FILLS_A_PAGE = 12;
 
 /** Sheets for helpers: a new one with what the readings propose, and those that wait to be keyed in. */
 @Component({
@@ -163,10 +165,12 @@ export class GroupSheets {
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];
     const chosen = this.children().filter((child) => this.who().includes(child.id));
-    const facts = sittingsFor(chosen, this.#judged.value(), 'practise', Date.now(), this.#session.timeZone()).flatMap(
-      (sitting) => sitting.children.flatMap((child) => child.facts.slice(0, FOR_EACH).map((one) => one.fact)),
+    const wanted = sittingsFor(chosen, this.#judged.value(), 'practise', Date.now(), this.#session.timeZone()).flatMap(
+      (sitting) => sitting.children.map((child) => child.facts.slice(0, FOR_EACH).map((one) => one.fact)),
     );
-    return [...new Set(facts)].slice(0, MOST_FACTS);
+    // Every child's first before anybody's second.
+    const inTurn = Array.from({ length: FOR_EACH }, (_, i) => wanted.flatMap((facts) => facts.slice(i, i + 1))).flat();
+    return [...new Set(inTurn)].slice(0, FILLS_A_PAGE);
   });
   /** What is proposed for whoever is chosen, until the teacher writes something else. */
   readonly facts = linkedSignal((): readonly string[] => this.#proposed());

@@ -154,8 +154,8 @@ describe('keying in', () => {
     expect(inputs.map((i) => i.getAttribute('aria-label'))).toEqual([
       'Oriel, 3 + 4',
       'Tamsin, 3 + 4',
-      'Oriel, 7 on a frame, by fives',
-      'Tamsin, 7 on a frame, by fives',
+      'Oriel, 7 on a frame by fives',
+      'Tamsin, 7 on a frame by fives',
     ]);
     inputs[0]!.value = '8';
     inputs[0]!.dispatchEvent(new Event('input'));
