@@ -155,6 +155,10 @@ export default defineConfig(
           ignoreTags: ['kbd', 'code'],
         },
       ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: `LiteralPrimitive[value=${READ}]`, message: 'Words for people are marked with i18n.' },
+      ],
       '@angular-eslint/template/click-events-have-key-events': 'off',
       '@angular-eslint/template/interactive-supports-focus': 'off',
     },

@@ -66,10 +66,10 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await page.getByRole('button', { name: 'Move up one child' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toContainText('one child');
   await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toContainText('archived');
-  await page.getByLabel('Find a class or an adult').fill('heRon');
+  await page.getByLabel('Find a class or adult').fill('heRon');
   await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
   await expect(page.getByRole('listitem').filter({ hasText: 'Heron' })).toBeVisible();
-  await page.getByLabel('Find a class or an adult').fill('');
+  await page.getByLabel('Find a class or adult').fill('');
   await page.getByRole('button', { name: 'Change Dunlin' }).click();
   await page.getByRole('menuitem', { name: /^Delete/ }).click();
   await page.getByLabel('Type Dunlin to continue').fill('Dunlin');
@@ -90,8 +90,8 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
   await expect(time.locator('.apexcharts-bar-area').first()).toBeAttached();
 
   const day = responses[Math.floor(responses.length / 3)]!.shown_at.slice(0, 10);
-  await time.getByLabel('See the record as it stood on').fill(day);
-  await time.getByLabel('See the record as it stood on').blur();
+  await time.getByLabel('See the record on').fill(day);
+  await time.getByLabel('See the record on').blur();
   await expect(page.getByText(/^as the record stood on/)).toBeVisible();
   const earlier = responses.filter((r) => r.shown_at.slice(0, 10) <= day).length;
   expect((await recordOf(page, 'Tamsin', day)).responses).toHaveLength(earlier);

@@ -9,7 +9,9 @@ export function pseudoText(text: string): string {
     .split(/(\s+)/)
     .map((word) => (word.includes('/') ? word : [...word].map((letter) => ACCENTED[letter] ?? letter).join('')))
     .join('');
-  return `${accented}${'·'.repeat(Math.ceil(text.length / 3))}`;
+  // A long text may be broken within what makes it longer, as it may between words.
+  const longer = '·'.repeat(Math.ceil(text.length / 3)).replace(/.{8}/g, '$&\u200b');
+  return `${accented}${longer}`;
 }
 
 /** The same catalogue with every text made `pseudoText`: of strings, lists and records, and of what functions answer. */

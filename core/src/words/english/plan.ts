@@ -30,8 +30,12 @@ function waited({ children, waited: longest }: PlannedSitting): string {
 }
 
 /** The first few different facts that are proposed for these reasons: sums as they are written, quantities by their number. */
-function named(facts: readonly ProposedFact[], whys: readonly ProposedFact['why'][]): readonly string[] {
-  const found = [...new Set(facts.filter(({ why }) => whys.includes(why)).map((f) => f.fact))];
+function named(facts: readonly ProposedFact[], whys: readonly string[], told: Set<string>): readonly string[] {
+  // What was named for one child's reason is not named again for another's.
+  const found = [...new Set(facts.filter(({ why }) => whys.includes(why)).map((f) => f.fact))].filter(
+    (one) => !told.has(one),
+  );
+  for (const one of found) told.add(one);
   const seen = [...new Set(found.filter((f) => f.startsWith('show:')).map((f) => Number(f.split(':')[1])))]
     .slice(0, 3)
     .sort((a, b) => a - b);
@@ -48,6 +52,7 @@ export function reason(session: PlannedSitting): string {
   const facts = session.children.flatMap((c) => c.facts);
   if (session.need.need === 'begin')
     return `${waited(session)} A short look at numbers on the frame begins the record.`;
+  const already = new Set<string>();
   const told = (
     [
       [['nearly'], 'nearly known'],
@@ -56,7 +61,7 @@ export function reason(session: PlannedSitting): string {
       [['next-number'], 'next'],
     ] as const
   ).flatMap(([whys, how]) => {
-    const which = named(facts, whys);
+    const which = named(facts, whys, already);
     return which.length > 0 ? [`${how}: ${listed(which)}`] : [];
   });
   return `${waited(session)} ${capital(told.slice(0, 2).join('; ') || 'known facts are kept warm')}.`;

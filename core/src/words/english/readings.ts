@@ -34,8 +34,7 @@ export function sureness({ responses, certainty }: Reading): string {
 
 /** What would settle or change a reading. */
 export function whatWouldChange(reason: Reason, tooShort: boolean): string {
-  const ask =
-    'Counting this takes hardly longer than knowing it: only asking “did you count or did you see it?” can tell.';
+  const ask = 'Time cannot tell counting from knowing here: ask “did you count or did you see it?”';
   switch (reason.code) {
     case 'needs-answers': {
       const more = `${capital(some(reason.more, 'more answer'))} without help would begin to settle it.`;

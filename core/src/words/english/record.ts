@@ -11,6 +11,13 @@ export const modes: Readonly<Record<AnswerMode, string>> = {
   voice: 'spoken, heard by the voice key',
 };
 
+/** The same, short: only where it says something about the time. */
+export const briefly: Readonly<Partial<Record<AnswerMode, string>>> = {
+  spoken: 'spoken',
+  pad: 'answer pad',
+  voice: 'voice key',
+};
+
 export const aids: Readonly<Record<Aid, string>> = {
   none: '',
   objects: 'with objects',

@@ -48,7 +48,7 @@ const MOST = 14;
           <div class="back">
             <vane-date-field
               i18n-label
-              label="See the record as it stood on"
+              label="See the record on"
               [min]="weeks()[0]!.week"
               [max]="today"
               [value]="until()"

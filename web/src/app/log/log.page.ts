@@ -131,7 +131,7 @@ function lineOf(row: LogRow, dates: Dates) {
     shown: row.exposure_ms === null ? $localize`until answered` : `${Math.round(row.exposure_ms)} ms`,
     seen: seenWords(row),
     notes: [
-      ...(['spoken', 'pad', 'voice'].includes(row.answer_mode) ? [words.record.modes[row.answer_mode]] : []),
+      ...[words.record.briefly[row.answer_mode] ?? []].flat(),
       ...whyNot(row),
       ...(row.corrected === null ? [] : [correctedWords(row.corrected, dates)]),
       ...row.notes.map((note) => `“${note}”`),

@@ -1,0 +1,116 @@
+import type { Page } from '@playwright/test';
+import { beginSitting, expect, onStage, recordOf, shown, stage, test } from '../vane';
+
+/**
+ * What is wrong with the words that are in view: cut off by what holds them, lying over one another, or plain English in another language.
+ * A list that scrolls by itself cuts nothing; what is for screen readers alone takes no room.
+ */
+const faults = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const found: string[] = [];
+    const { scrollWidth, clientWidth } = document.documentElement;
+    if (scrollWidth > clientWidth) {
+      const wide = [...document.querySelectorAll('body *')].filter(
+        (e) => e.getBoundingClientRect().right > clientWidth + 1,
+      );
+      found.push(`the page scrolls sideways for ${wide.map((e) => `${e.tagName}.${e.className}`).join(', ')}`);
+    }
+    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+    const pieces: { text: string; rect: DOMRect; element: Element }[] = [];
+    while (walker.nextNode()) {
+      const text = walker.currentNode.textContent?.trim() ?? '';
+      const element = walker.currentNode.parentElement;
+      if (text === '' || !element || element.closest('.aloud, .cdk-visually-hidden, script, style, noscript, svg'))
+        continue;
+      if (!element.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true })) continue;
+      const range = document.createRange();
+      range.selectNodeContents(walker.currentNode);
+      // Names that people gave are the same in every language.
+      const words = text.replace(/Harbour keeper|Saltmarsh Infants/g, '');
+      if (/[a-z]{3,} [a-z]{3,}/.test(words) && !/[·áçéîñöšûý]/i.test(words)) found.push(`not translated: ${text}`);
+      // What lies outside a list that scrolls is out of view; what lies outside anything else is cut.
+      const own = range.getBoundingClientRect();
+      let inView = true;
+      for (let box: Element | null = element; box; box = box.parentElement) {
+        const { overflowX, overflowY, display } = getComputedStyle(box);
+        if (display === 'inline' || `${overflowX} ${overflowY}` === 'visible visible') continue;
+        const outer = box.getBoundingClientRect();
+        if (/auto|scroll/.test(`${overflowX} ${overflowY}`))
+          inView &&= own.top >= outer.top - 1 && own.bottom <= outer.bottom + 1;
+        else if (own.right > outer.right + 1 || own.left < outer.left - 1) found.push(`cut: ${text}`);
+      }
+      if (inView) for (const rect of range.getClientRects()) pieces.push({ text, rect, element });
+    }
+    // Letters of large headings reach beyond their line.
+    const covers = (a: DOMRect, b: DOMRect): boolean =>
+      Math.min(a.right, b.right) - Math.max(a.left, b.left) > 3 &&
+      Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) > 0.45 * Math.min(a.height, b.height);
+    // What lies over the page on purpose is fixed to the window.
+    const fixed = (element: Element): boolean =>
+      getComputedStyle(element).position === 'fixed' ||
+      (element.parentElement !== null && fixed(element.parentElement));
+    for (const [i, a] of pieces.entries())
+      for (const b of pieces.slice(i + 1))
+        if (covers(a.rect, b.rect) && fixed(a.element) === fixed(b.element))
+          found.push(`over one another: ${a.text} | ${b.text}`);
+    return found;
+  });
+
+test('in a language a third longer every view fits, and nothing is left in English @both', async ({
+  signedIn: page,
+}) => {
+  test.setTimeout(300_000);
+  const { child } = await recordOf(page, 'Oriel');
+  const fits = async (view: string): Promise<void> => {
+    expect.soft((await faults(page)).map((fault) => `${view}: ${fault}`)).toEqual([]);
+  };
+  await page.goto('/today?lang=en-XA');
+  await expect(page.locator('html')).toHaveAttribute('lang', 'en-XA');
+  for (const path of [
+    '/today',
+    '/carpet',
+    '/children',
+    `/children/${child.id}?see=add`,
+    '/class',
+    '/log',
+    '/school',
+    '/account',
+    '/before-use',
+    '/files',
+    '/prints',
+    '/prints?what=group-sheet',
+    '/rehearse',
+  ]) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await page.waitForLoadState('networkidle');
+    await fits(path);
+  }
+  await page.getByRole('button', { name: /^Šéttîñgš/ }).click();
+  await expect(page.getByRole('button', { name: /^Šîgñ öût/ })).toBeVisible();
+  await fits('settings');
+  await page.context().clearCookies();
+  await page.goto('/sign-in');
+  await expect(page.getByRole('button', { name: /^Îñ|^Šîgñ îñ/ })).toBeVisible();
+  await fits('sign-in');
+});
+
+test('the server prints and refuses in the language of the page', async ({ signedIn: page }) => {
+  const asked = { headers: { 'accept-language': 'en-XA' } };
+  const refused = await page.request.get('/api/no-such-thing', asked);
+  expect(((await refused.json()) as { title: string }).title).toMatch(/^Thért|^Théré îš ñöthîñg héré/);
+  const plain = await page.request.get('/api/no-such-thing');
+  expect(((await plain.json()) as { title: string }).title).toBe('There is nothing here');
+});
+
+test('a session runs in the other language, its words and its marks', async ({ signedIn: page }) => {
+  await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
+  await page.evaluate(() => localStorage.setItem('vane-language', 'en-XA'));
+  await page.goto('/carpet');
+  await page.getByRole('button', { name: /^Bégîñ wîth/ }).click();
+  await page.keyboard.press('Space');
+  await shown(page);
+  await page.locator(`[data-number='${await onStage(page)}']`).click();
+  await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
+  expect(await faults(page)).toEqual([]);
+});
