@@ -28,7 +28,11 @@ function firstScreen(sign) {
     needed.add(name);
     for (const [, found] of code.get(name).matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) take(found);
   };
-  for (const [, name] of page.matchAll(/(?:src|href)="([^"]+\.js)"/g)) take(name);
+  for (const [, name] of page.matchAll(/(?:src|href)="([^"]+\.js)"/g)) {
+    take(name);
+    // Once the page speaks its language it loads the application.
+    for (const [, start] of (code.get(name) ?? '').matchAll(/import\("\.\/([^"]+\.js)"\)/g)) take(start);
+  }
   for (const [name, text] of code) if (text.includes(sign)) take(name);
   const sizes = [...needed].map((name) => gzipSync(code.get(name), { level: 9 }).length);
   return sizes.reduce((sum, size) => sum + size, 0) / 1000;
@@ -214,7 +218,7 @@ const PARTS = {
     await stop(server);
     console.error('Starting Vane …');
     const start = await warmStart(folder);
-    const script = { today: firstScreen('What shall we do?'), door: firstScreen('Use the demo sign-in') };
+    const script = { today: firstScreen('Skip today'), door: firstScreen('Use the demo sign-in') };
     return page({ server: figures, script, seen, start });
   },
   async growth() {

@@ -1,6 +1,6 @@
 import { english } from './english/index';
 import type { Language } from './language';
-import { pseudo } from './pseudo';
+import { inLanguage } from './inLanguage';
 
 export { languageFor, LANGUAGES, type Language } from './language';
 
@@ -13,6 +13,9 @@ type Widened<T> = T extends string
 /** Everything that `core` can put into words, in one language. The class's own words are parameters. */
 export type Catalogue = Widened<typeof english>;
 
-const PSEUDO: Catalogue = { ...pseudo(english), language: 'en-XA' };
+const ALL: Readonly<Record<Language, Catalogue>> = {
+  'en-GB': english,
+  'en-XA': { ...inLanguage('en-XA', english), language: 'en-XA' },
+};
 
-export const catalogue = (language: Language): Catalogue => (language === 'en-XA' ? PSEUDO : english);
+export const catalogue = (language: Language): Catalogue => ALL[language];

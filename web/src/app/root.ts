@@ -28,7 +28,11 @@ import { WholeScreen } from './device/wholeScreen';
       }
     }
     @if (inside() && !wholeScreen() && !locked()) {
-      <vane-header [settingsOpen]="drawerOpen()" (settings)="drawerOpen.set(true)" />
+      @defer (on immediate) {
+        <vane-header [settingsOpen]="drawerOpen()" (settings)="drawerOpen.set(true)" />
+      } @placeholder {
+        <div class="header"></div>
+      }
     }
     @if (underWay()) {
       <p i18n class="coming" role="status">Loading …</p>
@@ -53,6 +57,9 @@ import { WholeScreen } from './device/wholeScreen';
       min-height: 100vh;
       background: var(--paper);
       color: var(--ink);
+    }
+    .header {
+      min-height: 68px;
     }
     .unloaded {
       max-width: 1280px;

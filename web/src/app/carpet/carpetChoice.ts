@@ -29,6 +29,7 @@ import {
   type Words,
 } from '@vane/core';
 import { NoChildren } from '../parts/noChildren';
+import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { listed } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
@@ -125,9 +126,9 @@ export class CarpetChoice {
   readonly layouts = SEEN_LAYOUTS;
   readonly groups = computed(() =>
     ROUTINE_GROUPS.map((group) => ({
-      group: words.groups[group],
+      group: carpetWords.groups[group],
       routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())).map(
-        ({ id }) => ({ id, title: words.routines[id].title }),
+        ({ id }) => ({ id, title: carpetWords.routines[id].title }),
       ),
     })),
   );
@@ -138,23 +139,23 @@ export class CarpetChoice {
   }));
   readonly wordNames = WORD_NAMES;
   readonly routine = computed(() => routineOf(this.form().routine));
-  readonly told = computed(() => words.routines[this.routine().id]);
+  readonly told = computed(() => carpetWords.routines[this.routine().id]);
   readonly modes = MODES;
   readonly modeWhy = computed(() => MODES.find(({ mode }) => mode === this.form().answerMode)?.why ?? '');
   /** The options of this routine, each with its values and its reason. */
   readonly options = computed(() =>
     OPTION_NAMES.filter((name) => this.has(name)).map((name) => ({
       name,
-      title: words.options[name].title,
-      why: words.options[name].why,
+      title: carpetWords.options[name].title,
+      why: carpetWords.options[name].why,
       values: valuesOf(name).map((value, i) => {
-        const own = (words.options[name].values as Readonly<Record<string, string>>)[value];
+        const own = (carpetWords.options[name].values as Readonly<Record<string, string>>)[value];
         return { value, words: i === 0 ? $localize`${own} (usual)` : own };
       }),
     })),
   );
   readonly cautions = computed(() =>
-    cautionsOf(this.routine(), this.form().options).map((caution) => words.cautions[caution]),
+    cautionsOf(this.routine(), this.form().options).map((caution) => carpetWords.cautions[caution]),
   );
   readonly choral = signal(false);
   readonly layoutWords = words.layouts;

@@ -18,7 +18,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import { WARM_UPS, type Sign } from '@vane/core';
 import { viewOf } from '../sail/sail';
-import { words } from '../language/words';
+import { carpetWords } from '../language/carpetWords';
 import { factWords, inLetters } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Waiting } from '../shell/waiting';
@@ -99,7 +99,7 @@ export class CarpetRun {
     const slip = sitting.slip();
     const note = sitting.ask().note;
     if (slip !== null && sitting.moment() === 'answered') return SLIP_WORDS[slip];
-    return note === null ? '' : words.prompt(note, sitting.wish.settings.words);
+    return note === null ? '' : carpetWords.prompt(note, sitting.wish.settings.words);
   });
   readonly total = computed(() => this.sitting().line.turns().length);
   readonly warming = computed(() => this.sitting().ask().warmUp);

@@ -6,6 +6,7 @@ import { workingNumber, type PairSoFar } from '@vane/core';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { sittingsFor } from '../plan/classPlan';
+import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { routinesFor } from '../plan/routinesFor';
 
@@ -109,7 +110,7 @@ export class NextSteps {
       sitting && {
         title: words.plan.need(sitting.need),
         reason: words.plan.reason(sitting),
-        routines: routinesFor(sitting.need).map((id) => ({ id, title: words.routines[id].title })),
+        routines: routinesFor(sitting.need).map((id) => ({ id, title: carpetWords.routines[id].title })),
       }
     );
   });

@@ -1,6 +1,5 @@
 import { loadTranslations } from '@angular/localize';
 import { languageFor, type Language } from '@vane/core/words/language';
-import { pseudoText } from '@vane/core/words/pseudo';
 
 const KEPT = 'vane-language';
 
@@ -11,12 +10,16 @@ function chosen(): Language {
   return languageFor(localStorage.getItem(KEPT));
 }
 
-/** Text between the placeholders of a message made pseudo. */
-const pseudoMessage = (message: string): string =>
-  message
-    .split(/(\{\$?[^{}]*\}|[{}][^{}]*)/)
-    .map((part) => (/^[{}]/.test(part) ? part : pseudoText(part)))
-    .join('');
+/** Every message made pseudo between its placeholders. */
+async function pseudo(messages: Record<string, string>): Promise<Record<string, string>> {
+  const { pseudoText } = await import('@vane/core/words/pseudo');
+  const made = (message: string): string =>
+    message
+      .split(/(\{\$?[^{}]*\}|[{}][^{}]*)/)
+      .map((part) => (/^[{}]/.test(part) ? part : pseudoText(part)))
+      .join('');
+  return Object.fromEntries(Object.entries(messages).map(([id, message]) => [id, made(message)]));
+}
 
 /**
  * Readies the page to speak its language. It must have ended before any other part of the page is loaded: messages are looked up when a component is
@@ -30,9 +33,5 @@ export async function speak(): Promise<void> {
   const file = language === 'en-XA' ? 'en-GB' : language;
   const answer = await fetch(`/languages/${file}.json`);
   const { translations } = (await answer.json()) as { translations: Record<string, string> };
-  loadTranslations(
-    language === 'en-XA'
-      ? Object.fromEntries(Object.entries(translations).map(([id, message]) => [id, pseudoMessage(message)]))
-      : translations,
-  );
+  loadTranslations(language === 'en-XA' ? await pseudo(translations) : translations);
 }

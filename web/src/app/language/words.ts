@@ -1,4 +1,6 @@
-import { catalogue, languageFor } from '@vane/core/words/catalogue';
+import { general } from '@vane/core/words/english/general';
+import { inLanguage } from '@vane/core/words/inLanguage';
+import { LANGUAGE } from './current';
 
-/** Everything that `core` can put into words, in the language that the page speaks. */
-export const words = catalogue(languageFor(typeof document === 'undefined' ? null : document.documentElement.lang));
+/** What `core` says of facts, readings, plan and record, in the language that the page speaks. */
+export const words = inLanguage(LANGUAGE, general);

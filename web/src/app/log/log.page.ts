@@ -14,6 +14,7 @@ import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
+import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { givenWords, seenWords, whyNot } from '../parts/rowWords';
 import { Dates } from '../signedIn/dates';
@@ -58,7 +59,7 @@ export class LogPage {
 
   readonly reasons = REASONS;
   readonly only = ONLY;
-  readonly routines = ROUTINES.map(({ id }) => ({ id, title: words.routines[id].title }));
+  readonly routines = ROUTINES.map(({ id }) => ({ id, title: carpetWords.routines[id].title }));
   readonly numbers = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10'];
   readonly query = signal<Omit<LogQuery, 'offset'>>({});
   readonly narrowed = computed(() => Object.keys(this.query()).length > 0);

@@ -21,6 +21,7 @@ import {
 } from '@vane/core';
 import { switchMap, timer } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
+import { paperWords } from '../language/paperWords';
 import { words } from '../language/words';
 import { Doing } from '../parts/doing';
 import { saveFile } from '../parts/saveFile';
@@ -71,9 +72,9 @@ export class PrintsPage {
   readonly child = input<string>();
   readonly children = input<string>();
 
-  readonly entries = PRINT_NAMES.map((name) => ({ name, title: words.prints.names[name].title }));
+  readonly entries = PRINT_NAMES.map((name) => ({ name, title: paperWords.names[name].title }));
   readonly layouts = LAYOUTS.map((layout) => ({ layout, words: words.layouts[layout] }));
-  readonly mats = MATS.map((mat) => ({ mat, words: words.prints.mats[mat] }));
+  readonly mats = MATS.map((mat) => ({ mat, words: paperWords.mats[mat] }));
   readonly sizes = CARD_SIZE_NAMES;
   readonly papers = Object.keys(PAPERS) as PaperName[];
   readonly numbers = Array.from({ length: 11 }, (_, n) => n);
@@ -89,7 +90,7 @@ export class PrintsPage {
     return printRequest.parse({ what, numbers: USUAL_NUMBERS[what] ?? [] });
   });
   readonly entry = computed(() => PRINTS[this.wish().what]);
-  readonly told = computed(() => words.prints.names[this.wish().what]);
+  readonly told = computed(() => paperWords.names[this.wish().what]);
   /** With the child that was named, or the first. */
   readonly #whole = computed((): PrintRequest => {
     const wish = this.wish();

@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { AuditView, LetterView } from '@vane/contract';
 import { Api, inWords } from '../api/api';
 import { Dates } from '../signedIn/dates';
-import { words } from '../language/words';
+import { actWords } from '../language/actWords';
 
 /** Activity at the school, and the simulated post: each is fetched when it is opened. */
 @Component({
@@ -45,7 +45,7 @@ import { words } from '../language/words';
               <td>{{ when(act.at) }}</td>
               <td>{{ act.by }}</td>
               <td>
-                {{ actWords(act.what) }} <span class="faint">{{ act.detail }}</span>
+                {{ told(act.what) }} <span class="faint">{{ act.detail }}</span>
               </td>
             </tr>
           }
@@ -87,7 +87,7 @@ import { words } from '../language/words';
 })
 export class SchoolAudit {
   readonly #dates = inject(Dates);
-  readonly actWords = (act: string): string => (words.acts as Readonly<Record<string, string>>)[act] ?? act;
+  readonly told = (act: string): string => actWords[act] ?? act;
   readonly #api = inject(Api);
   readonly letters = signal<readonly LetterView[]>([]);
   readonly acts = signal<readonly AuditView[]>([]);

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { Router } from '@angular/router';
 import type { PlannedSitting } from '@vane/core';
 import { forkJoin } from 'rxjs';
@@ -15,6 +14,7 @@ import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
 import { sittingsFor } from '../plan/classPlan';
 import { arranged, DayPlans, NEW_DAY, withSwaps, type DayPlan } from './dayPlan';
+import { DayWish } from './dayWish';
 import { Learned } from './learned';
 import { calendarOf } from './calendar';
 import { words } from '../language/words';
@@ -25,7 +25,7 @@ import { labels } from '../language/labels';
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, Learned, Sortable, SwapMenu, Trouble, NoChildren],
+  imports: [DayWish, MatButtonModule, Learned, Sortable, SwapMenu, Trouble, NoChildren],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
 })
@@ -39,7 +39,6 @@ export class TodayPage {
   readonly #chosen = inject(ChosenPlan);
 
   readonly today = this.#dates.weekday(Date.now());
-  readonly lengths = [4, 8, 12, 20];
   /** The child whose name was pressed, to do something else with it. */
   readonly swapping = signal<{ child: string; from: HTMLElement; sitting: PlannedSitting } | null>(null);
   readonly record = rxResource({

@@ -22,7 +22,7 @@ import {
   type Counters,
   type Options,
 } from '@vane/core';
-import { words } from '../../language/words';
+import { carpetWords } from '../../language/carpetWords';
 import { labels } from '../../language/labels';
 
 /** Where a counter is dragged from when it lies in no box yet. */
@@ -113,7 +113,7 @@ export class BoardAnswer {
   });
   /** Our own drawing, from `core`: nothing in it comes from outside. */
   readonly drawnCounter = computed(() => {
-    const { svg } = drawPicture({ show: 'counter', counters: this.counters() }, words.pictures);
+    const { svg } = drawPicture({ show: 'counter', counters: this.counters() }, carpetWords.pictures);
     return this.#sanitizer.bypassSecurityTrustHtml(svg);
   });
 

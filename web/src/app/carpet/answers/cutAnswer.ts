@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
 import { drawPicture, type Counters, type Want } from '@vane/core';
-import { words } from '../../language/words';
+import { carpetWords } from '../../language/carpetWords';
 import { labels } from '../../language/labels';
 
 /** A row of items with a place to cut between any two; presses are heard by the carpet, so that they are timed. */
@@ -74,7 +74,7 @@ export class CutAnswer {
   readonly items = computed(() => Array.from({ length: this.want().count }, (_, i) => i + 1));
   readonly counter = computed(() =>
     this.#sanitizer.bypassSecurityTrustHtml(
-      drawPicture({ show: 'counter', counters: this.counters() }, words.pictures).svg,
+      drawPicture({ show: 'counter', counters: this.counters() }, carpetWords.pictures).svg,
     ),
   );
 }

@@ -1,5 +1,5 @@
 import { drawPicture, type Picture } from '@vane/core';
-import { words } from '../../language/words';
+import { carpetWords } from '../../language/carpetWords';
 
 /** `core`'s pictures as elements of the page. */
 function element(svg: string): SVGElement {
@@ -9,6 +9,6 @@ function element(svg: string): SVGElement {
 
 /** What is shown, and what covers it after a flash. */
 export function stagePicture(picture: Picture): { readonly picture: SVGElement; readonly cover: SVGElement } {
-  const { svg, cover } = drawPicture(picture, words.pictures);
+  const { svg, cover } = drawPicture(picture, carpetWords.pictures);
   return { picture: element(svg), cover: element(cover) };
 }
