@@ -92,7 +92,7 @@ export function createApp(deps: Deps): Hono<Env> {
     if (error instanceof RequestProblem) return answerProblem(c, error.code, error.more);
     if (error instanceof HTTPException && error.status === 400)
       return answerProblem(c, 'bad-body', { detail: error.message });
-    // Whoever asked has gone away: nobody waits for this answer.
+    // The client has disconnected.
     if (c.req.raw.signal.aborted) return answerProblem(c, 'failed');
     deps.log.error({ error: logged(error), route: routePath(c), method: c.req.method }, 'request failed');
     if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
@@ -110,7 +110,7 @@ export function createApp(deps: Deps): Hono<Env> {
   });
   // No path of Vane's has a null character, and neither files nor PostgreSQL can be asked for one.
   app.use((c, next) => (c.req.url.includes('%00') ? Promise.resolve(answerProblem(c, 'not-found')) : next()));
-  // What is asked for may be long; what is said to a change is a few bytes.
+  // Answers to reads may be long; answers to changes are a few bytes.
   const packed = compress();
   app.use((c, next) => (c.req.method === 'GET' ? packed(c, next) : next()));
 

@@ -64,7 +64,7 @@ describe('every route', () => {
     process.stdout.write(`\n${cases} requests made of nonsense, seed ${SEED}: none failed\n`);
   }, 180_000);
 
-  /** Cookies that nobody was given. */
+  /** Forged cookies. */
   async function forged(sound: (answer: Response, what: unknown) => Promise<void>): Promise<void> {
     for (const token of ['', 'x', 'x'.repeat(4000), '%00', encodeURIComponent('💧'), "' or 1=1 --"]) {
       const answer = await harness.browser().get('/api/me', { cookie: `vane_sign_in=${token}` });

@@ -93,7 +93,7 @@ let closing = false;
 const close = (): void => {
   if (closing) return;
   closing = true;
-  // Nothing new is taken; what is under way is let come to its end, for a while. Streams of screens have no end of their own.
+  // Accepts no new requests and lets running ones end, for a while. Event streams are closed.
   server.close(() => {
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
     void Promise.all([judge.close(), printing.close(), rosters.close(), orm.close()]).then(() => process.exit(0));

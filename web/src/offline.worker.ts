@@ -36,7 +36,7 @@ registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/] }))
 
 /** Nothing stays that comes when the copies were taken away. */
 const whileAllowed: WorkboxPlugin = {
-  // The server knows nobody here any more.
+  // The server has ended the sign-in.
   fetchDidSucceed: async ({ response }) => {
     if (response.status === 401) await Promise.all([caches.delete(MAY_KEEP), caches.delete(RECORD)]);
     return response;

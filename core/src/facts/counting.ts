@@ -1,6 +1,6 @@
 import { isNumberFact, type Fact } from './fact';
 
-/** How many words a child says when it counts a fact out: from the greater part, or all of it. */
+/** Number of counting words for a fact: on from the greater part, or all of it. */
 export interface CountingSteps {
   readonly fromGreater: number;
   readonly all: number;

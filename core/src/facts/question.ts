@@ -1,6 +1,6 @@
 import { NotAFact, parseFact, type FactKind } from './fact';
 
-/** Whatever is put to a child and recorded: a fact within ten, or one of the questions beyond. */
+/** A question that is asked and recorded: a fact within ten, or one of the questions beyond. */
 export interface Question {
   readonly kind: FactKind;
   readonly text: string;

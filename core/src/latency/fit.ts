@@ -3,7 +3,7 @@ import { ANSWER_MODES, type AnswerMode } from '../record/response';
 import { median, quantile } from '../statistics/quantile';
 import { COUNTS_ALL, LAPSE, StrategyTimes, type ChildTimes, type SharedTimes } from './times';
 
-/** An answer whose time may be trusted. `copy` and `count` say what the child did; of a `fact` it could have been anything. */
+/** An answer with a trustworthy time. `copy` and `count` say what the child did; for a `fact` the strategy is unknown. */
 export interface Timed {
   readonly what: 'copy' | 'count' | 'fact';
   readonly mode: AnswerMode;
@@ -15,7 +15,7 @@ export interface Timed {
 
 /** A hand time is believed from its own copies from this many on (READING.md, section 1). */
 export const ENOUGH_COPIES = 3;
-/** Start of counting, seconds, for start values only. */
+/** Start of counting, seconds, for initial values only. */
 const START_SECONDS = 0.55;
 const FIRST_STEP = 0.16;
 
@@ -66,7 +66,7 @@ function logPrior(times: ChildTimes, shared: SharedTimes): number {
   );
 }
 
-/** The times with one of them, addressed by mode or name, multiplied. */
+/** The times with one of them, named by mode or name, multiplied by a factor. */
 function scaled(times: ChildTimes, which: AnswerMode | 'retrieve' | 'pace', factor: number): ChildTimes {
   if (which === 'retrieve' || which === 'pace') return { ...times, [which]: times[which] * factor };
   return { ...times, hand: { ...times.hand, [which]: times.hand[which]! * factor } };
@@ -81,8 +81,7 @@ function explained(t: Timed, times: StrategyTimes): number {
 }
 
 /**
- * The child's most probable times: ascent from start values, one time after the other on the log scale, halving the step where nothing is gained.
- * A slow child is slow in its hand; only what is beyond the hand speaks of counting.
+ * The child's most probable times: coordinate ascent on the log scale from initial values, halving the step where nothing is gained. A slow child has a slow hand; only time beyond the hand time is evidence of counting.
  * @param rounds how often every time is tried
  */
 export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: SharedTimes, rounds: number): ChildTimes {

@@ -12,7 +12,7 @@ export interface ChildTimes {
   readonly pace: number;
   /** Share of counted answers that count all rather than on from the greater. */
   readonly countsAll: number;
-  /** Share of answers begun after looking away, and for about how long (seconds). */
+  /** Share of answers that began after looking away, and how long that took (seconds). */
   readonly lapseRate: number;
   readonly lapseSeconds: number;
 }
@@ -28,7 +28,7 @@ export interface SharedTimes {
   readonly paceOverHand: Shared;
 }
 
-/** Before a class has told anything. From READING.md's prototype. */
+/** Hyper-prior means before anything is known about the class. */
 export const PRIOR: SharedTimes = {
   hand: { median: 1.22, sd: 0.5 },
   retrieveOverHand: { median: 0.5, sd: 0.4 },

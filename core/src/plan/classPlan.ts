@@ -3,7 +3,7 @@ import { seeded, shuffled } from '../random/random';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
 import { schoolDays } from '../time/schoolDay';
 
-/** What a sitting is for: children with the same need sit together. */
+/** What a session is for: children with the same need sit together. */
 export type Need =
   | { readonly need: 'seeing' }
   | { readonly need: 'anchor'; readonly to: 5 | 10 }
@@ -19,13 +19,13 @@ export interface ChildNeed {
   readonly facts: readonly ProposedFact[];
 }
 
-/** One proposed sitting. */
+/** One planned session. */
 export interface PlannedSitting {
   /** Stable while the same children share the same need. */
   readonly id: string;
   readonly need: Need;
   readonly children: readonly ChildNeed[];
-  /** About so many minutes. */
+  /** Expected length, minutes. */
   readonly minutes: number;
   /** The longest that one of them has waited, in days; null = somebody was never asked. */
   readonly waited: number | null;
@@ -69,7 +69,7 @@ function needFor({ step, whole }: ProposedFact): Need {
 /** Needs are the same when they are written the same. */
 const nameOf = (need: Need): string => JSON.stringify(need);
 
-/** What a child needs most: where most of its proposed facts lie that are not there to be sure of. */
+/** A child's need: the step with most of the child's proposed facts, without the easy ones. */
 function needOf(facts: readonly ProposedFact[], hasRecord: boolean): Need {
   if (!hasRecord) return { need: 'begin' };
   const targets = facts.filter(({ why }) => why !== 'sure-start' && why !== 'sure-between');

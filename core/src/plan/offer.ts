@@ -3,7 +3,7 @@ import type { Reading } from '../reading/reading';
 import { workingNumber } from './workingNumber';
 
 export const AIMS = ['judge', 'practise'] as const;
-/** To find out what is known, or to bring on what is nearly known. */
+/** To find out what is known, or to practise what is nearly known. */
 export type Aim = (typeof AIMS)[number];
 
 /** Where a fact stands on the path, lowest first: what comes earlier is offered earlier. */
@@ -24,9 +24,9 @@ export interface Offered {
 
 /** Facts of an earlier step count as safe from this mean probability on: then the next step is opened. */
 const SAFE = 0.6;
-/** What is taken to be known of a fact of which nothing like it was ever read. */
+/** Prior probability of a fact when nothing like it was ever read. */
 const UNREAD = { number: 0.25, seeing: 0.5 };
-/** Where pairs begin for a child of whom no pair was ever asked. */
+/** First whole for a child who was never asked a pair. */
 const FIRST_NUMBER = 5;
 
 const SHOWS = [1, 2, 3, 4, 5]
@@ -101,7 +101,7 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
             : whole <= number + 1 && sumsSafe.get(whole) === true);
       // To find out what is known, everything may be asked; to practise, what comes next on the path.
       const place = whole < number ? 'below' : whole === number ? 'at' : 'next';
-      // A part of nothing is an idea, met at the number being fixed, and nothing to practise beside it.
+      // Pairs with zero are offered only for the working number.
       const idle = place !== 'at' && Math.min(...fact.parts) === 0;
       if (aim === 'practise' && (!onPath || idle)) return [];
       return [

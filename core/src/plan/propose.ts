@@ -34,7 +34,7 @@ export interface ProposeWish {
 const DAY_MS = 86_400_000;
 /** About four in five are to be right. */
 const RIGHT_SHARE = 0.8;
-/** New ones never come more than so many in a row. */
+/** At most this many uncertain facts in a row. */
 const IN_A_ROW = 3;
 /** To judge: what a question is worth beside its doubt, as a judgement that is sure may still be wrong; how much less it tells for every like question before it,
  * and when counting it is over too soon to tell. Set by reason and held against a rehearsal (docs/benchmarks.md), not fitted to it. */
@@ -59,7 +59,7 @@ interface Weighed extends Offered {
   readonly sure: boolean;
 }
 
-/** What asking a fact is worth today. To judge: where it could be either way. To practise: what is nearly known, and what is fading. */
+/** Value of asking a fact today. To judge: its uncertainty. To practise: nearly known and fading facts first. */
 function weigh(
   offered: Offered,
   { aim, now, timeZone, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish,
@@ -137,7 +137,7 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   }));
 }
 
-/** Facts that say much about one another: asked alike, and of wholes at most one apart. */
+/** True for strongly correlated facts: the same operation, wholes at most one apart. */
 const alike = (one: Offered, other: Offered): boolean =>
   one.step === other.step && Math.abs(one.whole - other.whole) <= 1;
 

@@ -168,5 +168,4 @@ export function drawnPages(wish: PrintWish, ways: ClassWays): PrintPage[] {
   }
 }
 
-
 export const CARD_SIZE_NAMES = Object.keys(CARD_SIZES) as CardSize[];

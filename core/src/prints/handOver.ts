@@ -5,7 +5,7 @@ import type { Response } from '../record/response';
 import type { Catalogue } from '../words/catalogue';
 import { heading, line, small, type Block } from './text';
 
-/** A teacher's own word on a fact. */
+/** A teacher's override of a reading. */
 export interface OwnWord {
   readonly fact: string;
   readonly reading: ReadingWord;
@@ -83,11 +83,7 @@ export function handOver({
     times.length === 0
       ? told.nothing
       : `${told.tested(valid.length, days, dated(Math.min(...times)), dated(Math.max(...times)), modes)} ${told.helped(valid.filter((r) => r.aid !== 'none').length)}`;
-  const working = number.allKnown
-    ? told.allKnown
-    : number.number === null
-      ? told.noNumber
-      : told.number(number.number);
+  const working = number.allKnown ? told.allKnown : number.number === null ? told.noNumber : told.number(number.number);
   return [
     heading(told.title(nickname)),
     line(`${told.stands(today)} ${working}`),

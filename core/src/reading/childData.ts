@@ -7,13 +7,13 @@ import { untimedLikelihood, type Likelihood } from './likelihood';
 import { NEWEST } from './posterior';
 
 const DAY_MS = 86_400_000;
-/** Longest span without any answer that is no holiday, in days. */
+/** Longest gap between answers that is not a holiday, in days. */
 const LONGEST_BREAK_DAYS = 9;
-/** Ages in days at which answers are set apart when a child's knowing changes: within a block it is taken to be the same. */
+/** Edges of the age blocks, in days: within a block a child's knowledge is taken as constant. */
 export const BLOCK_EDGES = [5, 12, 21, 35] as const;
-/** Below a millisecond a number is no time of a child's. */
+/** Times below a millisecond are not a child's. */
 const LEAST_MS = 1;
-/** Newest timed answers that the fit of a child's times reads: more add time, not knowledge. */
+/** Newest timed answers used to fit a child's times: more cost time and add nothing. */
 const NEWEST_TIMED = 180;
 
 /** One fact of a child with the answers that are evidence, newest first. */
@@ -26,7 +26,7 @@ export interface ChildFact {
   readonly all: readonly Response[];
   /** The same answers in blocks of like age, newest first; `answers` from … to, of this mean age in days before the reading. */
   readonly blocks: readonly Block[];
-  /** What each answer and its sign say before the time is looked at. */
+  /** Likelihood of each answer and its sign, without its time. */
   readonly untimed: readonly Likelihood[];
   /** The timed answers of this fact among the child's, in the order of `answers`; null where there is no time. */
   readonly timed: readonly (Timed | null)[];
@@ -40,7 +40,7 @@ export interface Block {
   readonly beforeBreak: boolean;
 }
 
-/** A child's responses, sorted out once. */
+/** A child's responses, sorted once for all later passes. */
 export interface ChildData {
   readonly child: string;
   readonly facts: readonly ChildFact[];
@@ -64,7 +64,7 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
   return blocks;
 }
 
-/** Whether its time tells anything: building takes as long as it takes to put counters down. */
+/** False where the time says nothing: building takes as long as putting counters down. */
 const hasTime = (r: Response): r is Response & { responseMs: number } =>
   r.answerMode !== 'build' && r.responseMs !== null && r.responseMs >= LEAST_MS;
 

@@ -15,7 +15,7 @@ const DOMAINS: readonly Domain[] = ['number', 'seeing'];
 const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
 const KNOW = Z_GRID.map(logistic);
 
-/** Expected share retrieved under weights on the grid. */
+/** Expected share of retrieval under weights on the grid. */
 function expectedKnow(prior: Float64Array): number {
   let total = 0;
   let know = 0;
@@ -26,7 +26,7 @@ function expectedKnow(prior: Float64Array): number {
   return know / total;
 }
 
-/** Sum over facts of the log-probability of their answers given everything else, as the fields stand. */
+/** Sum over facts of the leave-one-out log-probability of their answers under the current fields. */
 function predictive(domains: Domains): number {
   let sum = 0;
   for (const domain of DOMAINS) {
@@ -56,10 +56,10 @@ function normalised(logs: readonly number[]): number[] {
 }
 const likeliest = (shares: readonly number[]): number => shares.reduce((at, s, i) => (s > shares[at]! ? i : at), 0);
 
-/** Log-probability that a change beyond this one is tried at all: a likelihood that falls this far at the first step does not come back at the second. */
+/** Log-odds below which no further change model is tried: a likelihood that falls this far at the first step does not recover at the second. */
 const GIVE_UP = -4;
 
-/** A scatter less probable than this is left out of the readings. */
+/** Least probability of a dispersion prior that is averaged over. */
 const LEAST_WEIGHT = 0.02;
 
 /**
@@ -125,7 +125,7 @@ const withSites = (domain: Domains[Domain]): Domains[Domain] => ({
   sites: { precision: domain.sites.precision.slice(), shift: domain.sites.shift.slice() },
 });
 
-/** Weight of a class's step against the child's own evidence for it: small, so that one child may have one large step and nine of none. */
+/** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
 
 /** One round for one child with its class frozen: its times, what each answer says, its field. Changes the state. */
@@ -199,7 +199,7 @@ export function updateChild(
   for (const domain of DOMAINS) fitField(state, values, domain, round.sweeps);
 }
 
-/** The child's own rates, between its answers and its class's (worth so many answers). */
+/** The child's own rates, shrunk to the class's (worth a number of pseudo-answers). */
 function settleChild(state: ChildState, values: ClassValues): void {
   const { others, answers, lapses, counted, countedAll } = state.sums;
   const rest = others[0] + others[1] + others[2];

@@ -20,14 +20,14 @@ import {
 /** The span over which growth is counted, in days. */
 const GROWTH_DAYS = 42;
 
-/** How a child's knowing lies and changed, as choices in SCATTERS, GROWTHS and FORGETTINGS. */
+/** Indices of the chosen dispersion, growth and forgetting models in SCATTERS, GROWTHS and FORGETTINGS. */
 export interface Shape {
   readonly scatter: number;
   readonly growth: number;
   readonly forgetting: number;
 }
 
-/** What a fact's answers say together, and, worked out only when a change is thought of, what each block of them says. */
+/** Joint likelihood of a fact's answers, and the likelihood of each block of them, computed only when a change model is tried. */
 export class FactAccounts {
   readonly whole: Account;
   #blocks: readonly Account[] | null = null;
@@ -55,19 +55,19 @@ export class FactAccounts {
   }
 }
 
-/** A child's fields, with what their fit goes on from. */
+/** A child's fields, with the state that the next fit starts from. */
 export type Domains = Record<Domain, DomainState>;
 export interface DomainState {
   readonly facts: readonly ChildFact[];
   readonly normal: NormalField;
   sites: Sites;
-  /** What the facts' answers said at the last fit. */
+  /** Likelihoods of the facts' answers at the last fit. */
   evidence: readonly Float64Array[];
   field: Field | null;
   stepVariance: Float64Array | null;
 }
 
-/** What is known of one child while it is fitted. */
+/** State of one child during the fit. */
 export interface ChildState {
   times: ChildTimes;
   others: Others;
@@ -155,7 +155,7 @@ export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], sh
   return own;
 }
 
-/** Prior weights of z for a fact from everything but its own answers. */
+/** Cavity prior of z: everything but the fact's own answers. */
 export function priorOf(field: Field | null, index: number): Float64Array {
   const out = new Float64Array(Z_GRID.length);
   gridNormal(field?.cavityMean[index] ?? 0, field?.cavityVariance[index] ?? 6, out);

@@ -8,18 +8,18 @@ import type { Effects } from './field';
 import { invert } from '../statistics/choleskyInverse';
 import type { FieldPrior } from './normalField';
 
-/** Children with at least this many answers tell about their class, and from this many such children on the class is learned at all. */
+/** Least answers of a child that counts for its class, and least number of such children for a class to be learned. */
 const ENOUGH_ANSWERS = 12;
 const ENOUGH_CHILDREN = 3;
-/** The first guess about a class is worth so many children. */
+/** Hyper-prior weight of a class, in pseudo-children. */
 const GUESS_CHILDREN = 2;
-/** The first guess about the spread of families' and facts' own effects is worth so many effects. */
+/** Hyper-prior weight of the variance of families' and facts' own effects, in pseudo-effects. */
 const GUESS_EFFECTS = 20;
 const ROUNDS = 3;
-/** Answers of a fact that the class is learned from: half of what judges a child. */
+/** Newest answers of a fact used to learn the class: half of those used to judge a child. */
 export const CLASS_NEWEST = 6;
 
-/** Mean and spread of the children's logarithms, with the guess worth two children. */
+/** Mean and standard deviation of the children's logarithms, shrunk by a prior worth two children. */
 function sharedOf(logs: readonly number[], before: Shared): Shared {
   const guess = Math.log(before.median);
   const mean = (GUESS_CHILDREN * guess + logs.reduce((sum, x) => sum + x, 0)) / (GUESS_CHILDREN + logs.length);
@@ -35,7 +35,7 @@ const share = (hits: readonly number[], before: readonly number[], weight: numbe
   return before.map((b, i) => (weight * b + hits[i]!) / (weight + total));
 };
 
-/** What the answers of one child say of its class's weights and effects. */
+/** Sufficient statistics of one child for the class's weights and effects. */
 interface Told {
   readonly prior: FieldPrior;
   readonly weightMean: Float64Array;
@@ -46,7 +46,7 @@ interface Told {
   readonly own: Effects;
 }
 
-/** Solves the child's field once more as it stands: fits under other shapes have been at work in the same place since. */
+/** Solves again: the buffers were reused by `fitUnder`. */
 function toldBy({ normal, sites, field }: DomainState): Told[] {
   if (field === null) return [];
   const { prior, own } = field;

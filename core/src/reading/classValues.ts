@@ -2,7 +2,7 @@ import { COUNTS_ALL, LAPSE, PRIOR, type SharedTimes } from '../latency/times';
 import { FEATURES, type Domain } from './features';
 import { SCATTERS, type Others } from './posterior';
 
-/** What the children of a class have in common, as plain numbers: it is stored, and freezes the class while one child is judged anew. */
+/** The class-level parameters, as plain numbers: stored, and held fixed while one child is judged again. */
 export interface ClassValues {
   readonly times: SharedTimes;
   readonly lapseRate: number;

@@ -13,7 +13,7 @@ export interface Band {
   readonly toMs: number;
 }
 
-/** What stands behind one needle, as data: the sentence and the time line are made of it. Times in milliseconds. */
+/** Evidence for one reading, as data for the sentence and the time line. Times in milliseconds. */
 export interface Evidence {
   readonly fact: string;
   readonly mode: AnswerMode;

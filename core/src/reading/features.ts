@@ -15,7 +15,7 @@ export interface Feature {
 export type Domain = 'number' | 'seeing';
 export const domainOf = (fact: Fact): Domain => (isNumberFact(fact) ? 'number' : 'seeing');
 
-/** Steps of the whole, beside its even slope: weight k says what going from k − 1 to k costs more than that. A child who knows everything up to a number and nothing beyond has one large step. */
+/** Step features of the whole, beside its slope: weight k is the extra cost from k − 1 to k. A child who knows everything up to a number and nothing beyond has one large step. */
 const STEPS = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10] as const;
 /** Undoing lags behind adding: its own steps are fewer, as it is asked less. */
 const UNDOING_STEPS = [3, 5, 7, 9] as const;

@@ -2,12 +2,10 @@ import type { FieldPrior, Marginals, NormalField, Sites } from './normalField';
 import { Z_GRID } from './posterior';
 
 /**
- * Each fact's answers say something exact but not normal about its z (`evidence`). Expectation propagation (Minka 2001): every fact's evidence is replaced by the normal one that
- * gives the same mean and variance against what all other facts say, again and again until nothing moves. What all others say about a fact (its cavity) is the prior
- * that leaves its own answers out.
+ * Expectation propagation (Minka 2001): each fact's exact, non-normal likelihood of z (`evidence`) is approximated by a normal site with the same mean and variance under the cavity, until convergence. The cavity of a fact is the prior from all other facts, without its own answers.
  */
 
-/** Effects of one kind, for the class to learn their variance from: squares of what is expected of them summed, and how many of them the answers settle rather than the prior (MacKay 1992). */
+/** Sum of squares and effective number of parameters γ of one kind of effect, from which the class learns its variance (MacKay 1992). */
 export interface Effects {
   readonly square: number;
   readonly settled: number;
@@ -23,10 +21,10 @@ export interface Field {
   readonly own: Effects;
 }
 
-/** Between 0 and 1: how far a stand-in moves at once. Less than 1 keeps the sweeps from swinging. */
+/** Damping of EP updates, between 0 and 1; less than 1 prevents oscillation. */
 const DAMPING = 0.8;
 const LEAST_PRECISION = 1e-6;
-/** A fact's z is not followed beyond the grid on which its evidence is known. */
+/** z is clamped to the grid of the likelihood. */
 const FARTHEST = 8;
 
 const GRID_STEP = Z_GRID[1]! - Z_GRID[0]!;
@@ -66,13 +64,13 @@ function tilted(
   return { mean: first / total, variance: Math.max(1e-3, second / total - (first / total) ** 2) };
 }
 
-/** The cavity of fact f: the field without f's own stand-in. */
+/** The cavity of fact f: the field without f's own site. */
 function cavity({ mean, variance }: Marginals, sites: Sites, f: number): { mean: number; variance: number } {
   const precision = Math.max(1 / variance[f]! - sites.precision[f]!, 1e-3);
   return { mean: (mean[f]! / variance[f]! - sites.shift[f]!) / precision, variance: 1 / precision };
 }
 
-/** Renews every stand-in once, in place. */
+/** Updates every site once, in place. */
 function sweep(
   marginals: Marginals,
   { ownVariance }: FieldPrior,
@@ -99,8 +97,7 @@ function sweep(
 }
 
 /**
- * Infers a child's field.
- * @param normal over the facts of one domain; it stands as solved last when this returns
+ * Infers a child's field. @param normal over the facts of one domain; on return it holds the last solution
  * @param evidence per fact, its likelihood at every z of the grid, any scale
  * @param sites stand-ins to start from; changed in place
  * @param sweeps how often all stand-ins are renewed: at least once

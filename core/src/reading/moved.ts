@@ -1,6 +1,6 @@
 import type { Reading } from './reading';
 
-/** A reading that new answers moved. */
+/** A reading that new answers changed. */
 export interface Moved {
   readonly fact: string;
   readonly before: Reading | null;

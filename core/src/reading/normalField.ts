@@ -15,7 +15,7 @@ export interface FieldPrior {
   readonly ownVariance: number;
 }
 
-/** Normal stand-ins of the facts' evidence: precision and precision × mean. Kept between fits, so that a later one starts where this one ended. */
+/** EP site approximations (natural parameters: precision and precision × mean). Kept between fits as a warm start. */
 export interface Sites {
   readonly precision: Float64Array;
   readonly shift: Float64Array;

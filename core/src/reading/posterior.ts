@@ -27,19 +27,19 @@ const allOrNothing = (weight: number): PriorPart[] => [
   { weight: (know) => weight * know, a: () => 30, b: () => 1 },
   { weight: (know) => weight * (1 - know), a: () => 1, b: () => 25 },
 ];
-/** How a child's shares may lie around what is expected of them, to choose from by evidence: widely, closely, or mostly all or nothing. */
+/** Dispersion priors of the share retrieved, chosen by marginal likelihood: wide, narrow, or mostly all or nothing. */
 export const SCATTERS: readonly (readonly PriorPart[])[] = [
   [around(2)],
   [around(12)],
   [...allOrNothing(0.5), around(12, 0.5)],
 ];
-/** Until the answers speak. */
+/** Prior probabilities of the dispersion priors. */
 export const USUAL_SCATTER = 1;
 /** The same for the split of what is not retrieved: a counted fact tends to be counted every time. */
 const OTHERS_WEIGHT = 3;
 /** The retrieval share from which a fact is automatic. */
 export const AUTOMATIC_SHARE = 0.8;
-/** Newest answers used: older ones say little about today, and the exact sum grows with the cube. */
+/** Newest answers used: older ones say little about today, and the cost of the exact sum grows with the cube. */
 export const NEWEST = 12;
 
 const logistic = (z: number): number => 1 / (1 + Math.exp(-z));

@@ -5,7 +5,7 @@ import type { Deps, Env } from '../request/context';
 import { KnownDevice } from '../db/entities';
 import { hashOf, newToken } from './tokens';
 
-/** A device that an adult signed in on keeps a mark of it: others who guess at the account cannot shut this device out. It lets nobody in. */
+/** Cookie of a device on which an adult has signed in: guesses from elsewhere cannot lock this device out. It signs nobody in. */
 const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_device' : 'vane_device');
 /** So long without a sign-in, and the mark is forgotten. */
 export const DEVICE_LASTS_MS = 180 * 86_400_000;
@@ -29,7 +29,7 @@ export async function knownDevice(c: Context<Env>, deps: Deps, adult: Whose | nu
   return (await c.var.em.count(KnownDevice, { tokenHash, schoolId, adultId, seenAt })) > 0 ? tokenHash : null;
 }
 
-/** Marks this device, or says that it was seen again. */
+/** Sets the cookie, or renews it. */
 export async function markDevice(c: Context<Env>, deps: Deps, adult: Whose): Promise<void> {
   const seenAt = deps.now();
   const known = await knownDevice(c, deps, adult);

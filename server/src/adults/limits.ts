@@ -4,7 +4,7 @@ import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { RequestProblem } from '../problems/problem';
 
 /**
- * What may be tried how often: so many times in so many seconds by one key. Tries that succeed are given back, so that these are wrong ones. A school sits behind one address: what is counted by
+ * Limits: points in a window of seconds for one key. Tries that succeed are given back, so that these are wrong ones. A school sits behind one address: what is counted by
  * address is generous. An account may be tried from anywhere; its owner's known devices have a count of their own and are not shut out by others.
  */
 const RULES = {
@@ -19,7 +19,7 @@ const RULES = {
 } as const satisfies Record<string, { readonly points: number; readonly duration: number }>;
 export type Rule = keyof typeof RULES;
 
-/** A key is stored hashed: an address or a name says nothing to whoever reads the table. */
+/** Keys are stored hashed: the table shows no address and no name. */
 const hashed = (key: string): string => createHash('sha256').update(key).digest('hex');
 
 const inWords = (ms: number): string =>
@@ -61,7 +61,7 @@ export class Limits {
   async giveBack(rule: Rule, key: string): Promise<void> {
     await this.#of(rule).reward(hashed(key));
   }
-  /** Whoever is behind the key has shown who they are: the count begins anew. */
+  /** Resets a key's count after a success. */
   async clear(rule: Rule, key: string): Promise<void> {
     await this.#of(rule).delete(hashed(key));
   }

@@ -17,7 +17,7 @@ const queue = new PQueue({ concurrency: 2 });
 const MOST_WAITING_OF_ONE = 12;
 const waiting = new Map<string, number>();
 
-/** Whose password is being checked: from where, and whether from a device that they signed in on before. */
+/** Origin of a password check: address, and whether the device is known. */
 export interface Asker {
   readonly address: string;
   readonly known: boolean;
@@ -41,7 +41,7 @@ export async function isPassword(stored: string | undefined, password: string, a
 
 /** Of the package's scale from 0 to 4: safe from somebody who tries a few hundred a day for years. */
 const LEAST_SCORE = 3;
-/** What an estimate takes grows with the square of the length; behind so many characters nobody guesses. */
+/** The estimate's cost grows with the square of the length; longer passwords are not guessable. */
 const LOOKED_AT = 64;
 let estimator: ZxcvbnFactory | null = null;
 

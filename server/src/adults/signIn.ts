@@ -17,7 +17,7 @@ import { hashOf, newToken } from './tokens';
 
 /** Over HTTPS a browser itself holds the cookie to this host and to HTTPS (RFC 6265bis, 4.1.3.2). */
 const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_sign_in' : 'vane_sign_in');
-/** After so many wrong pins the device is signed out. */
+/** Wrong PINs before the device is signed out. */
 const MOST_PINS = 5;
 /** A school day and its evening: an adult signs in once a day. */
 const LASTS_MS = 14 * 3_600_000;

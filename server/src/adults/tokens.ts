@@ -1,12 +1,12 @@
 import { createHash, randomBytes, randomInt } from 'node:crypto';
 
-/** A token that nobody guesses, fit for a cookie and a link. */
+/** Random token for cookies and links. */
 export const newToken = (): string => randomBytes(32).toString('base64url');
 
 /** Of tokens only the hash is kept. */
 export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
-/** Letters and digits that nobody mistakes for one another. */
+/** Letters and digits that are not easily confused. */
 const LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
 const CODE_LENGTH = 6;
 

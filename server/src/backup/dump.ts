@@ -65,7 +65,7 @@ export async function dump(url: string, file: string): Promise<Digest> {
     await client.query('begin isolation level repeatable read read only');
     const { rows } = await client.query<{ snapshot: string }>('select pg_export_snapshot() as snapshot');
     const digest = await digestOf(client);
-    // For nobody else from its first byte: pg_dump writes into what is there.
+    // Readable by this user only from its first byte: pg_dump writes into the existing file.
     await writeFile(file, '', { mode: 0o600 });
     await chmod(file, 0o600);
     run('pg_dump', url, ['--format=custom', '--no-owner', `--snapshot=${rows[0]?.snapshot ?? ''}`, `--file=${file}`]);
@@ -74,7 +74,7 @@ export async function dump(url: string, file: string): Promise<Digest> {
   });
 }
 
-/** Reads a file into a new database and says what is in it. What cannot be read leaves no database behind. */
+/** Restores a file into a new database and counts its rows. A file that cannot be read leaves no database behind. */
 export async function readInto(url: string, database: string, file: string): Promise<Digest> {
   await connected(url, (client) => client.query(`create database ${pg.escapeIdentifier(database)}`));
   try {

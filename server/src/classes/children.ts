@@ -21,7 +21,7 @@ export async function addChildren(
     );
 }
 
-/** Does what may meet a name that is there already, and says so when it does. */
+/** Runs an act and reports a unique name that is already taken. */
 export async function taken<T>(act: () => Promise<T>): Promise<T> {
   try {
     return await act();
@@ -79,7 +79,7 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
     'select sitting_id, count(*) as n from response where school_id = ? and child_id = ? group by sitting_id',
     [schoolId, childId],
   );
-  // A note on a sitting that others shared may speak of this child: nobody can tell, so it goes too.
+  // A note on a shared sitting may be about this child, so it is deleted too.
   if (counted.length > 0)
     await em.execute(`delete from note where school_id = ? and sitting_id in (${counted.map(() => '?').join(', ')})`, [
       schoolId,

@@ -2,7 +2,7 @@ import { openDatabase } from '../db/orm';
 import { loadDemo, removeDemo } from '../demo/load';
 import { isDemo } from '../db/demoSchool';
 
-/** `./vane reset-demo`: takes the demo away and loads it anew, up to today; in a database with a real school it does nothing. */
+/** `./vane reset-demo`: deletes the demo and loads it again, up to today; in a database with a real school it does nothing. */
 const url = process.env['DATABASE_URL'];
 if (!url) throw new Error('DATABASE_URL is not set: use "./vane reset-demo"');
 const orm = await openDatabase(url);

@@ -2,7 +2,7 @@ import type { Role } from '@vane/contract';
 import { defineEntity, p } from '@mikro-orm/core';
 import type { AuditedAct } from './auditedActs';
 
-/** Tables of the school and its adults; what is said of keys in `entities.ts` holds here too. */
+/** Tables of the school and its adults; the note on keys in `entities.ts` applies here too. */
 const schoolId = p.uuid().primary();
 const created = p.datetime().onCreate(() => new Date());
 
@@ -12,7 +12,7 @@ export const School = defineEntity({
     id: p.uuid().primary(),
     name: p.text(),
     keepMonths: p.integer().default(24),
-    /** Whose calendar its days are of: an IANA name. */
+    /** Time zone of its calendar, an IANA name. */
     timeZone: p.text().default('Europe/London'),
     createdAt: created,
   },

@@ -15,6 +15,6 @@ export const notice = (screen: string, change: Change): [channel: string, payloa
   `${screen} ${change}`,
 ];
 
-/** A sign-in has ended: whoever follows a screen looks whether they still may. */
+/** A sign-in has ended: open streams check their rights again. */
 export const rightsChanged = (em: EntityManager): Promise<unknown> =>
   em.execute('select pg_notify(?, ?)', notice(EVERY, 'rights'));

@@ -28,7 +28,7 @@ const MIGRATIONS = [
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
-/** Connects and brings the tables up to date. `heard` is told every statement, for whoever checks them. */
+/** Connects and migrates the tables. `heard` receives every statement, for tests. */
 export async function openDatabase(url: string, heard?: (sql: string) => void): Promise<MikroORM> {
   const orm = await MikroORM.init(
     defineConfig({

@@ -95,7 +95,7 @@ async function freeName(em: EntityManager, schoolId: string, wanted: string): Pr
   return name;
 }
 
-/** Makes a class of an archive: new, beside what is there. Refused whole when its answers are in the school already, or name a child that it lacks. */
+/** Imports an archive as a new class. Refused whole when its answers are already in the school, or name a child that it lacks. */
 export async function addArchive(
   em: EntityManager,
   adult: Env['Variables']['adult'],
@@ -154,7 +154,7 @@ export async function addArchive(
         detail: `corrections.${i}.response_id: there is no answer "${response_id}" in it`,
       });
   });
-  // A child of another class has no id here; that it was one is all the file says.
+  // A child of another class has no id here; the file only says that it was another child.
   const part = ({ child, ...rest }: ClassArchive['corrections'][number]['before']): Correctable => ({
     childId: ids.get(child) ?? '',
     ...rest,

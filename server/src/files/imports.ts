@@ -63,8 +63,7 @@ export async function importsOf(em: EntityManager, schoolId: string, classId: st
 }
 
 /**
- * Takes back what a file brought: its answers with whatever was put right in them, its sittings, and those of its children and classes of whom nothing else is known. Returns
- * how many answers went.
+ * Undoes an import: its answers with their corrections, its sittings, and its children and classes that have no other data. Returns the number of answers deleted.
  */
 export async function takeBack(
   em: EntityManager,

@@ -157,7 +157,7 @@ export function rosterFile(
   return zipSync({ 'manifest.csv': strToU8(manifest), ...Object.fromEntries(files) });
 }
 
-/** Adds classes and children that are not there yet, by name. Whoever is there is left alone; nobody is taken away. */
+/** Adds missing classes and children, matched by name. Nothing existing is changed or deleted. */
 export async function addRoster(
   em: EntityManager,
   adult: Env['Variables']['adult'],

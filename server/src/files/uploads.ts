@@ -10,7 +10,7 @@ import { RequestProblem } from '../problems/problem';
 /** Files that are on their way at once: in all, and of one adult. */
 const MOST = 8;
 const MOST_OF_ONE = 2;
-/** A sender that is silent for so long has gone. */
+/** An upload without data for this long is abandoned, ms. */
 const SILENT_MS = 20_000;
 
 /**

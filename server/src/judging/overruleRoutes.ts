@@ -31,7 +31,7 @@ export async function overrulesOf(
   }));
 }
 
-/** A teacher's own word on a fact. A new one takes the place of the last; all stay in the table, dated. Vane's reading is kept and shown beside it. */
+/** A teacher's override of a reading. A new one takes the place of the last; all stay in the table, dated. Vane's reading is kept and shown beside it. */
 export function overruleRoutes(deps: Deps): Hono<Env> {
   return new Hono<Env>()
     .post('/children/:childId/overrules', jsonBody(overruleRequest), async (c) => {

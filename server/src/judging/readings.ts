@@ -73,7 +73,7 @@ export class Readings {
     if (this.#soon.has(name)) return;
     const timer = setTimeout(() => {
       this.#soon.delete(name);
-      // One class after the other: whoever waits for an answer goes before them all.
+      // One class after the other; requests that wait for an answer go first.
       this.#background = this.#background
         .then(() => this.#inTurn(key, () => this.#refresh(this.deps.orm.em.fork(), key)))
         .then(() => undefined)
@@ -84,7 +84,7 @@ export class Readings {
     this.#soon.set(name, timer);
   }
 
-  /** Leaves what was still to be refreshed to whoever asks next. */
+  /** Drops pending refreshes: the next request judges. */
   close(): Promise<void> {
     for (const timer of this.#soon.values()) clearTimeout(timer);
     this.#soon.clear();
@@ -130,12 +130,12 @@ export class Readings {
     return { settings: await settingsOf(em, key), ...(await this.#classFit(em, key)) };
   }
 
-  /** Judges whoever has no current reading, and says what the class is judged with. */
+  /** Judges children without a current reading; returns the class's values and settings. */
   async #refresh(em: EntityManager, which: Which): Promise<Basis> {
     const { settings, values, fittedAt } = await this.basis(em, which);
     const wanted = await fingerprints(em, which, [MODEL_VERSION, fittedAt, settings]);
     const stored = await em.find(Judgement, { ...which }, { fields: ['childId', 'fingerprint'] });
-    // Whose every answer turned out to be another child's has no reading any more.
+    // A child whose every answer was moved to another child has no reading left.
     const empty = stored.filter((s) => !wanted.has(s.childId)).map((s) => s.childId);
     if (empty.length > 0) {
       await em.nativeDelete(ReadingEntity, { ...which, childId: { $in: empty } });
@@ -146,7 +146,7 @@ export class Readings {
     return { values, settings };
   }
 
-  /** What the class has in common: learned anew when the model has changed, or the record has grown by a quarter. */
+  /** The class's values: learned again when the model has changed, or the record has grown by a quarter. */
   async #classFit(
     em: EntityManager,
     { schoolId, classId }: ClassKey,
@@ -252,9 +252,9 @@ export class Readings {
   }
 }
 
-/** So long after an answer its class is judged, with all that came meanwhile. */
+/** Debounce before a class is judged again, ms, with all that came meanwhile. */
 const REFRESH_AFTER_MS = 3000;
-/** A class is learned anew when its record has grown by this factor. */
+/** Growth of the record after which a class is learned again. */
 const GROWN = 1.25;
 
 export interface ChildThen {

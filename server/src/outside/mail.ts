@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import type { LetterView } from '@vane/contract';
 
 export interface Letter {
-  /** Whose school sends it. */
+  /** The school that sends it. */
   readonly schoolId: string;
-  /** A letter that opens somebody's account is shown to nobody but its reader, and whoever owns the mail folder. */
+  /** True for letters that open an account: shown only to their reader and the owner of the mail folder. */
   readonly secret: boolean;
   readonly to: string;
   readonly subject: string;
@@ -24,8 +24,7 @@ export interface Mail {
 const headed = (text: string): string => text.replace(/[\r\n]+/g, ' ');
 
 /**
- * The post that ships with Vane: a folder of .eml files that only this user can read. It is simulated: nothing leaves the machine, and whoever looks after Vane
- * hands the letters on.
+ * The post that ships with Vane: a folder of .eml files that only this user can read. It is simulated: nothing leaves the machine; the person who looks after Vane passes the letters on.
  */
 export class MailFolder implements Mail {
   #count = 0;

@@ -14,7 +14,7 @@ export interface RecordStore {
   forget(whose: Forgotten): Promise<void>;
 }
 
-/** Whose statements, and which. */
+/** School and statements. */
 export interface Forgotten {
   /** The account that they name. */
   readonly account: string;
@@ -49,7 +49,7 @@ export class RecordFile implements RecordStore {
     return fresh.length;
   }
 
-  /** A real store keeps what is voided and shows it to nobody; here the lines go. */
+  /** A real store hides voided statements; this one deletes their lines. */
   async forget({ account }: Forgotten): Promise<void> {
     const lines = await this.#lines();
     const left = lines.filter((one) => LINE.parse(JSON.parse(one)).actor.account.name !== account);

@@ -88,7 +88,14 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     if (wish.what === 'home-sheet')
       return {
         title: `${nickname}: ${say.prints.names['home-sheet'].title}`,
-        blocks: homeSheet({ nickname, number, words: ways.words, direction: ways.options.direction, ink: wish.ink, say }),
+        blocks: homeSheet({
+          nickname,
+          number,
+          words: ways.words,
+          direction: ways.options.direction,
+          ink: wish.ink,
+          say,
+        }),
       };
     const overrules = (await overrulesOf(em, key, child.id)).map((o) => ({ ...o, date: dated(new Date(o.madeAt)) }));
     const blocks = handOver({

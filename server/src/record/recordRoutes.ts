@@ -38,7 +38,7 @@ export const nicknames = async (
 
 /** What the record asks of the judging that stands on it. */
 interface Judged {
-  /** Answers have come or changed: judge the class anew before long. */
+  /** Answers were added or changed: the class is judged again soon. */
   refreshSoon(key: ClassKey): void;
   current(key: ClassKey, childId: string): Promise<{ readonly readings: readonly Reading[] }>;
 }

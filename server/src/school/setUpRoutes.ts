@@ -32,7 +32,7 @@ export function setUpRoutes(deps: Deps): Hono<Env> {
         role: 'lead' as const,
         createdAt: now,
       };
-      // Before anything costly is done for whoever asks.
+      // Before any expensive work for this request.
       if ((await c.var.em.count(Adult)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
       demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
       const password = await passwordHash(wish.password);

@@ -2,7 +2,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { DEVICE_LASTS_MS } from '../adults/knownDevices';
 import { SCREEN_LASTS_MS } from '../screens/screenRoutes';
 
-/** What has had its time goes: ended sign-ins and links, screens, counts of tries, devices that nobody uses, and what was done longer ago than the school keeps children's records. */
+/** Deletes what has expired: sign-ins, links, screens, rate limits, unused devices, and audit entries older than the school's retention. */
 export async function trim(em: EntityManager, now: Date): Promise<void> {
   const ago = (ms: number): Date => new Date(now.getTime() - ms);
   await em.execute('delete from sign_in where expires_at < ?', [now]);

@@ -6,8 +6,7 @@ import { logged } from '../problems/logged';
 
 const AGAIN_MS = 500;
 /**
- * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection
- * comes back by itself, and everybody then looks anew.
+ * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection reconnects, and all listeners read again.
  */
 export class Live {
   readonly #waiting = new Map<string, Set<(change: Change) => void>>();

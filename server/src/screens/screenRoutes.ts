@@ -24,7 +24,7 @@ const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g,
 
 const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
 
-/** A screen, and what must still hold for whoever follows it: a condition on `screen s`, which names the class or the pairing. */
+/** A screen, and the SQL condition on `screen s` that its follower must still meet (class or pairing). */
 interface Followed {
   readonly schoolId: string;
   readonly id: string;
@@ -32,7 +32,7 @@ interface Followed {
   readonly values: readonly unknown[];
 }
 
-/** Sends the other side's state, whenever it changes and at once, until the browser goes, the screen ends, or whoever follows may do so no more. */
+/** Streams the other side's state, now and on every change, until the browser disconnects, the screen ends, or the follower loses the right. */
 function follow(c: Context<Env>, deps: Deps, live: Live, which: Followed, side: Side): Response {
   return streamSSE(c, async (stream) => {
     const over = new AbortController();
@@ -78,8 +78,7 @@ function follow(c: Context<Env>, deps: Deps, live: Live, which: Followed, side: 
 }
 
 /**
- * Keeps a side's state if it is newer than what is there, and tells the other in the same statement. It does not wait for the disk: a telling commit holds up every other
- * until it is written, and what a cut of power takes is replaced by the side's next state.
+ * Stores a side's state if it is newer, and notifies the other side in the same statement. The commit is asynchronous: a notifying commit serialises all others, and a state lost in a power cut is replaced by the next one.
  */
 async function keep(
   em: EntityManager,
@@ -98,7 +97,7 @@ async function keep(
   if (told.length === 0 && (await em.count(Screen, own)) === 0) throw new RequestProblem('not-found');
 }
 
-/** The adult's side: makes a screen, writes what is to be shown, and follows what happens there. */
+/** The adult's side: opens a screen, writes its state, and follows its events. */
 export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
   const key = (c: Context<Env>) => ({
     schoolId: c.var.schoolId,

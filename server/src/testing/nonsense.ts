@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { rowFor, SITTING } from './rows';
 
-/** What nobody in their right mind would send. */
+/** Hostile and malformed input. */
 export const nonsense = fc.oneof(
   fc.constantFrom<unknown>(
     null,

@@ -113,7 +113,7 @@ export class BoardPage {
     void this.#pair(this.typed());
   }
 
-  /** A page that was opened anew is still paired; else a code in the address pairs it at once. */
+  /** A reopened page is still paired; otherwise a code in the address pairs it. */
   async #open(): Promise<void> {
     try {
       const { seq } = await firstValueFrom(this.#api.ownScreen());
@@ -143,7 +143,7 @@ export class BoardPage {
       this.#api.stageEvents(),
       {
         heard: (control) => {
-          // First what is to be done, in this very moment; what is drawn around it follows.
+          // Acts first, in this very moment; rendering follows.
           this.#player?.heard(control);
           this.control.set(control);
         },

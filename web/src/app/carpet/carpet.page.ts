@@ -16,7 +16,7 @@ import { sittingWish, type Chosen } from './sitting/sittingWish';
 
 const PLANNED = 'planned';
 
-/** Whose go, what now, what did they say? First the choice, then the sitting. */
+/** The Carpet page: first the choice, then the session. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [Trouble, CarpetChoice, CarpetRun],

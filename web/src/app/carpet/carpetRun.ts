@@ -103,7 +103,7 @@ export class CarpetRun {
   });
   readonly total = computed(() => this.sitting().line.turns().length);
   readonly warming = computed(() => this.sitting().ask().warmUp);
-  /** How far this child is: in its warm-up, or in the routine's own questions. Where the next one follows from the last, nobody knows how many there will be. */
+  /** The child's progress: in their warm-up, or in the routine's own questions. Adaptive routines have no total. */
   readonly place = computed(() => {
     const { line } = this.sitting();
     const own = line.turns().filter((t) => t.child === this.child().id);

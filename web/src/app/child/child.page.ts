@@ -85,9 +85,9 @@ export class ChildPage {
       })) ?? null
     );
   });
-  /** Whose which sail is open: a computed signal, so that a record that comes anew does not count as another. */
+  /** Key of the open child and view: a computed signal, so that reloading the same record does not count as another. */
   readonly #opened = computed(() => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''));
-  /** The open fact: what is worth seeing of each child and sail, until the teacher chooses another. */
+  /** The open fact: the most informative one of the child and view, until the teacher chooses another. */
   readonly chosen = linkedSignal<string, string>({
     source: this.#opened,
     computation: (source) =>

@@ -131,7 +131,7 @@ export class EvidencePanel {
   readonly #dates = inject(Dates);
   readonly record = input.required<ChildRecord>();
   readonly fact = input.required<string>();
-  /** Of a simulated child nobody says anything of their own. */
+  /** True for simulated children, which cannot be overridden. */
   readonly rehearsing = input(false);
   readonly overruled = output<readonly OverruleView[]>();
 

@@ -99,7 +99,7 @@ export class ClassPage {
   });
 }
 
-/** Whose working number the weeks moved, by name and in one sentence: it says what has changed, not who is ahead. */
+/** Children whose working number changed over the weeks, by name, in one sentence: a change, not a ranking. */
 export function numbersMoved(weeks: readonly ChildWeek[], names: ReadonlyMap<string, string>): string {
   const found = [...names]
     .map(([child, name]) => {

@@ -69,7 +69,7 @@ export class Stuck {
   takeOver(): void {
     void this.#outbox.takeOver(this.#ids()).then(() => this.#look());
   }
-  /** The rows as they are, for whoever looks after Vane. */
+  /** The raw rows, for the person who looks after Vane. */
   save(): void {
     const rows = this.kept().map(({ classId, row, reason }) => ({ class: classId, ...row, reason }));
     saveFile('vane-unsent-answers.json', JSON.stringify(rows, null, 1), 'application/json');

@@ -4,10 +4,10 @@ import type { Me } from '@vane/contract';
 export const RECORD = 'vane-record';
 /** What is kept of it, by the server's addresses. */
 export const KEPT = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/[^/]+(\/over-time)?))?)$/;
-/** A cache without anything in it: while it is there the worker may keep copies. An answer may be on its way when they are taken away. */
+/** An empty cache as a flag: while it exists the worker may keep copies. A response may still arrive after they are deleted. */
 export const MAY_KEEP = 'vane-may-keep';
 
-/** One after the other: what was allowed before must not come after what is taken away. */
+/** Serialised: permission given before must not take effect after the copies were deleted. */
 let last: Promise<unknown> = Promise.resolve();
 function inTurn(act: () => Promise<unknown>): Promise<unknown> {
   if ('caches' in globalThis) last = last.then(act, act);
@@ -21,7 +21,7 @@ export const allowCopies = (me: Me): Promise<unknown> =>
     await (await caches.open(RECORD)).put('/api/me', Response.json(me));
   });
 
-/** Takes the device's copies of the record away: whoever signs in next must not see them. */
+/** Deletes the device's copies of the record: the next person to sign in must not see them. */
 export const dropCopies = (): Promise<unknown> =>
   inTurn(async () => {
     await caches.delete(MAY_KEEP);

@@ -11,7 +11,7 @@ export interface KeptResponse {
   readonly row: RecordRow;
   readonly state: 'open' | 'waiting' | 'refused';
   readonly reason: string;
-  /** The adult who marked it, in whose name it is sent; rows of before this was noted are whoever's is signed in. */
+  /** The adult who entered it and in whose name it is sent; older rows without one belong to the signed-in adult. */
   readonly adult?: string;
 }
 

@@ -6,7 +6,7 @@ import { Session } from '../signedIn/session';
 import type { KeptDatabase, KeptResponse } from './keptDatabase';
 
 export interface OutboxState {
-  /** Of whoever is signed in. */
+  /** Of the signed-in adult. */
   readonly waiting: number;
   /** Of other adults: they wait until those sign in here, or hand them over. */
   readonly others: number;
@@ -59,7 +59,7 @@ export class Outbox {
 
   constructor() {
     fromEvent(window, 'online').subscribe(() => void this.send());
-    // Whoever signs in sends what is theirs.
+    // Each adult sends their own answers.
     effect(() => {
       if (this.#session.me() !== null) void this.send();
     });
@@ -102,7 +102,7 @@ export class Outbox {
     await this.#refresh();
   }
 
-  /** Closes what is open and sends it. */
+  /** Closes the open batch and sends it. */
   async closeAll(): Promise<void> {
     await (await this.#kept()).responses.where('state').equals('open').modify({ state: 'waiting' });
     await this.#refresh();
@@ -121,7 +121,7 @@ export class Outbox {
     return kept.filter((one) => one.state === 'refused' || !this.#mine(one));
   }
 
-  /** Sends these in the name of whoever is signed in. */
+  /** Sends these in the name of the signed-in adult. */
   async takeOver(ids: readonly string[]): Promise<void> {
     const adult = this.#me();
     const { responses } = await this.#kept();

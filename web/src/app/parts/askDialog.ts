@@ -14,7 +14,7 @@ export interface Question {
     readonly value: string;
     /** Several lines. */
     readonly lines?: boolean;
-    /** What has to be written, where the act cannot be undone. */
+    /** Text that must be typed to confirm an act that cannot be undone. */
     readonly must?: string;
   };
   /** What the button says. */

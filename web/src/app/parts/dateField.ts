@@ -62,7 +62,7 @@ export class DateField {
     effect(() => this.day.setValue(dateOf(this.value()), { emitEvent: false }));
   }
 
-  /** Hands on a day that can be used; what is none stays in the field, with the reason. */
+  /** Emits a valid day; anything else stays in the field with an error. */
   say(): void {
     const { value, valid } = this.day;
     this.day.markAsTouched();

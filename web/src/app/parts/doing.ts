@@ -2,7 +2,7 @@ import { DestroyRef, inject, signal } from '@angular/core';
 import type { Observable } from 'rxjs';
 import { inWords } from '../api/api';
 
-/** What an adult asked for, and how it went, in words: the one way of pages that change something. */
+/** Runs an adult's action and reports its outcome in words; used by every page that changes something. */
 export class Doing {
   readonly trouble = signal('');
   readonly told = signal('');

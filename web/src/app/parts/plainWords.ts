@@ -5,7 +5,7 @@ export const factWords = words.fact;
 export const readingWords = words.readings.reading;
 export const { sureness, whatWouldChange } = words.readings;
 
-/** Whether one of these names has what is being looked for; everything has nothing. */
+/** True when one of the names contains the search text; an empty search matches all. */
 export const named = (names: readonly string[], wanted: string): boolean =>
   names.some((name) => name.toLocaleLowerCase().includes(wanted.trim().toLocaleLowerCase()));
 

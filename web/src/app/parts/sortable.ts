@@ -14,7 +14,7 @@ import type { Sorting } from './sorting';
 /** A list whose rows can be dragged by what is marked `data-handle` in them. Dragging loads after the list is there: the first screen does not wait for it. */
 @Directive({ selector: '[vaneSortable]' })
 export class Sortable {
-  /** Whatever changes when the rows do. */
+  /** Any value that changes with the rows. */
   readonly vaneSortable = input.required<readonly unknown[]>();
   readonly moved = output<{ from: number; to: number }>();
   readonly #sorting = signal<Sorting | null>(null);

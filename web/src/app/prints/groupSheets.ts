@@ -172,7 +172,7 @@ export class GroupSheets {
     const inTurn = Array.from({ length: FOR_EACH }, (_, i) => wanted.flatMap((facts) => facts.slice(i, i + 1))).flat();
     return [...new Set(inTurn)].slice(0, FILLS_A_PAGE);
   });
-  /** What is proposed for whoever is chosen, until the teacher writes something else. */
+  /** Proposed for the chosen children, until the teacher edits them. */
   readonly facts = linkedSignal((): readonly string[] => this.#proposed());
   readonly keys = [ENTER, COMMA];
   readonly words = words.fact;

@@ -8,7 +8,7 @@ export interface PdfPages {
   close(): Promise<void>;
 }
 
-/** Opens a PDF to be looked at: what is seen is the very file that will be printed. */
+/** Opens a PDF for the preview: the same file that will be printed. */
 export const OPEN_PDF = new InjectionToken<(pdf: ArrayBuffer) => Promise<PdfPages>>('open a PDF', {
   providedIn: 'root',
   factory: () => openPdf,

@@ -32,7 +32,7 @@ import { GroupSheets } from './groupSheets';
 import { Papers } from './papers';
 import { Preview } from './preview';
 
-/** So long after the last change the preview is made anew. */
+/** Debounce after the last change before the preview is made again, ms. */
 const SETTLE_MS = 300;
 
 const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
@@ -67,7 +67,7 @@ export class PrintsPage {
   readonly #papers = inject(Papers);
   readonly #session = inject(Session);
 
-  /** From the address: what to begin with, and for whom. */
+  /** From the address: the print and the child to begin with. */
   readonly what = input<string>();
   readonly child = input<string>();
   readonly children = input<string>();

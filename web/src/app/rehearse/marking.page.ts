@@ -244,7 +244,7 @@ export class MarkingPage {
     };
   }
 
-  /** The child speaks its answer so long after the show appeared as it needs; words are written past the framework, so that nothing is drawn anew. */
+  /** The simulated child speaks when its answer time is over; the text is written directly to the DOM, so that nothing is rendered again. */
   #stageChanged(): void {
     const phase = this.#host.querySelector<HTMLElement>('[data-testid=stage]')?.dataset['phase'];
     if (phase === 'ready' || phase === 'feedback') this.#hush();

@@ -4,10 +4,10 @@ import { Session } from './session';
 import { WholeScreen } from '../device/wholeScreen';
 
 const LOOK_EVERY_MS = 10_000;
-/** A device that is left alone so long is locked, when its adult has a pin. */
+/** Idle time after which a device locks, when its adult has a PIN, ms. */
 export const IDLE_MS = 10 * 60_000;
 
-/** Locks a device that nobody touches. A running sitting is not locked: the child may be thinking. */
+/** Locks an idle device. A running session does not lock: the child may be thinking. */
 @Injectable({ providedIn: 'root' })
 export class IdleLock {
   readonly #session = inject(Session);
@@ -23,7 +23,7 @@ export class IdleLock {
   look(): void {
     const me = this.#session.me();
     if (!me?.hasPin || me.locked || this.#wholeScreen.taken() || Date.now() - this.#touched < IDLE_MS) return;
-    // Without an answering server there is nothing to see here but what is on the screen: it tries again.
+    // The server did not answer: keeps the page and tries again.
     this.#session.lock().subscribe({ error: () => undefined });
   }
 }

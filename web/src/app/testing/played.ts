@@ -54,7 +54,7 @@ export class Memory implements Keeper {
   }
 }
 
-/** A sitting on frames played by hand, of a display of so many frames a second. */
+/** A sitting on frames advanced by the test, at a display rate in frames per second. */
 export function playSitting(
   asks: readonly Ask[],
   settings: Partial<CarpetSettings> = {},

@@ -10,10 +10,10 @@ import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 
-/** The most children of whom is told what was learned: the last ones asked. */
+/** Most children listed: the last ones asked. */
 const MOST = 8;
 
-/** What the last sittings of today moved, and who should be asked how it knew. */
+/** What today's last sessions changed, and which children to ask how they knew. */
 @Component({
   selector: 'vane-learned',
   changeDetection: ChangeDetectionStrategy.OnPush,

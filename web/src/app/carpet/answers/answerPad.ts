@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import { factInPrint, type Ask } from '@vane/core';
 import { CHOICE_WORDS } from './answerWords';
 
-/** Numbers or choices at the edge of the stage. Presses are heard by whoever holds it. */
+/** Numbers or choices at the edge of the stage. The parent listens for presses. */
 @Component({
   selector: 'vane-answer-pad',
   changeDetection: ChangeDetectionStrategy.OnPush,

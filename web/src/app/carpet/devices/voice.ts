@@ -43,7 +43,7 @@ async function microphone(heard: (at: number) => void): Promise<VoiceKey> {
   };
 }
 
-/** The voice that ships with Vane: made-up sounds, played into the same detector, and to nobody else. */
+/** The voice that ships with Vane: made-up sounds, fed to the same detector and not played aloud. */
 export interface SimulatedVoice extends VoiceKey {
   /** "Says" a number from now on. */
   say(n: number): void;

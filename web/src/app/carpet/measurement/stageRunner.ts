@@ -54,7 +54,7 @@ const LEAST_PRELUDE_MS = 500;
 
 /**
  * Runs trials on a stage element: feeds frames and presses to `core`'s machine and does what it says, in the very frame. Plain TypeScript: no
- * framework code runs between onset and answer. The stage carries `data-phase`, for its style and for whoever checks exposures from outside.
+ * framework code runs between onset and answer. The stage carries `data-phase`, for its style and for tests of exposure.
  */
 export class StageRunner implements Stage {
   #state: TrialState | null = null;

@@ -1,4 +1,4 @@
-/** How this page's clock lies to the server's: added to a time here gives the time there, to within so much. Milliseconds. */
+/** Offset from this page's clock to the server's, and its error bound. Milliseconds. */
 export interface ClockMatch {
   readonly offset: number;
   readonly within: number;

@@ -26,7 +26,7 @@ export class ScreenLink<Own extends object, Other> {
     private readonly open: (address: string) => EventSource = (where) => new EventSource(where),
   ) {}
 
-  /** Begins above what this side wrote before: the page may have been opened anew. */
+  /** Starts above this side's last sequence number: the page may have been reloaded. */
   start(seq: number): void {
     this.#seq = Math.max(this.#seq, seq);
     const events = this.open(this.address);

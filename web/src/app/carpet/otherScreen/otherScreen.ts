@@ -10,7 +10,7 @@ import { ScreenLink, type LinkState } from './link';
 
 /** Another screen that belongs to a sitting, as the adult's screen shows it. */
 export interface OtherScreen {
-  /** To be typed there; empty once the screen is there. */
+  /** Code to type there; empty once the screen is connected. */
   readonly code: Signal<string>;
   readonly link: Signal<LinkState>;
   /** How well the clocks are matched, in words; empty while that is not known. */

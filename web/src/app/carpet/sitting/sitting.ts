@@ -35,7 +35,7 @@ export interface SittingWish {
   readonly settings: CarpetSettings;
   /** Who sits, in the order of the turn line. With the whole class answering together it is one sitter for all. */
   readonly children: readonly Sitter[];
-  /** Whose go with which question, in order; at least one. */
+  /** Turns (child and question) in order; at least one. */
   readonly turns: readonly Turn[];
   readonly follow: Follow;
   /** Everybody who may be meant: for a slip of who sits here, and for chips while the class answers together. */
@@ -234,7 +234,7 @@ export class Sitting implements StageListener {
     if (this.#moment() === 'done') return;
     if (!this.#paused()) this.#runner?.disturbed('paused');
     if (this.#moment() === 'asking' && this.#runner && !this.#runner.asking) {
-      // Paused before the show appeared: it begins anew afterwards.
+      // Paused before the show appeared: it starts again afterwards.
       this.#runner.abandon();
       this.#moment.set('ready');
       this.keeper.release();
@@ -305,7 +305,7 @@ export class Sitting implements StageListener {
     this.#moment.set('stopped');
   }
 
-  /** What was being measured is gone, as when another screen was opened anew: the question is put again. */
+  /** The measurement was lost, for example because the other screen was reloaded: asks the question again. */
   lost(): void {
     if (this.#moment() !== 'asking' && this.#moment() !== 'stopped') return;
     this.#runner?.abandon();
