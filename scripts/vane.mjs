@@ -13,11 +13,11 @@ const HELP = `Usage: ./vane COMMAND
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise] [--time-zone NAME]
                                                what to ask this child next, and why, as CSV
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
-                                               a simulated class and what is true of it, as CSV
+                                               a simulated class with its true knowledge, as CSV
   formats DIR                                  schemas and examples of every format
   reset-demo                                   the harbour demo as new
-  backup FILE                                  everything in one file, read back and compared
-  restore FILE                                 puts a backup in the place of what is there (Vane must be stopped)`;
+  backup FILE                                  back up everything into one file, and check it
+  restore FILE                                 restore a backup (stop Vane first)`;
 
 /** Runs one of the server's built programs with this process's input and output, and ends as it ends. */
 async function program(name, args, env = {}) {

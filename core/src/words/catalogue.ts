@@ -1,6 +1,6 @@
 import { english } from './english/index';
 import type { Language } from './language';
-import { inLanguage } from './inLanguage';
+import { pseudo } from './pseudo';
 
 export { languageFor, LANGUAGES, type Language } from './language';
 
@@ -15,7 +15,7 @@ export type Catalogue = Widened<typeof english>;
 
 const ALL: Readonly<Record<Language, Catalogue>> = {
   'en-GB': english,
-  'en-XA': { ...inLanguage('en-XA', english), language: 'en-XA' },
+  'en-XA': { ...pseudo(english), language: 'en-XA' },
 };
 
 export const catalogue = (language: Language): Catalogue => ALL[language];

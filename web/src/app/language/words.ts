@@ -1,6 +1,9 @@
 import { general } from '@vane/core/words/english/general';
-import { inLanguage } from '@vane/core/words/inLanguage';
+import type { Language } from '@vane/core/words/language';
+import { pseudo } from '@vane/core/words/pseudo';
 import { LANGUAGE } from './current';
 
+const ALL: Readonly<Record<Language, typeof general>> = { 'en-GB': general, 'en-XA': pseudo(general) };
+
 /** What `core` says of facts, readings, plan and record, in the language that the page speaks. */
-export const words = inLanguage(LANGUAGE, general);
+export const words = ALL[LANGUAGE];
