@@ -142,7 +142,7 @@ export default defineConfig(
     },
   },
   {
-    files: ['web/src/**/*.html'],
+    files: ['web/src/app/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
     rules: {
       '@angular-eslint/template/i18n': [

@@ -1,3 +1,4 @@
+import { describe, expect, it } from '@jest/globals';
 import { faultsOf } from './messages.mjs';
 
 describe('the messages of a language', () => {

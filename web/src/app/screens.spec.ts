@@ -21,7 +21,7 @@ import { SailMap } from './sail/sailMap';
 import { stepSentence } from './child/stepChart';
 import { timeLine } from './child/timeLine';
 import { SignInPage } from './gettingIn/signIn.page';
-import { factWords, sureness, whatWouldChange } from './parts/plainWords';
+import { words } from './language/words';
 import { Session } from './signedIn/session';
 import { SettingsDrawer } from './shell/settingsDrawer';
 import { CHILDREN, configure, ME, text } from './testing/page';
@@ -209,7 +209,7 @@ describe('a teacher’s own word', () => {
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Undo override' }))).click();
     http.expectOne({ method: 'DELETE', url: '/api/classes/class/children/oriel/overrules/o1' }).flush([]);
     await fixture.whenStable();
-    expect(text(fixture)).toContain('I see it differently');
+    expect(text(fixture)).toContain('Override this reading');
   });
 
   it('is drawn on the sail in place of Vane’s, and said aloud as a teacher’s', () => {
@@ -258,17 +258,19 @@ describe('words', () => {
   });
 
   it('name facts as they are spoken of', () => {
-    expect(factWords('show:7:frame-pairs')).toBe('7 on a frame by pairs');
-    expect(factWords('8-3')).toBe('8 − 3');
-    expect(factWords('3+?=8')).toBe('3 + ? = 8');
+    expect(words.fact('show:7:frame-pairs')).toBe('7 on a frame by pairs');
+    expect(words.fact('8-3')).toBe('8 − 3');
+    expect(words.fact('3+?=8')).toBe('3 + ? = 8');
   });
 
   it('say how sure, and what would change it', () => {
-    expect(sureness(reading({}))).toBe('quite sure');
-    expect(sureness(reading({ certainty: 0.3 }))).toBe('probably');
-    expect(sureness(reading({ responses: 0 }))).toBe('not asked yet');
-    expect(whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
-    expect(whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain('did you count or did you see it');
+    expect(words.readings.sureness(reading({}))).toBe('quite sure');
+    expect(words.readings.sureness(reading({ certainty: 0.3 }))).toBe('probably');
+    expect(words.readings.sureness(reading({ responses: 0 }))).toBe('not asked yet');
+    expect(words.readings.whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
+    expect(words.readings.whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain(
+      'did you count or did you see it',
+    );
   });
 });
 

@@ -31,7 +31,6 @@ import {
 import { NoChildren } from '../parts/noChildren';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
-import { listed } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import type { Chosen } from './sitting/sittingWish';
 
@@ -175,7 +174,7 @@ export class CarpetChoice {
     if (this.choral()) return $localize`the whole class`;
     const names = this.sitters().map((c) => c.nickname);
     if (names.length > 3) return words.counted.children(names.length);
-    return listed(names);
+    return words.listed(names);
   });
   /** What will be put first to the first child: what was chosen, or what Vane knows too little of. */
   readonly warmUp = computed((): WarmUp => {

@@ -19,7 +19,7 @@ import { Router } from '@angular/router';
 import { WARM_UPS, type Sign } from '@vane/core';
 import { viewOf } from '../sail/sail';
 import { carpetWords } from '../language/carpetWords';
-import { factWords, inLetters } from '../parts/plainWords';
+import { words } from '../language/words';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Waiting } from '../shell/waiting';
 import { AnswerPad } from './answers/answerPad';
@@ -73,7 +73,7 @@ export class CarpetRun {
   readonly boardAddress = `${location.host}/board`;
   readonly inPrint = computed(() => {
     const { fact } = this.sitting().ask();
-    return fact === null ? '' : factWords(fact);
+    return fact === null ? '' : words.fact(fact);
   });
   readonly devices = inject(Devices);
   readonly spoken = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10];
@@ -112,7 +112,7 @@ export class CarpetRun {
       .slice(0, line.index() + 1)
       .filter((t) => t.child === this.child().id).length;
     const warm = own.filter((t) => t.ask.warmUp).length;
-    if (this.warming()) return $localize`warm-up, ${inLetters(had)} of ${inLetters(WARM_UPS)}`;
+    if (this.warming()) return $localize`warm-up, ${words.inLetters(had)} of ${words.inLetters(WARM_UPS)}`;
     return this.sitting().wish.open ? String(had - warm) : $localize`${had - warm} of ${own.length - warm}`;
   });
   readonly ticks = computed(() =>

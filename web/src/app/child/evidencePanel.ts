@@ -4,7 +4,6 @@ import { evidenceFor, isEvidence, parseFact, tooShortToTell } from '@vane/core';
 import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
-import { factWords, readingWords, seconds, sureness, whatWouldChange } from '../parts/plainWords';
 import { DevicePreferences } from '../device/devicePreferences';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
@@ -140,15 +139,15 @@ export class EvidencePanel {
   readonly evidence = computed(() =>
     evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate),
   );
-  readonly title = computed(() => factWords(this.fact()));
+  readonly title = computed(() => words.fact(this.fact()));
   readonly sentence = computed(() => words.readings.evidence(this.evidence(), this.record().child.nickname));
   readonly word = computed(() => {
     const reading = this.reading();
-    return reading ? readingWords(reading) : $localize`not asked yet`;
+    return reading ? words.readings.reading(reading) : $localize`not asked yet`;
   });
   readonly sure = computed(() => {
     const reading = this.reading();
-    return reading ? sureness(reading) : '';
+    return reading ? words.readings.sureness(reading) : '';
   });
   readonly answers = computed(() => {
     const reading = this.reading();
@@ -164,14 +163,14 @@ export class EvidencePanel {
   });
   readonly change = computed(() => {
     const reading = this.reading();
-    return reading ? whatWouldChange(reading.reason, tooShortToTell(parseFact(this.fact()))) : '';
+    return reading ? words.readings.whatWouldChange(reading.reason, tooShortToTell(parseFact(this.fact()))) : '';
   });
   readonly rows = computed(() =>
     [...this.#responses()].reverse().map((r) => ({
       id: r.response_id,
       when: this.#dates.time(r.shown_at),
       answer: givenWords(r),
-      time: r.response_ms === null ? '' : seconds(r.response_ms),
+      time: r.response_ms === null ? '' : words.seconds(r.response_ms),
       seen: seenWords(r),
       counts: [isEvidence(toResponse(r)) ? $localize`yes` : $localize`no`, ...whyNot(r)].join(', '),
     })),

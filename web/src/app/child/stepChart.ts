@@ -6,7 +6,7 @@ import { calmChart } from '../charts/calmChart';
 import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
-import { seconds } from '../parts/plainWords';
+import { words } from '../language/words';
 import { DevicePreferences } from '../device/devicePreferences';
 import { VIEWS, type View } from '../sail/sail';
 
@@ -67,7 +67,7 @@ export function stepSentence({ points, fitted, countedMs }: StepLines, name: str
     return $localize`${name}’s answers so far need too few different amounts of counting to draw a line.`;
   const pace = (countedMs[6]! - countedMs[1]!) / 5;
   const share = fitted.perStepMs / pace;
-  const rise = $localize`Each extra one to count adds about ${seconds(Math.max(0, fitted.perStepMs))}; counting would add ${seconds(pace)}.`;
+  const rise = $localize`Each extra one to count adds about ${words.seconds(Math.max(0, fitted.perStepMs))}; counting would add ${words.seconds(pace)}.`;
   if (share < 0.2) return $localize`${rise} The line is flat: most of these facts are not counted.`;
   return share > 0.65
     ? $localize`${rise} The line rises with the counting: most of these facts are counted.`

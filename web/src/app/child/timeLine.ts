@@ -3,7 +3,7 @@ import { toResponse } from '@vane/contract';
 import { isEvidence, type Evidence } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
 import { calmChart } from '../charts/calmChart';
-import { seconds } from '../parts/plainWords';
+import { words } from '../language/words';
 
 /** Colours as the theme has them now: ApexCharts wants values, not names. */
 export type Ink = (name: string) => string;
@@ -67,7 +67,7 @@ export function timeLine(
     tooltip: {
       enabled: true,
       theme: 'light',
-      x: { formatter: (x: number) => seconds(x * 1000) },
+      x: { formatter: (x: number) => words.seconds(x * 1000) },
       y: { formatter: (day: number) => dayName(days[day - 1]), title: { formatter: (name: string) => name } },
     },
     xaxis: {

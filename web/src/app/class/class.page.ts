@@ -8,7 +8,6 @@ import { forkJoin } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
-import { factWords, inLetters, listed } from '../parts/plainWords';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -72,9 +71,9 @@ export class ClassPage {
       .slice(0, MOST_FACTS)
       .map(({ fact, counting, read }) => ({
         fact,
-        words: factWords(fact),
+        words: words.fact(fact),
         share: $localize`${counting.length} of ${read} asked`,
-        who: listed(counting.map((c) => this.#names().get(c) ?? '').sort()),
+        who: words.listed(counting.map((c) => this.#names().get(c) ?? '').sort()),
       }));
   });
   readonly past = rxResource({
@@ -93,7 +92,7 @@ export class ClassPage {
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
       title: words.plan.need(sitting.need),
-      who: listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
+      who: words.listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
       reason: words.plan.reason(sitting),
     }));
   });
@@ -110,9 +109,9 @@ export function numbersMoved(weeks: readonly ChildWeek[], names: ReadonlyMap<str
   const moved = found.flatMap(({ name, from, to }) =>
     from === undefined || to === undefined || from === to
       ? []
-      : [$localize`${name} from ${inLetters(from)} to ${inLetters(to)}`],
+      : [$localize`${name} from ${words.inLetters(from)} to ${words.inLetters(to)}`],
   );
   return moved.length === 0
     ? $localize`No working number has changed yet.`
-    : $localize`Working numbers that changed: ${listed(moved)}.`;
+    : $localize`Working numbers that changed: ${words.listed(moved)}.`;
 }

@@ -6,7 +6,7 @@ import type { ImportResult, ImportView } from '@vane/contract';
 import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
-import { listed } from '../parts/plainWords';
+import { words } from '../language/words';
 import { inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Files, type Kind } from './files';
@@ -191,7 +191,7 @@ export class FilesPage {
     this.doing.run(handed, '', () => this.doing.told.set(words));
   }
   namesOf(result: ImportResult): string {
-    return listed(result.names);
+    return words.listed(result.names);
   }
 
   #clear(): void {

@@ -1,10 +1,3 @@
-import { words } from '../language/words';
-
-export const { inLetters, capital, listed, seconds } = words;
-export const factWords = words.fact;
-export const readingWords = words.readings.reading;
-export const { sureness, whatWouldChange } = words.readings;
-
 /** True when one of the names contains the search text; an empty search matches all. */
 export const named = (names: readonly string[], wanted: string): boolean =>
   names.some((name) => name.toLocaleLowerCase().includes(wanted.trim().toLocaleLowerCase()));

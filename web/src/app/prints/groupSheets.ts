@@ -20,7 +20,6 @@ import { mdiClose } from '@mdi/js';
 import { isFact } from '@vane/core';
 import { Doing } from '../parts/doing';
 import { Icon } from '../parts/icon';
-import { listed } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { sittingsFor } from '../plan/classPlan';
@@ -213,6 +212,6 @@ export class GroupSheets {
   #words({ children, madeAt, keyedAt }: GroupSheetView): string {
     const names = children.flatMap((id) => this.children().find((c) => c.id === id)?.nickname ?? []);
     const state = keyedAt === null ? $localize`not entered yet` : $localize`entered on ${this.#dates.day(keyedAt)}`;
-    return `${listed(names)}, ${this.#dates.day(madeAt)}, ${state}`;
+    return `${words.listed(names)}, ${this.#dates.day(madeAt)}, ${state}`;
   }
 }

@@ -29,7 +29,7 @@ import {
 import { CarpetRun } from '../carpet/carpetRun';
 import type { Keeper } from '../carpet/sitting/recorder';
 import { Sitting } from '../carpet/sitting/sitting';
-import { factWords, seconds } from '../parts/plainWords';
+import { words } from '../language/words';
 import { WholeScreen } from '../device/wholeScreen';
 
 const SHOWS = 6;
@@ -175,7 +175,7 @@ export class MarkingPage {
         ? $localize`You did not stop the clock when the child spoke: press Space, or the wide button, at that moment.`
         : delay < 0
           ? $localize`You stopped the clock before the child spoke. ${steady}`
-          : $localize`You stopped the clock about ${seconds(delay)} after the child spoke. ${steady}`;
+          : $localize`You stopped the clock about ${words.seconds(delay)} after the child spoke. ${steady}`;
     const signs =
       signed.length === 0
         ? $localize`You entered no signs: one tap after the answer tells more than a second more or less.`
@@ -275,11 +275,11 @@ export class MarkingPage {
     return {
       id: row.response_id,
       counts: row.void === '' && row.aid === 'none' && row.outcome !== 'none',
-      shown: factWords(row.fact),
+      shown: words.fact(row.fact),
       said: answer ? String(answer.given) : '',
       marked: row.given === '' ? $localize`no answer` : row.given,
       delayMs,
-      delay: delayMs === null ? $localize`not stopped` : seconds(delayMs),
+      delay: delayMs === null ? $localize`not stopped` : words.seconds(delayMs),
       saw: SIGN_WORDS[row.observed.split(':')[0] ?? ''] ?? '',
       truth: answer ? WAY_WORDS[answer.strategy] : '',
     };

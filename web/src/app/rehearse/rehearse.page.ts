@@ -192,8 +192,7 @@ function stepWords(doing: RehearsalStep): string {
   }
 }
 
-const inHundred = (part: number, whole: number): string =>
-  $localize`${Math.round((100 * part) / Math.max(1, whole))} in a hundred`;
+const percent = (part: number, whole: number): string => `${Math.round((100 * part) / Math.max(1, whole))} %`;
 
 export function reviewSentence({ facts, known, words: byWord }: Review): string {
   const says = byWord.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
@@ -201,11 +200,11 @@ export function reviewSentence({ facts, known, words: byWord }: Review): string 
   const denied = byWord.filter((w) => w.word !== 'knows' && w.word !== 'too few answers');
   const deniedFacts = denied.reduce((sum, w) => sum + w.facts, 0);
   const deniedRight = denied.reduce((sum, w) => sum + w.facts - w.known, 0);
-  return $localize`${facts} facts were asked; ${known} of them are actually known. Vane said “knows” for ${says.facts}, correctly ${inHundred(says.known, says.facts)} times; it said something else for ${deniedFacts}, correctly ${inHundred(deniedRight, deniedFacts)} times; for ${waits} it needs more answers.`;
+  return $localize`${facts} facts were asked; ${known} of them are actually known. Vane said “knows” for ${says.facts} (${percent(says.known, says.facts)} correctly) and something else for ${deniedFacts} (${percent(deniedRight, deniedFacts)} correctly); ${waits} need more answers.`;
 }
 
 function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOptions {
-  const percent = (x: number): string => `${Math.round(100 * x)}`;
+  const inHundred = (x: number): string => `${Math.round(100 * x)}`;
   return {
     chart: calmChart('line', 260),
     series: [
@@ -237,7 +236,7 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
       min: 0,
       max: 1,
       tickAmount: 5,
-      labels: { formatter: (x: string) => percent(Number(x)), style: { colors: ink('--faint'), fontSize: '13px' } },
+      labels: { formatter: (x: string) => inHundred(Number(x)), style: { colors: ink('--faint'), fontSize: '13px' } },
       title: {
         text: $localize`said, in a hundred`,
         style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' },
@@ -249,7 +248,7 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
       min: 0,
       max: 1,
       tickAmount: 5,
-      labels: { formatter: percent, style: { colors: ink('--faint'), fontSize: '13px' } },
+      labels: { formatter: inHundred, style: { colors: ink('--faint'), fontSize: '13px' } },
       title: { text: $localize`so, in a hundred`, style: { color: ink('--faint'), fontWeight: 400, fontSize: '13px' } },
     },
   };

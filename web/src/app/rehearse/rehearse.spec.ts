@@ -96,7 +96,7 @@ describe('rehearsing', () => {
     });
     news.complete();
     await fixture.whenStable();
-    expect(text()).toMatch(new RegExp(`${truth.length} facts were asked, of which \\d+ are actually known`));
+    expect(text()).toMatch(new RegExp(`${truth.length} facts were asked; \\d+ of them are actually known`));
     expect(await loader.getAllHarnesses(MatProgressBarHarness)).toHaveLength(0);
     const child = [...(fixture.nativeElement as HTMLElement).querySelectorAll<HTMLButtonElement>('.pebble')].find(
       (b) => b.textContent.trim() === 'Ivo',

@@ -10,7 +10,6 @@ import {
 } from '@angular/core';
 import type { OverruleView } from '@vane/contract';
 import { READING_WORDS, type Reading, type ReadingWord } from '@vane/core';
-import { factWords, readingWords, sureness } from '../parts/plainWords';
 import { Needle } from './needle';
 import { sailRows, type SailPlace, type View } from './sail';
 import { words } from '../language/words';
@@ -170,8 +169,10 @@ export class SailMap {
   nameOf(place: SailPlace): string {
     const reading = place.reading;
     const own = this.wordOf(place.fact);
-    const said = reading ? `${readingWords(reading)}, ${sureness(reading)}` : $localize`not asked yet`;
-    const name = `${factWords(place.fact)}: ${said}`;
+    const said = reading
+      ? `${words.readings.reading(reading)}, ${words.readings.sureness(reading)}`
+      : $localize`not asked yet`;
+    const name = `${words.fact(place.fact)}: ${said}`;
     return own ? $localize`${name}; a teacher says ${words.readings.readings[own]}` : name;
   }
 

@@ -11,7 +11,7 @@ import { ask } from '../parts/askDialog';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
 import { words } from '../language/words';
-import { listed, named } from '../parts/plainWords';
+import { named } from '../parts/plainWords';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { SchoolAdults } from './schoolAdults';
@@ -41,7 +41,9 @@ export class SchoolPage {
   );
 
   adults({ adults }: SchoolClassView): string {
-    return adults.length === 0 ? $localize`no adult yet` : $localize`${listed(adults.map((a) => a.name))}’s class`;
+    return adults.length === 0
+      ? $localize`no adult yet`
+      : $localize`${words.listed(adults.map((a) => a.name))}’s class`;
   }
   size({ children }: SchoolClassView): string {
     return words.counted.children(children);

@@ -13,7 +13,8 @@ import { deleteQuestion } from '../parts/deleteQuestion';
 import { Doing } from '../parts/doing';
 import { timeZones } from '../parts/timeZones';
 import { Trouble } from '../parts/trouble';
-import { listed, named } from '../parts/plainWords';
+import { words } from '../language/words';
+import { named } from '../parts/plainWords';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
@@ -59,7 +60,7 @@ export class SchoolAdults {
     const names = this.classes()
       .filter((one) => classes.includes(one.id))
       .map((one) => one.name);
-    return names.length === 0 ? $localize`no class yet` : listed(names);
+    return names.length === 0 ? $localize`no class yet` : words.listed(names);
   }
   day(iso: string): string {
     return this.#dates.dayOfYear(iso);
