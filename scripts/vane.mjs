@@ -11,6 +11,7 @@ const HELP = `Usage: ./vane COMMAND
   judge FILE.csv [--as-of DATE] [--all] [--time-zone NAME]
                                                readings of a responses file as CSV
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise] [--time-zone NAME]
+  plan FILE.csv --week [--days N] [--adults N] [--minutes N] [--group N] [--times N] [--seed N] [--as-of DATE]
                                                what to ask this child next, and why, as CSV
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class with its true knowledge, as CSV

@@ -11,6 +11,7 @@ export {
   type CsvRow,
 } from './recordCsv';
 export { READING_COLUMNS, readingCells, readingRow, reasonText } from './readingsCsv';
+export { WEEK_COLUMNS, weekCells, weekRow } from './weekCsv';
 export * from './people';
 export * from './adults';
 export * from './requests';

@@ -5,7 +5,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
 }) => {
   await page.goto('/today');
   const plan = page.getByRole('list', { name: 'Planned sessions' });
-  const rows = plan.getByRole('listitem');
+  const rows = plan.locator(':scope > li');
   await expect(rows.first()).toBeVisible();
   const titles = async (): Promise<string[]> =>
     (await rows.locator('.who').allInnerTexts()).map((text) => text.replace(/\s+/g, ' '));
@@ -53,13 +53,14 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await page.getByRole('radio', { name: 'find out what is known' }).click();
   await expect.poll(async () => (await rows.locator('.what').allInnerTexts()).join()).not.toBe(reasons.join());
 
+  const planned = await rows.first().locator('h2').innerText();
   const lead = await rows.first().locator('.who button').first().innerText();
   const before = await recordOf(page, lead);
   await rows
     .first()
     .getByRole('button', { name: /^Begin with/ })
     .click();
-  await expect(page.getByRole('heading', { name: 'As planned', level: 1 })).toBeVisible();
+  await expect(page.getByRole('heading', { name: planned, level: 1 })).toBeVisible();
   await page.getByRole('radio', { name: 'none', exact: true }).click();
   await begin(page);
   await page.keyboard.press('Space');
@@ -88,4 +89,24 @@ test('the class shows working numbers, what most still count, and groups by need
     /of \d+ asked/,
   );
   await expect(page.getByText(/highest|lowest|best|worst|rank/i)).toHaveCount(0);
+});
+
+test('every session of the plan asks what its title says, for the reasons beside its children', async ({
+  signedIn: page,
+}) => {
+  await page.goto('/today');
+  const rows = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li');
+  await expect(rows.first()).toBeVisible();
+  const titles = await rows.locator('h2').allInnerTexts();
+  expect(titles.length).toBeGreaterThan(3);
+  for (const [i, title] of titles.entries()) {
+    const row = rows.nth(i);
+    const names = await row.locator('.who button').allInnerTexts();
+    const reasons = await row.locator('.reasons li').allInnerTexts();
+    expect(reasons.map((one) => one.split(':')[0])).toEqual(names);
+    await row.getByRole('button', { name: /^Begin with/ }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(title);
+    await page.goBack();
+    await expect(rows.first()).toBeVisible();
+  }
 });

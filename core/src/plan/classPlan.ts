@@ -1,15 +1,9 @@
 import type { Aim } from './offer';
 import { seeded, shuffled } from '../random/random';
+import { nameOf, type Need } from './need';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
+import { childSession, type ChildSession } from './session';
 import { schoolDays } from '../time/schoolDay';
-
-/** What a session is for: children with the same need sit together. */
-export type Need =
-  | { readonly need: 'seeing' }
-  | { readonly need: 'anchor'; readonly to: 5 | 10 }
-  | { readonly need: 'pairs'; readonly whole: number }
-  | { readonly need: 'undoing'; readonly whole: number }
-  | { readonly need: 'begin' };
 
 export interface ChildNeed {
   readonly child: string;
@@ -21,9 +15,10 @@ export interface ChildNeed {
 
 /** One planned session. */
 export interface PlannedSitting {
-  /** Stable while the same children share the same need. */
+  /** Stable while the same children have the same needs. */
   readonly id: string;
-  readonly need: Need;
+  /** What it is for: the needs of its children, neighbours of one kind; the first is the first child's. */
+  readonly needs: readonly Need[];
   readonly children: readonly ChildNeed[];
   /** Expected length, minutes. */
   readonly minutes: number;
@@ -40,15 +35,19 @@ export interface PlanWish {
   /** The school's, whose days are meant. IANA name. */
   readonly timeZone: string;
   readonly aim: Aim;
-  /** Questions for each child in a sitting. */
+  /** Questions for each child in a session. */
   readonly count: number;
+  /** Most children in a session; four when not given. */
+  readonly group?: number;
 }
 
+/** Usual size of a group, and how far apart its children's numbers may be. */
 const GROUP = 4;
+const NEIGHBOURS = 1;
 const SECONDS_A_QUESTION = 11;
 const SETTLING_SECONDS = 40;
 
-const minutesOf = (children: number, count: number): number =>
+export const minutesOf = (children: number, count: number): number =>
   Math.max(1, Math.round((children * (count * SECONDS_A_QUESTION) + SETTLING_SECONDS) / 60));
 
 function needFor({ step, whole }: ProposedFact): Need {
@@ -66,51 +65,73 @@ function needFor({ step, whole }: ProposedFact): Need {
   }
 }
 
-/** Needs are the same when they are written the same. */
-const nameOf = (need: Need): string => JSON.stringify(need);
-
-/** A child's need: the step with most of the child's proposed facts, without the easy ones. */
-function needOf(facts: readonly ProposedFact[], hasRecord: boolean): Need {
-  if (!hasRecord) return { need: 'begin' };
-  const targets = facts.filter(({ why }) => why !== 'sure-start' && why !== 'sure-between');
+/** To find out what is known: facts from anywhere, and the step that most of them are at. */
+function findingOut(wish: ProposeWish): ChildSession {
+  const facts = proposeFacts(wish);
+  if (!wish.readings.some((r) => r.responses > 0)) return { need: { need: 'begin' }, facts };
+  const targets = facts.filter(({ role }) => role === 'need');
   const votes = new Map<string, { need: Need; count: number }>();
   for (const need of (targets.length > 0 ? targets : facts).map(needFor))
     votes.set(nameOf(need), { need, count: (votes.get(nameOf(need))?.count ?? 0) + 1 });
-  return [...votes.values()].sort((a, b) => b.count - a.count)[0]?.need ?? { need: 'begin' };
+  const need = [...votes.values()].sort((a, b) => b.count - a.count)[0]?.need ?? { need: 'begin' };
+  return { need, facts };
+}
+
+/** How far apart two needs are: 0 the same, 1 neighbours of one kind, more than that too far to work together. */
+export function apart(a: Need, b: Need): number {
+  if (nameOf(a) === nameOf(b)) return 0;
+  if (a.need !== b.need || a.need === 'anchor') return Infinity;
+  return 'whole' in a && 'whole' in b ? Math.abs(a.whole - b.whole) : Infinity;
 }
 
 /**
- * The sittings worth having next: whoever has waited longest comes first, so that nobody is left out. Each child's facts come from its own readings; children whose
- * facts lie in the same place are put together, at most four. Groups are made anew each time: nobody belongs to one.
+ * The sessions worth having next: whoever has waited longest comes first, so that nobody is left out. Children with the same or a neighbouring need work together, at
+ * most `group`; each is asked at their own number. Groups are formed anew each day: nobody belongs to one.
  */
-export function planClass({ children, now, timeZone, aim, count }: PlanWish): PlannedSitting[] {
+export function planClass({ children, now, timeZone, aim, count, group = GROUP }: PlanWish): PlannedSitting[] {
   const dayOf = schoolDays(timeZone);
-  // Those who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
+  // Children who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
   const mixed = shuffled(
     seeded(dayOf(now)),
     [...children].sort((a, b) => (a.child < b.child ? -1 : 1)),
   );
   const left = mixed
     .map((child): ChildNeed => {
-      const facts = proposeFacts({ ...child, now, timeZone, aim, count });
-      const hasRecord = child.readings.some((r) => r.responses > 0);
+      const wish = { ...child, now, timeZone, aim, count };
+      const session = aim === 'practise' ? childSession(wish) : findingOut(wish);
       const daysSince = child.lastAskedAt === null ? null : Math.max(0, dayOf(now) - dayOf(child.lastAskedAt));
-      return { child: child.child, facts, daysSince, need: needOf(facts, hasRecord) };
+      return { child: child.child, daysSince, ...session };
     })
     .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));
   const sittings: PlannedSitting[] = [];
   while (left.length > 0) {
     const { need } = left[0]!;
-    const same = left.filter((one) => nameOf(one.need) === nameOf(need)).slice(0, GROUP);
-    for (const one of same) left.splice(left.indexOf(one), 1);
-    const waits = same.map((one) => one.daysSince ?? Infinity);
-    sittings.push({
-      id: [nameOf(need), ...same.map((one) => one.child).sort()].join(' '),
-      need,
-      children: same,
-      minutes: minutesOf(same.length, count),
-      waited: waits.includes(Infinity) ? null : Math.max(...waits),
-    });
+    const together = left
+      .map((one, i) => ({ one, i, apart: apart(need, one.need) }))
+      .filter((other) => other.apart <= NEIGHBOURS)
+      .sort((a, b) => a.apart - b.apart || a.i - b.i)
+      .slice(0, group)
+      .map(({ one }) => one);
+    for (const one of together) left.splice(left.indexOf(one), 1);
+    sittings.push(sessionOf(together, count));
   }
   return sittings;
+}
+
+/** The different needs of children, in their order. */
+export const needsOfAll = (children: readonly Pick<ChildNeed, 'need'>[]): Need[] => [
+  ...new Map(children.map(({ need }) => [nameOf(need), need])).values(),
+];
+
+/** Children who work together, as one session. */
+export function sessionOf(children: readonly ChildNeed[], count: number): PlannedSitting {
+  const needs = needsOfAll(children);
+  const waits = children.map((one) => one.daysSince ?? Infinity);
+  return {
+    id: [...needs.map(nameOf), ...children.map((one) => one.child).sort()].join(' '),
+    needs,
+    children,
+    minutes: minutesOf(children.length, count),
+    waited: waits.includes(Infinity) ? null : Math.max(...waits),
+  };
 }

@@ -1,4 +1,4 @@
-import { factsWithinTen, isNumberFact, parseFact, type Fact, type NumberFact } from '../facts/fact';
+import { factsWithinTen, factText, isNumberFact, parseFact, type Fact, type NumberFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { workingNumber } from './workingNumber';
 
@@ -27,7 +27,7 @@ const SAFE = 0.6;
 /** Prior probability of a fact when nothing like it was ever read. */
 const UNREAD = { number: 0.25, seeing: 0.5 };
 /** First whole for a child who was never asked a pair. */
-const FIRST_NUMBER = 5;
+export const FIRST_NUMBER = 5;
 
 const SHOWS = [1, 2, 3, 4, 5]
   .map((n) => `show:${n}:five`)
@@ -79,6 +79,21 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     const own = facts.filter(({ fact }) => fits(fact));
     return own.reduce((sum, { text, fact }) => sum + pOf(text, fact), 0) / own.length;
   };
+  /** The pairs of a whole as a part-whole picture: the same knowledge as its sums, asked in another way. */
+  const bonds = (whole: number): Offered[] =>
+    Array.from({ length: whole - 1 }, (_, i): Offered => {
+      const text = `bond:${whole}:${i + 1}`;
+      const sum = factText('add', whole, i + 1);
+      return {
+        fact: text,
+        step: 'pairs',
+        place: 'at',
+        answer: whole - i - 1,
+        whole,
+        p: byFact.get(text)?.pAutomatic ?? pOf(sum, parseFact(sum) as NumberFact),
+        reading: byFact.get(text) ?? null,
+      };
+    });
   const fiveSafe = mean((fact) => isAnchor(fact, 5)) >= SAFE;
   const sumsSafe = new Map(
     Array.from({ length: 11 }, (_, whole) => [
@@ -108,5 +123,6 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
         { fact: text, step, place, answer: fact.answer, whole, p: pOf(text, fact), reading: byFact.get(text) ?? null },
       ];
     }),
+    ...(aim === 'practise' ? bonds(number) : []),
   ];
 }

@@ -8,8 +8,12 @@ import { offerOf, type Aim, type Offered } from './offer';
 /** Why a fact is proposed, as data; words are added at the edge. */
 export type Why = 'sure-start' | 'sure-between' | 'unsure' | 'never-asked' | 'nearly' | 'fading' | 'next-number';
 
+/** What a question is for: at the session's need, known and kept warm, or the opening question that comes right. */
+export type Role = 'need' | 'warm' | 'sure';
+
 export interface ProposedFact extends Pick<Offered, 'fact' | 'step' | 'whole'> {
   readonly why: Why;
+  readonly role: Role;
   readonly pAutomatic: number;
   readonly reading: Reading | null;
 }
@@ -51,7 +55,7 @@ function rightChance({ p, reading }: Offered): number {
   return 0.97 * p + unknown * (1 - p);
 }
 
-interface Weighed extends Offered {
+export interface Weighed extends Offered {
   readonly worth: number;
   readonly why: Why;
   readonly right: number;
@@ -60,7 +64,7 @@ interface Weighed extends Offered {
 }
 
 /** Value of asking a fact today. To judge: its uncertainty. To practise: nearly known and fading facts first. */
-function weigh(
+export function weigh(
   offered: Offered,
   { aim, now, timeZone, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish,
 ): Weighed {
@@ -132,6 +136,7 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
     step: one.step,
     whole: one.whole,
     why: asSure.has(one) ? (i === 0 ? 'sure-start' : 'sure-between') : one.why,
+    role: asSure.has(one) ? (i === 0 ? 'sure' : 'warm') : 'need',
     pAutomatic: one.p,
     reading: one.reading,
   }));
@@ -142,7 +147,7 @@ const alike = (one: Offered, other: Offered): boolean =>
   one.step === other.step && Math.abs(one.whole - other.whole) <= 1;
 
 /** The best of what is left that does not have the answer just given; that one too when there is no other. */
-function best(
+export function best(
   left: readonly Weighed[],
   chosen: readonly Weighed[],
   worth: (one: Weighed) => number,

@@ -3,8 +3,9 @@ import type { Random } from '../random/random';
 import { pairs, sum } from './draws';
 import { put, type Ask, type Routine, type RoutineWish } from './routine';
 import { seenPicture } from './seeing';
+import { framePicture } from './tens';
 
-/** A fact as it is put when nothing else is said: a quantity is flashed, a pair stands in its picture, the rest in symbols. */
+/** A fact as a plan puts it: a quantity is flashed; how many more to five or ten, with its frame flashed; a pair in its picture; the rest in symbols. */
 function askFor(random: Random, fact: string, wish: RoutineWish): Ask {
   const read = parseFact(fact);
   if (!isNumberFact(read))
@@ -14,6 +15,14 @@ function askFor(random: Random, fact: string, wish: RoutineWish): Ask {
       fact,
       { show: 'part-whole', whole: read.whole, first: read.parts[0], second: null },
       { say: 'find-part' },
+    );
+  const { whole, parts } = read;
+  if ((whole === 5 || whole === 10) && fact === `${parts[0]}+?=${whole}`)
+    return put(
+      fact,
+      framePicture(wish, whole === 5 ? 'five' : 'frame-fives', parts[0]),
+      { say: 'how-many-more', to: whole },
+      { flash: true },
     );
   return put(fact, { show: 'sentence', fact }, { say: 'sentence', fact });
 }

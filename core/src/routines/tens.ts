@@ -2,7 +2,7 @@ import { numbersTo } from './draws';
 import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 
-const framePicture = (wish: RoutineWish, layout: 'five' | 'frame-fives', count: number): Picture => ({
+export const framePicture = (wish: RoutineWish, layout: 'five' | 'frame-fives', count: number): Picture => ({
   show: 'frame',
   layout,
   count,

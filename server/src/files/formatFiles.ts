@@ -7,9 +7,12 @@ import {
   statement,
   toRow,
   toStatement,
+  WEEK_COLUMNS,
+  weekCells,
+  weekRow,
   type ClassArchive,
 } from '@vane/contract';
-import { HARBOUR_CHILDREN, judgeClass, seeded, simulateClass, DEFAULT_READING_SETTINGS } from '@vane/core';
+import { HARBOUR_CHILDREN, judgeClass, planWeek, seeded, simulateClass, DEFAULT_READING_SETTINGS } from '@vane/core';
 import { stringify } from 'csv-stringify/sync';
 import { v7 } from 'uuid';
 import * as z from 'zod';
@@ -31,7 +34,22 @@ export function formatFiles(): Map<string, string> {
     v7({ msecs, random: Uint8Array.from({ length: 16 }, () => Math.floor(256 * random())) });
   const { responses, sittings } = simulateClass({ seed: SEED, names: CHILDREN, weeks: 2, until: UNTIL, makeId });
   const rows = responses.slice(0, ROWS).map((r) => toRow(r));
-  const readings = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS }).flatMap((j) => j.readings);
+  const judged = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS });
+  const readings = judged.flatMap((j) => j.readings);
+  const week = planWeek({
+    children: judged.map(({ estimate: { child }, readings: own }) => {
+      const asked = responses.filter((r) => r.child === child);
+      const lastAsked = new Map(asked.map((r) => [r.fact, r.shownAt]));
+      return { child, readings: own, lastAsked, lastAskedAt: Math.max(...lastAsked.values()) };
+    }),
+    days: [1, 2].map((days) => UNTIL + days * 86_400_000),
+    timeZone: 'Europe/London',
+    adults: 1,
+    minutes: 15,
+    group: 4,
+    times: 2,
+    seed: 1,
+  });
   const used = new Set(rows.map((row) => row.sitting));
   const archive: ClassArchive = {
     format: 'vane-class',
@@ -71,6 +89,8 @@ export function formatFiles(): Map<string, string> {
       'readings.csv',
       stringify([[...READING_COLUMNS], ...readings.slice(0, ROWS).map((r) => Object.values(readingCells(r)))]),
     ],
+    ['week.schema.json', schema('A question of a week’s plan, as a row of week.csv', weekRow)],
+    ['week.csv', stringify([[...WEEK_COLUMNS], ...weekCells(week, 'Europe/London')])],
     ['class.schema.json', schema('A class as one archive', classArchive)],
     ['class.vane.json', `${JSON.stringify(archive, null, 1)}\n`],
     ['statement.schema.json', schema('A response as an xAPI statement', statement)],

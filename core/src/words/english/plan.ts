@@ -1,70 +1,74 @@
-import { factInPrint } from '../../facts/fact';
-import type { Need, PlannedSitting } from '../../plan/classPlan';
+import type { ChildNeed } from '../../plan/classPlan';
+import type { Need } from '../../plan/need';
 import type { ProposedFact } from '../../plan/propose';
 import type { WorkingNumber } from '../../plan/workingNumber';
+import { fact } from './facts';
 import { capital, inLetters, listed } from './numbers';
 
-/** What a planned session is about. */
-export function need(of: Need): string {
-  switch (of.need) {
+/** The wholes of a session's children: "five", "five and six". */
+const wholesOf = (needs: readonly Need[]): string =>
+  listed(
+    [...new Set(needs.flatMap((one) => ('whole' in one ? [one.whole] : [])))].sort((a, b) => a - b).map(inLetters),
+  );
+
+const titleOf = (needs: readonly Need[], first: Need): string => {
+  switch (first.need) {
     case 'begin':
       return 'A first look';
     case 'seeing':
       return 'Seeing at a glance';
     case 'anchor':
-      return of.to === 5 ? 'How many more to five' : 'How many more to ten';
+      return first.to === 5 ? 'How many more to five' : 'How many more to ten';
     case 'pairs':
-      return `Pairs of ${inLetters(of.whole)}`;
+      return `Pairs of ${wholesOf(needs)}`;
     case 'undoing':
-      return `Taking apart ${inLetters(of.whole)}`;
+      return `Taking apart ${wholesOf(needs)}`;
   }
+};
+
+/** Title of a planned session: what most of its questions are about; several where children were swapped. */
+export function title(needs: readonly Need[]): string {
+  const kinds = new Map<string, Need[]>();
+  for (const one of needs) {
+    const kind = one.need === 'anchor' ? `anchor ${one.to}` : one.need;
+    kinds.set(kind, [...(kinds.get(kind) ?? []), one]);
+  }
+  return [...kinds.values()].map((own) => titleOf(own, own[0]!)).join('; ');
 }
 
 const ago = (n: number): string =>
   n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`;
 
-function waited({ children, waited: longest }: PlannedSitting): string {
-  if (longest === null)
-    return children.every((c) => c.daysSince === null) ? 'Not asked yet.' : 'Some were never asked.';
-  return children.length === 1 ? `Last asked ${ago(longest)}.` : `One of them was last asked ${ago(longest)}.`;
-}
-
 /** The first few different facts that are proposed for these reasons: sums as they are written, quantities by their number. */
-function named(facts: readonly ProposedFact[], whys: readonly string[], told: Set<string>): readonly string[] {
-  // What was named for one child's reason is not named again for another's.
-  const found = [...new Set(facts.filter(({ why }) => whys.includes(why)).map((f) => f.fact))].filter(
-    (one) => !told.has(one),
-  );
-  for (const one of found) told.add(one);
+function named(facts: readonly ProposedFact[], whys: readonly string[]): readonly string[] {
+  const found = [...new Set(facts.filter(({ why, role }) => role !== 'sure' && whys.includes(why)).map((f) => f.fact))];
   const seen = [...new Set(found.filter((f) => f.startsWith('show:')).map((f) => Number(f.split(':')[1])))]
     .slice(0, 3)
     .sort((a, b) => a - b);
   const written = found
     .filter((f) => !f.startsWith('show:'))
-    .slice(0, 3)
+    .slice(0, 2)
     // A fact is one thing: it is not broken over two lines.
-    .map((f) => factInPrint(f).replaceAll(' ', '\u00a0'));
+    .map((f) => fact(f).replaceAll(' ', '\u00a0'));
   return [...written, ...(seen.length > 0 ? [`seeing ${listed(seen.map(String))}`] : [])];
 }
 
-/** Why this session. */
-export function reason(session: PlannedSitting): string {
-  const facts = session.children.flatMap((c) => c.facts);
-  if (session.need.need === 'begin')
-    return `${waited(session)} A short look at numbers on the frame begins the record.`;
-  const already = new Set<string>();
+/** Why a child is in a session: "nearly known: 2 + 6 and 6 − 3; last asked nine days ago". */
+export function reason({ need, facts, daysSince }: ChildNeed): string {
+  if (need.need === 'begin') return 'not asked yet: small amounts on the five frame begin the record';
   const told = (
     [
       [['nearly'], 'nearly known'],
-      [['unsure', 'never-asked'], 'not clear yet'],
-      [['fading'], 'may be fading'],
+      [['never-asked'], 'not asked yet'],
+      [['unsure'], 'not clear yet'],
       [['next-number'], 'next'],
+      [['fading', 'sure-between'], 'to keep warm'],
     ] as const
   ).flatMap(([whys, how]) => {
-    const which = named(facts, whys, already);
+    const which = named(facts, whys);
     return which.length > 0 ? [`${how}: ${listed(which)}`] : [];
   });
-  return `${waited(session)} ${capital(told.slice(0, 2).join('; ') || 'known facts are kept warm')}.`;
+  return [...told.slice(0, 2), ...(daysSince === null ? [] : [`last asked ${ago(daysSince)}`])].join('; ');
 }
 
 /** What supports the working number. */

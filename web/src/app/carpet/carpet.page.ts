@@ -36,7 +36,7 @@ const PLANNED = 'planned';
         [settings]="settings()"
         [childId]="child()"
         [others]="plan()?.children ?? []"
-        [planned]="plan() !== null"
+        [planned]="plan()?.needs ?? null"
         (begin)="begin($event)"
       />
     } @else if (view.error()) {

@@ -61,7 +61,7 @@ describe('the choice before a sitting', () => {
     fixture.componentRef.setInput('settings', { ...DEFAULT_CARPET, routine, ...change });
     if (planned !== null) {
       fixture.componentRef.setInput('others', planned);
-      fixture.componentRef.setInput('planned', true);
+      fixture.componentRef.setInput('planned', [{ need: 'pairs', whole: 6 }]);
     }
     const begun: Chosen[] = [];
     fixture.componentInstance.begin.subscribe((chosen) => begun.push(chosen));

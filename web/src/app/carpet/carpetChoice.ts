@@ -26,6 +26,7 @@ import {
   type Choice,
   type OptionName,
   type WarmUp,
+  type Need,
   type Words,
 } from '@vane/core';
 import { NoChildren } from '../parts/noChildren';
@@ -116,9 +117,9 @@ export class CarpetChoice {
   readonly children = input.required<readonly ChildView[]>();
   readonly settings = input.required<CarpetSettings | null>();
   readonly childId = input<string>();
-  /** Who else sits, as the plan has it, and whether there is a plan to follow. */
+  /** Who else works in the planned session, and what it is for; null without a plan. */
   readonly others = input<readonly string[]>([]);
-  readonly planned = input(false);
+  readonly planned = input<readonly Need[] | null>(null);
   readonly begin = output<Chosen>();
 
   readonly exposures = EXPOSURES;
@@ -126,7 +127,7 @@ export class CarpetChoice {
   readonly groups = computed(() =>
     ROUTINE_GROUPS.map((group) => ({
       group: carpetWords.groups[group],
-      routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned())).map(
+      routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned() !== null)).map(
         ({ id }) => ({ id, title: carpetWords.routines[id].title }),
       ),
     })),
@@ -138,7 +139,11 @@ export class CarpetChoice {
   }));
   readonly wordNames = WORD_NAMES;
   readonly routine = computed(() => routineOf(this.form().routine));
-  readonly told = computed(() => carpetWords.routines[this.routine().id]);
+  readonly told = computed(() => {
+    const own = carpetWords.routines[this.routine().id];
+    const needs = this.planned();
+    return needs !== null && this.routine().id === 'planned' ? { ...own, title: words.plan.title(needs) } : own;
+  });
   readonly modes = MODES;
   readonly modeWhy = computed(() => MODES.find(({ mode }) => mode === this.form().answerMode)?.why ?? '');
   /** The options of this routine, each with its values and its reason. */

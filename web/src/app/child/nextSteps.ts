@@ -108,9 +108,9 @@ export class NextSteps {
     const sitting = this.#sitting();
     return (
       sitting && {
-        title: words.plan.need(sitting.need),
-        reason: words.plan.reason(sitting),
-        routines: routinesFor(sitting.need).map((id) => ({ id, title: carpetWords.routines[id].title })),
+        title: words.plan.title(sitting.needs),
+        reason: words.capital(words.plan.reason(sitting.children[0]!)),
+        routines: routinesFor(sitting.needs[0]!).map((id) => ({ id, title: carpetWords.routines[id].title })),
       }
     );
   });

@@ -91,9 +91,12 @@ export class ClassPage {
     return sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone()).map((sitting) => ({
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
-      title: words.plan.need(sitting.need),
+      title: words.plan.title(sitting.needs),
       who: words.listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
-      reason: words.plan.reason(sitting),
+      reasons: sitting.children.map((one) => ({
+        id: one.child,
+        words: `${this.#names().get(one.child) ?? ''}: ${words.plan.reason(one)}`,
+      })),
     }));
   });
 }

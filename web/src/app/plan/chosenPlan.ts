@@ -1,8 +1,9 @@
 import { Injectable, signal } from '@angular/core';
-import type { PlannedSitting } from '@vane/core';
+import type { Need, PlannedSitting } from '@vane/core';
 
 /** The sitting that was chosen on Today: who sits, and the facts of each. */
 export interface ChosenSitting {
+  readonly needs: readonly Need[];
   readonly children: readonly string[];
   readonly factsOf: ReadonlyMap<string, readonly string[]>;
 }
@@ -12,8 +13,8 @@ export interface ChosenSitting {
 export class ChosenPlan {
   readonly sitting = signal<ChosenSitting | null>(null);
 
-  take({ children }: PlannedSitting): void {
+  take({ children, needs }: PlannedSitting): void {
     const factsOf = new Map(children.map(({ child, facts }) => [child, facts.map((f) => f.fact)]));
-    this.sitting.set({ children: children.map((c) => c.child), factsOf });
+    this.sitting.set({ needs, children: children.map((c) => c.child), factsOf });
   }
 }

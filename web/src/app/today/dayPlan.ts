@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import type { Aim, PlannedSitting } from '@vane/core';
+import { needsOfAll } from '@vane/core/plan/classPlan';
 import { dateOfDay, schoolDays } from '@vane/core/time/schoolDay';
 import { Session } from '../signedIn/session';
 
@@ -50,7 +51,7 @@ export function arranged(sittings: readonly PlannedSitting[], { pinned, skipped,
   return sittings.filter(({ id }) => !skipped.includes(id)).sort((a, b) => rank(a.id) - rank(b.id));
 }
 
-/** With children swapped, each with its own facts, in the places of one another. */
+/** With children swapped, each with their own questions, in the places of one another. */
 export function withSwaps(sittings: readonly PlannedSitting[], swapped: DayPlan['swapped']): PlannedSitting[] {
   const all = new Map(sittings.flatMap(({ children }) => children.map((c) => [c.child, c] as const)));
   const place = new Map([...all.keys()].map((child) => [child, child]));
@@ -59,8 +60,8 @@ export function withSwaps(sittings: readonly PlannedSitting[], swapped: DayPlan[
     if (atA === undefined || atB === undefined) continue;
     place.set(a, atB).set(b, atA);
   }
-  return sittings.map((sitting) => ({
-    ...sitting,
-    children: sitting.children.map(({ child }) => all.get(place.get(child) ?? child)!),
-  }));
+  return sittings.map((sitting) => {
+    const children = sitting.children.map(({ child }) => all.get(place.get(child) ?? child)!);
+    return { ...sitting, children, needs: needsOfAll(children) };
+  });
 }

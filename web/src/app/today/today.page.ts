@@ -65,7 +65,7 @@ export class TodayPage {
     const off = this.#swapped().filter(({ id }) => this.day().skipped.includes(id));
     return off.map((sitting) => ({
       id: sitting.id,
-      title: words.plan.need(sitting.need),
+      title: words.plan.title(sitting.needs),
       who: this.#who(sitting).map((c) => c.name),
     }));
   });
@@ -82,9 +82,9 @@ export class TodayPage {
       minutes += sitting.minutes;
       return {
         sitting,
-        title: words.plan.need(sitting.need),
+        title: words.plan.title(sitting.needs),
         who: this.#who(sitting),
-        reason: words.plan.reason(sitting),
+        reasons: this.#reasons(sitting),
         minutes: words.counted.minutes(sitting.minutes),
         fits: minutes <= this.day().minutes || minutes === sitting.minutes,
         pinned: this.day().pinned.includes(sitting.id),
@@ -95,11 +95,11 @@ export class TodayPage {
   toCalendar(): void {
     const sittings = this.rows()
       .filter((row) => row.fits)
-      .map(({ sitting, title, who, reason }) => ({
+      .map(({ sitting, title, who, reasons }) => ({
         id: sitting.id,
         title,
         who: who.map((c) => c.name),
-        reason,
+        reason: reasons.map(({ name, why }) => `${name}: ${why}`).join('\n'),
         minutes: sitting.minutes,
       }));
     void calendarOf(this.#session.openClass()?.name ?? '', sittings, new Date()).then((ics) =>
@@ -119,6 +119,14 @@ export class TodayPage {
 
   #who(sitting: PlannedSitting): { id: string; name: string }[] {
     return sitting.children.map(({ child }) => ({ id: child, name: this.#names().get(child) ?? '' }));
+  }
+  /** Why each child is there. */
+  #reasons(sitting: PlannedSitting): { id: string; name: string; why: string }[] {
+    return sitting.children.map((one) => ({
+      id: one.child,
+      name: this.#names().get(one.child) ?? '',
+      why: words.plan.reason(one),
+    }));
   }
   set(change: Partial<DayPlan>): void {
     this.day.update((day) => ({ ...day, ...change }));

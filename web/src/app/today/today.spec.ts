@@ -11,6 +11,7 @@ const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
   step: 'pairs',
   whole: 6,
   why,
+  role: why === 'sure-start' ? 'sure' : 'need',
   pAutomatic: 0.4,
   reading: null,
 });
@@ -22,7 +23,7 @@ const child = (name: string, facts: ProposedFact[] = []): ChildNeed => ({
 });
 const sitting = (id: string, children: ChildNeed[], waited: number | null = 3): PlannedSitting => ({
   id,
-  need: { need: 'pairs', whole: 6 },
+  needs: [{ need: 'pairs', whole: 6 }],
   children,
   minutes: 3,
   waited,
@@ -61,30 +62,32 @@ describe('a day’s plan', () => {
 });
 
 describe('the plan in words', () => {
-  it('gives one plain reason', () => {
-    const nearly = sitting('x', [
-      child('ivo', [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')]),
-    ]);
-    expect(words.plan.reason(nearly)).toBe(
-      'Last asked three days ago. Nearly known: 2\u00a0+\u00a04; may be fading: seeing 7.',
+  it('says of each child why they are there, and names no fact twice', () => {
+    const facts = [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')];
+    expect(words.plan.reason(child('ivo', facts))).toBe(
+      'nearly known: 2\u00a0+\u00a04; to keep warm: seeing 7; last asked three days ago',
     );
-    expect(
-      words.plan.reason(
-        sitting('x', [child('ivo', [fact('2+4', 'unsure')]), child('fenn', [fact('5+1', 'unsure')])], 9),
-      ),
-    ).toBe('One of them was last asked nine days ago. Not clear yet: 2\u00a0+\u00a04 and 5\u00a0+\u00a01.');
-    expect(
-      words.plan.reason({ ...sitting('x', [{ ...child('ivo'), daysSince: null }], null), need: { need: 'begin' } }),
-    ).toContain('Not asked yet.');
-    expect(words.plan.reason(sitting('x', [child('ivo')]))).toContain('kept warm');
+    expect(words.plan.reason(child('fenn', [fact('5+1', 'never-asked')]))).toBe(
+      'not asked yet: 5\u00a0+\u00a01; last asked three days ago',
+    );
+    expect(words.plan.reason({ ...child('odo'), daysSince: null, need: { need: 'begin' } })).toContain('five frame');
   });
 
-  it('names what a sitting is about', () => {
+  it('names what a session is about, of one number or of neighbours', () => {
     expect([
-      words.plan.need({ need: 'pairs', whole: 7 }),
-      words.plan.need({ need: 'anchor', to: 5 }),
-      words.plan.need({ need: 'undoing', whole: 8 }),
-    ]).toEqual(['Pairs of seven', 'How many more to five', 'Taking apart eight']);
+      words.plan.title([{ need: 'pairs', whole: 7 }]),
+      words.plan.title([
+        { need: 'pairs', whole: 6 },
+        { need: 'pairs', whole: 5 },
+      ]),
+      words.plan.title([{ need: 'anchor', to: 5 }]),
+      words.plan.title([{ need: 'undoing', whole: 8 }, { need: 'seeing' }]),
+    ]).toEqual([
+      'Pairs of seven',
+      'Pairs of five and six',
+      'How many more to five',
+      'Taking apart eight; Seeing at a glance',
+    ]);
   });
 
   it('tells what was learned, and whom to ask', () => {

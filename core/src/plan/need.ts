@@ -1,0 +1,72 @@
+import { tooShortToTell } from '../facts/counting';
+import { isNumberFact, parseFact } from '../facts/fact';
+import type { RoutineId } from '../routines/routineIds';
+import type { Offered } from './offer';
+
+/** What a session is for: its title, and what most of its questions are about. `whole` is the child's own number. */
+export type Need =
+  | { readonly need: 'begin' }
+  | { readonly need: 'seeing' }
+  | { readonly need: 'anchor'; readonly to: 5 | 10 }
+  | { readonly need: 'pairs'; readonly whole: number }
+  | { readonly need: 'undoing'; readonly whole: number };
+
+/** Equal needs have equal names. */
+export const nameOf = (need: Need): string =>
+  need.need === 'anchor' ? `anchor ${need.to}` : 'whole' in need ? `${need.need} ${need.whole}` : need.need;
+
+/** First shows of a child who was never asked: small amounts on a five frame. */
+const FIRST_SHOWS = 5;
+
+/** True when a question is at a need. */
+export function isAt(need: Need, text: string): boolean {
+  const fact = parseFact(text);
+  switch (need.need) {
+    case 'begin':
+      return text.startsWith('show:') && fact.answer <= FIRST_SHOWS && text.endsWith(':five');
+    case 'seeing':
+      return fact.kind === 'show';
+    case 'anchor':
+      return fact.kind === 'missing' && fact.whole === need.to;
+    case 'pairs':
+      return isNumberFact(fact) && (fact.kind === 'add' || fact.kind === 'bond') && fact.whole === need.whole;
+    case 'undoing':
+      return isNumberFact(fact) && (fact.kind === 'subtract' || fact.kind === 'missing') && fact.whole === need.whole;
+  }
+}
+
+/** Questions of a need that time cannot tell from counting, beyond this many, are asked only where the need has no others. */
+export const SHORT_ONES = 1;
+export const isShort = (text: string): boolean => {
+  const fact = parseFact(text);
+  return isNumberFact(fact) && tooShortToTell(fact);
+};
+
+/** Needs that the questions on offer allow, in the order of the path: lowest first. */
+export function needsOf(offered: readonly Offered[], number: number): Need[] {
+  const has = (need: Need): boolean => offered.some(({ fact }) => isAt(need, fact));
+  const undoing = [number, number - 1].map((whole): Need => ({ need: 'undoing', whole })).find(has);
+  const all: Need[] = [
+    { need: 'seeing' },
+    { need: 'anchor', to: 5 },
+    { need: 'pairs', whole: number },
+    { need: 'anchor', to: 10 },
+    ...(undoing ? [undoing] : []),
+  ];
+  return all.filter(has);
+}
+
+/** The routine that suits a need, its questions in the order of the plan. */
+export function routineFor({ need, ...more }: Need): RoutineId {
+  switch (need) {
+    case 'begin':
+    case 'seeing':
+      return 'flash-and-say';
+    case 'anchor':
+      return 'to' in more && more.to === 10 ? 'hide-and-picture' : 'to-five';
+    case 'pairs':
+      return 'part-whole';
+    case 'undoing':
+      return 'take-away';
+  }
+}

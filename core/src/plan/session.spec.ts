@@ -1,0 +1,93 @@
+import { factText, parseFact } from '../facts/fact';
+import type { Reading } from '../reading/reading';
+import { isAt, isShort, nameOf } from './need';
+import { workingNumber } from './workingNumber';
+import type { ProposeWish } from './propose';
+import { childSession } from './session';
+
+const NOW = Date.UTC(2026, 10, 25, 9);
+const reading = (fact: string, p: number): Reading => ({
+  child: 'Nuru',
+  fact,
+  reading: p > 0.8 ? 'knows' : 'counts',
+  pAutomatic: p,
+  lean: 2 * p - 1,
+  certainty: 0.8,
+  responses: 4,
+  days: 2,
+  reason: { code: p > 0.8 ? 'quick-on-days' : 'needs-another-day' },
+});
+/** A child who knows the sums below a number and sees up to it; of the rest nothing is known. */
+const upTo = (number: number, more: readonly Reading[] = []): Reading[] => [
+  ...Array.from({ length: 10 }, (_, i) => reading(`show:${i + 1}:frame-fives`, 0.95)),
+  ...Array.from({ length: 5 }, (_, i) => reading(`show:${i + 1}:five`, 0.95)),
+  ...Array.from({ length: 6 }, (_, i) => reading(`${i}+?=5`, number > 5 ? 0.95 : 0.4)),
+  ...Array.from({ length: number + 1 }, (_, whole) =>
+    Array.from({ length: whole + 1 }, (_, a) => reading(factText('add', whole, a), whole < number ? 0.95 : 0.35)),
+  ).flat(),
+  ...more,
+];
+const wish = (readings: readonly Reading[], more: Partial<ProposeWish> = {}): ProposeWish => ({
+  readings,
+  lastAsked: new Map(),
+  now: NOW,
+  timeZone: 'UTC',
+  aim: 'practise',
+  count: 8,
+  ...more,
+});
+
+describe('a child’s session', () => {
+  it.each([3, 4, 5, 6, 7, 8, 9, 10])(
+    'at %i asks at least five of eight at its need and the child’s own number',
+    (number) => {
+      const readings = upTo(number);
+      const { need, facts } = childSession(wish(readings));
+      const own = facts.filter((one) => one.role === 'need');
+      expect(facts).toHaveLength(8);
+      expect(own.length).toBeGreaterThanOrEqual(5);
+      for (const { fact } of own) expect([fact, isAt(need, fact)]).toEqual([fact, true]);
+      if ('whole' in need) expect(need.whole).toBe(workingNumber(readings).number);
+    },
+  );
+
+  it.each([5, 6, 7, 8, 9, 10])(
+    'at %i asks at most one question that time cannot tell from counting, of the need',
+    (number) => {
+      const { need, facts } = childSession(wish(upTo(number, [reading('0+?=10', 0.3)])));
+      if (need.need !== 'pairs') return;
+      expect(facts.filter(({ fact, role }) => role === 'need' && isShort(fact)).length).toBeLessThanOrEqual(1);
+    },
+  );
+
+  it('begins with one that comes right, and mixes in another that is known', () => {
+    const { facts } = childSession(wish(upTo(7)));
+    expect(facts.map(({ role }) => role)).toEqual(['sure', 'need', 'need', 'need', 'warm', 'need', 'need', 'need']);
+    for (const { role, pAutomatic } of facts) if (role !== 'need') expect(pAutomatic).toBeGreaterThan(0.75);
+  });
+
+  it('never gives the same answer twice running where that can be helped', () => {
+    const answers = childSession(wish(upTo(8))).facts.map(({ fact }) => parseFact(fact).answer);
+    for (const [i, answer] of answers.slice(1).entries()) expect(answer).not.toBe(answers[i]);
+  });
+
+  it('shows a child who was never asked small amounts on a five frame', () => {
+    const { need, facts } = childSession(wish([]));
+    expect(need).toEqual({ need: 'begin' });
+    expect(facts.length).toBeGreaterThan(0);
+    for (const { fact } of facts) expect(fact).toMatch(/^show:[1-5]:five$/);
+  });
+
+  it('moves on to a need that has waited, when two are worth the same', () => {
+    const readings = upTo(
+      6,
+      Array.from({ length: 11 }, (_, i) => reading(`${i}+?=10`, 0.4)),
+    );
+    const today = new Map(
+      readings.filter(({ fact }) => isAt({ need: 'pairs', whole: 6 }, fact)).map((r) => [r.fact, NOW]),
+    );
+    expect(nameOf(childSession(wish(readings)).need)).not.toBe(
+      nameOf(childSession(wish(readings, { lastAsked: today })).need),
+    );
+  });
+});

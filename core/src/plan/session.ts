@@ -1,0 +1,117 @@
+import { workingNumber } from './workingNumber';
+import { isAt, isShort, needsOf, SHORT_ONES, type Need } from './need';
+import { FIRST_NUMBER, offerOf } from './offer';
+import { best, proposeFacts, weigh, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
+
+/** What one child is asked in a session, and for what need. */
+export interface ChildSession {
+  readonly need: Need;
+  readonly facts: readonly ProposedFact[];
+}
+
+/** Of a session's questions at least this share is at its need; about a quarter is known. */
+const NEED_SHARE = 5 / 8;
+const KNOWN_SHARE = 1 / 4;
+/** Questions that a need is judged by when needs are compared. */
+const COMPARED = 5;
+/** A need that was not asked for this many days weighs twice as much as one of today. */
+const WAITED_DAYS = 14;
+const DAY_MS = 86_400_000;
+/** Known well enough to come right. */
+const KNOWN = 0.75;
+
+/** The need with most to gain now: the mean value of its best questions, more the longer none of them was asked; the earlier on the path when equal. */
+function bestNeed(wish: ProposeWish, weighed: readonly Weighed[], number: number): Need {
+  const worth = (need: Need): number => {
+    const own = weighed.filter(({ fact }) => isAt(need, fact));
+    const top = own
+      .map((one) => one.worth)
+      .sort((a, b) => b - a)
+      .slice(0, COMPARED);
+    const last = Math.max(...own.map(({ fact }) => wish.lastAsked.get(fact) ?? -Infinity));
+    const waited = Math.min(WAITED_DAYS, (wish.now - last) / DAY_MS) / WAITED_DAYS;
+    return ((1 + waited) * top.reduce((sum, one) => sum + one, 0)) / COMPARED;
+  };
+  return needsOf(weighed, number).reduce((top, one) => (worth(one) > worth(top) ? one : top), { need: 'seeing' });
+}
+
+/** Questions at a need, the most valuable first, without the same answer twice running where there is another; those too short for time to tell come last, beyond the first of them. */
+function atNeed(weighed: readonly Weighed[], need: Need): Weighed[] {
+  const own = weighed.filter(({ fact }) => isAt(need, fact)).sort(byWorth);
+  const short = own.filter(({ fact }) => isShort(fact));
+  const late = new Set(short.slice(SHORT_ONES));
+  return [...varied(own.filter((one) => !late.has(one))), ...late];
+}
+function varied(inOrderOfWorth: readonly Weighed[]): Weighed[] {
+  const left = [...inOrderOfWorth];
+  const chosen: Weighed[] = [];
+  while (left.length > 0) {
+    const next = best(left, chosen, (one) => -left.indexOf(one))!;
+    left.splice(left.indexOf(next), 1);
+    chosen.push(next);
+  }
+  return chosen;
+}
+const byWorth = (a: Weighed, b: Weighed): number => b.worth - a.worth || (a.fact < b.fact ? -1 : 1);
+
+/**
+ * A child's session to practise: one need, most of its questions at that need and the child's own number, a quarter of them known and kept warm, and first of all
+ * one that comes right. A child who was never asked begins with small amounts on a five frame.
+ * @param wish `count` is the number of questions; `aim` is to practise
+ */
+export function childSession(wish: ProposeWish): ChildSession {
+  if (!wish.readings.some((r) => r.responses > 0)) return firstSession(wish);
+  const found = workingNumber(wish.readings);
+  const number = found.number ?? (found.allKnown ? 10 : FIRST_NUMBER);
+  const weighed = (wish.offer ?? offerOf(wish.readings, wish.aim))
+    .filter(({ fact }) => !wish.without?.has(fact))
+    .map((offered) => weigh(offered, wish));
+  const need = bestNeed(wish, weighed, number);
+  const wanted = atNeed(weighed, need);
+  const known = weighed.filter(({ fact, p }) => p >= KNOWN && !isAt(need, fact)).sort((a, b) => byWorth(a, b));
+  const knownCount = Math.min(known.length, Math.max(1, Math.round(KNOWN_SHARE * wish.count)));
+  const needCount = Math.max(Math.ceil(NEED_SHARE * wish.count), wish.count - knownCount);
+  const targets = wanted.slice(0, needCount);
+  // A need with fewer questions than that asks the best of them again.
+  for (let i = 0; targets.length > 0 && targets.length < needCount; i++) targets.push(targets[i]!);
+  const sure = [...known].sort((a, b) => b.p - a.p)[0];
+  const warm = known.filter((one) => one !== sure).slice(0, Math.max(0, knownCount - 1));
+  return { need, facts: inOrder(sure, warm, targets).slice(0, wish.count) };
+}
+
+/** The opening question, then those of the need with the known ones spread between them; no answer twice in a row where that can be helped. */
+function inOrder(sure: Weighed | undefined, warm: readonly Weighed[], targets: readonly Weighed[]): ProposedFact[] {
+  const chosen: { one: Weighed; role: Role }[] = sure ? [{ one: sure, role: 'sure' }] : [];
+  const left = [...targets];
+  const between = Math.ceil(targets.length / (warm.length + 1));
+  const waiting = [...warm];
+  while (left.length > 0 || waiting.length > 0) {
+    const sinceWarm = chosen.length - 1 - chosen.map(({ role }) => role).lastIndexOf('warm');
+    const isWarm = waiting.length > 0 && (left.length === 0 || sinceWarm > between);
+    const pool = isWarm ? waiting : left;
+    const next = best(
+      pool,
+      chosen.map(({ one }) => one),
+      (one) => -pool.indexOf(one),
+    )!;
+    pool.splice(pool.indexOf(next), 1);
+    chosen.push({ one: next, role: isWarm ? 'warm' : 'need' });
+  }
+  return chosen.map(({ one, role }) => ({
+    fact: one.fact,
+    step: one.step,
+    whole: one.whole,
+    why: role === 'sure' ? 'sure-start' : role === 'warm' && one.why !== 'fading' ? 'sure-between' : one.why,
+    role,
+    pAutomatic: one.p,
+    reading: one.reading,
+  }));
+}
+
+const BEGIN: Need = { need: 'begin' };
+
+function firstSession(wish: ProposeWish): ChildSession {
+  const shows = offerOf(wish.readings, wish.aim).filter(({ fact }) => isAt(BEGIN, fact));
+  const facts = proposeFacts({ ...wish, offer: shows });
+  return { need: BEGIN, facts: facts.map((fact, i) => ({ ...fact, role: i === 0 ? 'sure' : 'need' })) };
+}

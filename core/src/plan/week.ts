@@ -1,0 +1,121 @@
+import { seeded, shuffled } from '../random/random';
+import { schoolDays } from '../time/schoolDay';
+import { apart, minutesOf, sessionOf, type ChildNeed, type PlannedSitting } from './classPlan';
+import type { ProposeWish } from './propose';
+import { childSession } from './session';
+
+/** Questions for each child in a session. */
+export const WEEK_QUESTIONS = 8;
+
+export interface WeekWish {
+  readonly children: readonly (Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> & {
+    readonly child: string;
+    readonly lastAskedAt: number | null;
+  })[];
+  /** Teaching days: moments within them, milliseconds since 1970, in order. */
+  readonly days: readonly number[];
+  readonly timeZone: string;
+  /** Adults who can hear children at the same time, and the minutes of each a day. */
+  readonly adults: number;
+  readonly minutes: number;
+  /** Most children in a session. */
+  readonly group: number;
+  /** How often each child is to be heard in the week. */
+  readonly times: number;
+  readonly seed: number;
+}
+
+export interface WeekDay {
+  /** As it was given. */
+  readonly day: number;
+  /** By adult, from 0. */
+  readonly sessions: readonly (PlannedSitting & { readonly adult: number })[];
+}
+
+/** Days between two sessions of a child are best as many as this; a child heard yesterday waits unless there is room. */
+const GAP_DAYS = 2;
+
+/**
+ * A week of sessions. Objective, day by day: hear first whoever has been heard least often this week and has waited longest; fill the adults' minutes with groups as
+ * large as the same or a neighbouring need allows; among children who are equal, prefer company that has not worked together this week. Where time is too short for
+ * everybody it is shared evenly. Deterministic by seed.
+ */
+export function planWeek(wish: WeekWish): WeekDay[] {
+  const { days, timeZone, adults, minutes, group, times, seed } = wish;
+  const dayOf = schoolDays(timeZone);
+  const heard = new Map(wish.children.map(({ child }) => [child, 0]));
+  const lastDay = new Map(
+    wish.children.map(({ child, lastAskedAt }) => [child, lastAskedAt === null ? -Infinity : dayOf(lastAskedAt)]),
+  );
+  const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
+  const asked = new Map(wish.children.map((one) => [one.child, new Map(one.lastAsked)]));
+
+  // Where there is not time for everybody, nobody is heard again before the others.
+  const seatsADay = adults * seatsIn(minutes, Infinity);
+  const ample = days.length * seatsADay >= wish.children.length * times;
+
+  return days.map((day, i): WeekDay => {
+    const today = dayOf(day);
+    const random = seeded(seed + i);
+    const left = shuffled(
+      random,
+      [...wish.children].sort((a, b) => (a.child < b.child ? -1 : 1)),
+    )
+      .map((one): ChildNeed => {
+        const own = { ...one, lastAsked: asked.get(one.child)!, now: day, timeZone, count: WEEK_QUESTIONS };
+        const since = today - lastDay.get(one.child)!;
+        return {
+          child: one.child,
+          daysSince: Number.isFinite(since) ? since : null,
+          ...childSession({ ...own, aim: 'practise' }),
+        };
+      })
+      .sort((a, b) => urgency(b) - urgency(a));
+    function urgency({ child, daysSince }: ChildNeed): number {
+      const wanted = heard.get(child)! < times ? 1000 : 0;
+      const rested = (daysSince ?? Infinity) >= GAP_DAYS ? 500 : 0;
+      return wanted + rested - 100 * heard.get(child)! + Math.min(99, daysSince ?? 99);
+    }
+    const room = Array.from({ length: adults }, () => minutes);
+    const sessions: (PlannedSitting & { adult: number })[] = [];
+    for (;;) {
+      const first = left.find(({ child }) => heard.get(child)! < times);
+      const adult = room.indexOf(Math.max(...room));
+      const seats = seatsIn(room[adult] ?? 0, group);
+      if (!first || seats < 1) break;
+      const together = company(first, left, seats);
+      for (const one of together) {
+        left.splice(left.indexOf(one), 1);
+        heard.set(one.child, heard.get(one.child)! + 1);
+        lastDay.set(one.child, today);
+        for (const { fact } of one.facts) asked.get(one.child)!.set(fact, day);
+        for (const other of together) if (other !== one) met.get(one.child)!.add(other.child);
+      }
+      const session = sessionOf(together, WEEK_QUESTIONS);
+      room[adult]! -= session.minutes;
+      sessions.push({ ...session, adult });
+    }
+    return { day, sessions };
+  });
+
+  /** Who works with a child: the nearest needs first, those still to be heard, company that is new this week, and then as they stand. */
+  function company(first: ChildNeed, left: readonly ChildNeed[], seats: number): ChildNeed[] {
+    const near = left
+      .filter((one) => one !== first && heard.get(one.child)! < (ample ? times : heard.get(first.child)! + 1))
+      .map((one, i) => ({ one, i, far: apart(first.need, one.need), known: met.get(first.child)!.has(one.child) }))
+      .filter(({ far }) => far <= FARTHEST)
+      .sort((a, b) => a.far - b.far || Number(a.known) - Number(b.known) || a.i - b.i)
+      .map(({ one }) => one);
+    return [first, ...near.slice(0, seats - 1)];
+  }
+}
+
+/** Numbers of one kind of need may lie this far apart within a group. */
+const FARTHEST = 1;
+
+/** How many children an adult can hear in the minutes left. */
+function seatsIn(minutes: number, group: number): number {
+  let seats = 0;
+  while (seats < group && minutesOf(seats + 1, WEEK_QUESTIONS) <= minutes) seats++;
+  return seats;
+}
