@@ -41,9 +41,11 @@ export interface PlanWish {
   readonly group?: number;
 }
 
-/** Usual size of a group, and how far apart its children's numbers may be. */
+/** Usual size of a group. */
 const GROUP = 4;
-const NEIGHBOURS = 1;
+/** How far apart the numbers of one kind of need may be within a group; and where a child would otherwise be alone. */
+const NEAR = 1;
+const FAR = 3;
 const SECONDS_A_QUESTION = 11;
 const SETTLING_SECONDS = 40;
 
@@ -105,17 +107,24 @@ export function planClass({ children, now, timeZone, aim, count, group = GROUP }
     .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));
   const sittings: PlannedSitting[] = [];
   while (left.length > 0) {
-    const { need } = left[0]!;
-    const together = left
-      .map((one, i) => ({ one, i, apart: apart(need, one.need) }))
-      .filter((other) => other.apart <= NEIGHBOURS)
-      .sort((a, b) => a.apart - b.apart || a.i - b.i)
-      .slice(0, group)
-      .map(({ one }) => one);
+    const together = company(left[0]!, left.slice(1), group);
     for (const one of together) left.splice(left.indexOf(one), 1);
     sittings.push(sessionOf(together, count));
   }
   return sittings;
+}
+
+/**
+ * A child and those who work with them: the nearest needs first, in the order given; where nobody is near, one whose number lies further off.
+ * @param seats most children together
+ */
+export function company(first: ChildNeed, others: readonly ChildNeed[], seats: number): ChildNeed[] {
+  const near = others
+    .map((one, i) => ({ one, i, far: apart(first.need, one.need) }))
+    .sort((a, b) => a.far - b.far || a.i - b.i);
+  const close = near.filter(({ far }) => far <= NEAR);
+  const found = close.length > 0 ? close : near.filter(({ far }) => far <= FAR).slice(0, 1);
+  return [first, ...found.slice(0, seats - 1).map(({ one }) => one)];
 }
 
 /** The different needs of children, in their order. */

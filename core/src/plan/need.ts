@@ -42,13 +42,16 @@ export const isShort = (text: string): boolean => {
   return isNumberFact(fact) && tooShortToTell(fact);
 };
 
+/** A child who works on a larger number than this has the pairs of five behind them. */
+const FIVE_UNTIL = 6;
+
 /** Needs that the questions on offer allow, in the order of the path: lowest first. */
 export function needsOf(offered: readonly Offered[], number: number): Need[] {
   const has = (need: Need): boolean => offered.some(({ fact }) => isAt(need, fact));
   const undoing = [number, number - 1].map((whole): Need => ({ need: 'undoing', whole })).find(has);
   const all: Need[] = [
     { need: 'seeing' },
-    { need: 'anchor', to: 5 },
+    ...(number <= FIVE_UNTIL ? [{ need: 'anchor', to: 5 } as const] : []),
     { need: 'pairs', whole: number },
     { need: 'anchor', to: 10 },
     ...(undoing ? [undoing] : []),

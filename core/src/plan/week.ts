@@ -1,6 +1,6 @@
 import { seeded, shuffled } from '../random/random';
 import { schoolDays } from '../time/schoolDay';
-import { apart, minutesOf, sessionOf, type ChildNeed, type PlannedSitting } from './classPlan';
+import { company, minutesOf, sessionOf, type ChildNeed, type PlannedSitting } from './classPlan';
 import type { ProposeWish } from './propose';
 import { childSession } from './session';
 
@@ -54,6 +54,9 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   const seatsADay = adults * seatsIn(minutes, Infinity);
   const ample = days.length * seatsADay >= wish.children.length * times;
 
+  // Spread over the days: no day has much more than its share.
+  const quota = Math.ceil((wish.children.length * times) / days.length);
+
   return days.map((day, i): WeekDay => {
     const today = dayOf(day);
     const random = seeded(seed + i);
@@ -78,14 +81,24 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     }
     const room = Array.from({ length: adults }, () => minutes);
     const sessions: (PlannedSitting & { adult: number })[] = [];
+    let inSession = 0;
     for (;;) {
       const first = left.find(({ child }) => heard.get(child)! < times);
       const adult = room.indexOf(Math.max(...room));
       const seats = seatsIn(room[adult] ?? 0, group);
-      if (!first || seats < 1) break;
-      const together = company(first, left, seats);
+      if (!first || seats < 1 || inSession >= quota) break;
+      const most = ample ? times : heard.get(first.child)! + 1;
+      const others = left.filter((one) => one !== first && heard.get(one.child)! < most);
+      // New company first, among those with needs equally near.
+      const known = met.get(first.child)!;
+      const together = company(
+        first,
+        [...others].sort((a, b) => Number(known.has(a.child)) - Number(known.has(b.child))),
+        seats,
+      );
       for (const one of together) {
         left.splice(left.indexOf(one), 1);
+        inSession++;
         heard.set(one.child, heard.get(one.child)! + 1);
         lastDay.set(one.child, today);
         for (const { fact } of one.facts) asked.get(one.child)!.set(fact, day);
@@ -97,21 +110,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     }
     return { day, sessions };
   });
-
-  /** Who works with a child: the nearest needs first, those still to be heard, company that is new this week, and then as they stand. */
-  function company(first: ChildNeed, left: readonly ChildNeed[], seats: number): ChildNeed[] {
-    const near = left
-      .filter((one) => one !== first && heard.get(one.child)! < (ample ? times : heard.get(first.child)! + 1))
-      .map((one, i) => ({ one, i, far: apart(first.need, one.need), known: met.get(first.child)!.has(one.child) }))
-      .filter(({ far }) => far <= FARTHEST)
-      .sort((a, b) => a.far - b.far || Number(a.known) - Number(b.known) || a.i - b.i)
-      .map(({ one }) => one);
-    return [first, ...near.slice(0, seats - 1)];
-  }
 }
-
-/** Numbers of one kind of need may lie this far apart within a group. */
-const FARTHEST = 1;
 
 /** How many children an adult can hear in the minutes left. */
 function seatsIn(minutes: number, group: number): number {
