@@ -83,7 +83,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('dialog')).toBeVisible();
     await look('keys');
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'End session' }).click();
+    await page.getByRole('button', { name: 'End', exact: true }).click();
     await expect(page.getByRole('heading', { name: 'Thank you, Oriel.' })).toBeVisible();
     await look('done');
     await page.context().clearCookies();

@@ -116,7 +116,7 @@ test('the time is the press of the key, not the release', async ({ signedIn: pag
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   const held = await page.evaluate(() => new Promise<number>((done) => setTimeout(() => done(700), 700)));
   await page.mouse.up();
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   const [row] = await newResponses(page, 'Zadie', before, 1);
   const age = Date.now() - Date.parse(row?.shown_at ?? '');
   expect(age - (row?.response_ms ?? 0)).toBeGreaterThan(held);
@@ -129,7 +129,7 @@ test('a hidden or left page flags the show, and a flagged show is not judged', a
   await shown(page);
   await page.evaluate(() => window.dispatchEvent(new Event('blur')));
   await number(page, await onStage(page)).click();
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   const [row] = await newResponses(page, 'Pelle', before, 1);
   expect(row?.flags).toContain('blurred');
   const after = await recordOf(page, 'Pelle');

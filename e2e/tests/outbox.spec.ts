@@ -104,7 +104,7 @@ test('a batch sent twice is kept once, and a lost answer is asked for again', as
   await page.keyboard.press('Space');
   await shown(page);
   await number(page, await onStage(page)).click();
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect.poll(() => lost, { timeout: 20_000 }).toBeGreaterThan(1);
   await newResponses(page, 'Bram', before, 1);
 });
@@ -133,7 +133,7 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect(page.getByText(/please sign in again/i).first()).toBeVisible();
   await page.goto(`${server.url}/sign-in`);
   await signIn();

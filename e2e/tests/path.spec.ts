@@ -89,7 +89,7 @@ test('sets to count are asked for when the pace is not known, stay in view, and 
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   const rows = await newResponses(page, 'Yusra', before, 4);
   expect(rows.every((r) => r.kind === 'count' && r.outcome === 'correct' && r.quality?.asked_ms === null)).toBe(true);
 });
@@ -199,7 +199,7 @@ test('with the keyboard alone: a spoken sitting with signs, second look, undo, v
 
 test('the settings of the carpet are remembered for the class', async ({ signedIn: page }) => {
   await beginSitting(page, { child: 'Odo', picture: 'five frame', seenFor: '0.5 s', shows: 5, warmUp: false });
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await page.getByRole('button', { name: 'Another child' }).click();
   await expect(page).toHaveURL(/today/);
   await expect

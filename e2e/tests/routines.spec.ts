@@ -74,7 +74,7 @@ async function playToRecord(page: Page, id: string): Promise<void> {
     await step(page);
     await expect(finished.or(asked)).toBeVisible();
   }
-  if (!(await finished.isVisible())) await page.getByRole('button', { name: 'End session' }).click();
+  if (!(await finished.isVisible())) await page.getByRole('button', { name: 'End', exact: true }).click();
   const rows = await newResponses(page, 'Teodor', before, expected.length, false);
   expect([routine.id, ...rows.slice(0, expected.length).map((r) => `${r.kind} ${r.aid} ${r.answer_mode}`)]).toEqual([
     routine.id,
@@ -101,7 +101,7 @@ test('a class’s own words are kept, and used in what is to be said', async ({ 
   await page.keyboard.press('Space');
   await shown(page);
   await expect(page.getByText(/“\d+ plus \d+ makes what\?”/)).toBeVisible();
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect.poll(async () => (await classOf(page)).carpet.words.plus).toBe('plus');
 });
 
@@ -151,7 +151,7 @@ test('three children in turn, each on its own questions; one goes later, one lea
   await line.getByRole('button', { name: /^Linnet/ }).click();
   await expect(line.getByRole('button', { name: /^Linnet, had 1, away: bring back/ })).toBeVisible();
   await expect(page.getByText('Mirren’s turn.')).toBeVisible();
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, everyone.' })).toBeVisible();
   for (const [name, record] of before) expect((await newResponses(page, name, record, 1))[0]?.given).toBe('3');
 });
@@ -192,7 +192,7 @@ test('a child builds by touch and by dragging; how it lies is told apart from th
   }
   await page.getByRole('button', { name: /^Done/ }).click();
   await expect(page.getByText('They started the second row before the first was full.')).toBeVisible();
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   const [row] = await newResponses(page, 'Teodor', before, 1);
   expect([row?.kind, row?.answer_mode, row?.given, row?.observed]).toEqual([
     'match',
@@ -216,7 +216,7 @@ test('another child sat there: the answer goes to the right one, and the sitting
   await page.keyboard.press('Space');
   await shown(page);
   await page.keyboard.press('5');
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, Fenn.' })).toBeVisible();
   expect((await newResponses(page, 'Fenn', fenn, 2)).map((r) => r.given)).toEqual(['4', '5']);
   expect((await recordOf(page, 'Odo')).responses.length).toBe(odo.responses.length);
@@ -232,7 +232,7 @@ test('the class together: only who was seen counting is noted, and none of it co
   await page.getByRole('group', { name: 'Seen counting' }).getByRole('button', { name: 'Zadie' }).click();
   await page.keyboard.press('Space');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Thank you, everyone.' })).toBeVisible();
   const [row] = await newResponses(page, 'Zadie', before, 1);
   expect([row?.void, row?.observed, row?.outcome]).toEqual(['choral', 'counted', 'none']);

@@ -67,7 +67,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await shown(page);
   await page.keyboard.press('4');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End session' }).click();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
   expect(await newResponses(page, lead, before, 1)).toHaveLength(1);
   await page.goto('/today');
   await expect(page.getByRole('heading', { name: 'What changed today' })).toBeVisible();

@@ -109,7 +109,7 @@ export class NextSteps {
     return (
       sitting && {
         title: words.plan.title(sitting.needs),
-        reason: words.capital(words.plan.reason(sitting.children[0]!)),
+        reason: `${words.capital(words.plan.reason(sitting.children[0]!))}.`,
         routines: routinesFor(sitting.needs[0]!).map((id) => ({ id, title: carpetWords.routines[id].title })),
       }
     );

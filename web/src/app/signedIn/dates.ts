@@ -5,15 +5,10 @@ import { Session } from './session';
 type Form = Intl.DateTimeFormatOptions;
 const DAY: Form = { day: 'numeric', month: 'short' };
 const HOUR_MS = 3_600_000;
-const DAY_MS = 24 * HOUR_MS;
-/** Units of the past with their lengths, and from how long ago on they are used. */
-const UNITS = [
-  { unit: 'month', ms: 30.44 * DAY_MS, from: 60 * DAY_MS },
-  { unit: 'week', ms: 7 * DAY_MS, from: 14 * DAY_MS },
-  { unit: 'day', ms: DAY_MS, from: DAY_MS },
-  { unit: 'hour', ms: HOUR_MS, from: HOUR_MS },
-  { unit: 'minute', ms: 60_000, from: 0 },
-] as const;
+/** Days from which on weeks, and months, are counted. */
+const WEEKS_FROM = 14;
+const MONTHS_FROM = 60;
+const DAYS_A_MONTH = 30.44;
 
 /** Moments as they are read: in the page's language and by the school's calendar and clock. A moment is ISO 8601 or milliseconds since 1970. */
 @Injectable({ providedIn: 'root' })
@@ -43,10 +38,17 @@ export class Dates {
   readonly date = (day: string): string => this.#in(DAY, day, 'UTC');
   /** A day YYYY-MM-DD: "23 November 2026" */
   readonly longDate = (day: string): string => this.#in({ dateStyle: 'long' }, day, 'UTC');
-  /** "three days ago", "yesterday" */
+  /** "three days ago", "yesterday": by days of the school's calendar, within a day by hours and minutes */
   readonly ago = (at: string | number): string => {
-    const past = Date.now() - new Date(at).getTime();
-    const { unit, ms } = UNITS.find(({ from }) => past >= from) ?? UNITS[UNITS.length - 1]!;
-    return this.#ago.format(-Math.floor(past / ms), unit);
+    const then = new Date(at).getTime();
+    const dayOf = schoolDays(this.#zone());
+    const days = dayOf(Date.now()) - dayOf(then);
+    if (days >= MONTHS_FROM) return this.#ago.format(-Math.floor(days / DAYS_A_MONTH), 'month');
+    if (days >= WEEKS_FROM) return this.#ago.format(-Math.floor(days / 7), 'week');
+    if (days >= 1) return this.#ago.format(-days, 'day');
+    const past = Math.max(0, Date.now() - then);
+    return past >= HOUR_MS
+      ? this.#ago.format(-Math.floor(past / HOUR_MS), 'hour')
+      : this.#ago.format(-Math.floor(past / 60_000), 'minute');
   };
 }
