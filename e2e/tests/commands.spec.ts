@@ -1,3 +1,4 @@
+import { weekRow } from '@vane/contract';
 import { expect, test } from '@playwright/test';
 import { spawnSync } from 'node:child_process';
 import { connect } from 'node:net';
@@ -18,6 +19,12 @@ function vaneWith(env: Record<string, string>, ...args: string[]): Ran {
   const ran = spawnSync(join(import.meta.dirname, '../../vane'), args, options);
   return { status: ran.status, lines: ran.stdout.trim().split('\n'), trouble: ran.stderr };
 }
+
+/** Cells of a line by the names of the first; none of these files has a comma in a cell. */
+const zipped = (head: string, line: string): [string, string][] => {
+  const cells = line.split(',');
+  return head.split(',').map((name, i) => [name, cells[i] ?? '']);
+};
 
 test('a simulated class is judged and planned from its file; a bad file ends with 2 and is named', () => {
   test.setTimeout(200_000);
@@ -43,6 +50,17 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
     expect(vane('plan', file, '--child', child, '--count', '9', '--aim', aim).lines).toEqual(planned.lines);
   }
 
+  // A week: teaching days after the date, every child heard as often as wanted, most questions at the title's need.
+  const week = vane('plan', file, '--week', '--adults', '2', '--as-of', '2026-11-27');
+  expect([week.status, week.lines[0]]).toEqual([0, 'day,session,title,routine,minutes,child,fact,role,why']);
+  const rows = week.lines.slice(1).map((line) => weekRow.parse(Object.fromEntries(zipped(week.lines[0]!, line))));
+  expect(rows[0]?.day).toBe('2026-11-30');
+  const heard = (of: string): number => new Set(rows.filter((r) => r.child === of).map((r) => r.day)).size;
+  const children = [...new Set(rows.map((r) => r.child))];
+  expect(children.map(heard)).toEqual([2, 2, 2]);
+  expect(rows.filter((r) => r.role === 'need').length / rows.length).toBeGreaterThanOrEqual(0.6);
+  expect(vane('plan', file, '--week', '--adults', '2', '--as-of', '2026-11-27').lines).toEqual(week.lines);
+
   const broken = join(folder, 'broken.csv');
   writeFileSync(broken, 'child,fact\nOriel,3+4\n');
   for (const wrong of [
@@ -51,6 +69,8 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
     ['plan', file, '--child', 'nobody'],
     ['plan', file, '--child', child, '--aim', 'win'],
     ['plan', file, '--child', child, '--count', 'many'],
+    ['plan', file, '--week', '--child', child],
+    ['plan', file, '--week', '--group', '9'],
     ['judge', file, '--as-of', 'tomorrow'],
   ])
     expect([wrong.slice(0, 1), vane(...wrong).status]).toEqual([wrong.slice(0, 1), 2]);

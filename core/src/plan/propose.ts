@@ -5,7 +5,7 @@ import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
 import { schoolDays } from '../time/schoolDay';
 import { offerOf, type Aim, type Offered } from './offer';
 
-/** Why a fact is proposed, as data; words are added at the edge. */
+/** Why a fact is proposed, as data; the catalogue has the words. */
 export type Why = 'sure-start' | 'sure-between' | 'unsure' | 'never-asked' | 'nearly' | 'fading' | 'next-number';
 
 /** What a question is for: at the session's need, known and kept warm, or the opening question that comes right. */

@@ -128,7 +128,7 @@ const withSites = (domain: Domains[Domain]): Domains[Domain] => ({
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
 
-/** One round for one child with its class frozen: its times, what each answer says, its field. Changes the state. */
+/** One round for one child with the class held fixed: times, likelihoods of the answers, field. Changes the state. */
 export function updateChild(
   state: ChildState,
   data: ChildData,
@@ -212,7 +212,7 @@ function settleChild(state: ChildState, values: ClassValues): void {
   };
 }
 
-/** The prior of a child's field: its class's, with the child's own steps. */
+/** Prior of a child's field: the class's, with the child's own steps. */
 function fieldPrior(state: ChildState, values: ClassValues, domain: Domain): FieldPrior {
   const { mean, variance, ...shared } = values.fields[domain];
   return {
@@ -222,7 +222,7 @@ function fieldPrior(state: ChildState, values: ClassValues, domain: Domain): Fie
   };
 }
 
-/** The child's field in one domain from what its answers say now. Changes the state. */
+/** Solves the child's field in one domain for the current likelihoods. Changes the state. */
 export function fitField(
   state: ChildState,
   values: ClassValues,

@@ -53,7 +53,7 @@ function returnsOf(responses: readonly Response[], dayOf: DayOf): Iterable<Retur
 export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: number): number =>
   2 ** (-gapDays / (halfLifeDays * 2 ** Math.max(0, rightDays - 1)));
 
-/** How long it takes a child to forget half of what it got right once, in days: the likeliest of a few, with a few imagined returns at the usual pace. @param timeZone the school's, whose days are meant */
+/** Half-life of what a child got right once, in days: the likeliest of a few candidates, with a few pseudo-observations at the usual pace. @param timeZone the school's, whose days are meant */
 export function halfLifeDays(responses: readonly Response[], timeZone: string): number {
   const returns = [...returnsOf(responses, schoolDays(timeZone))];
   let best = { life: USUAL_HALF_LIFE_DAYS, score: -Infinity };

@@ -104,7 +104,7 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings,
   };
 }
 
-/** What is known of the times of a child who has not answered yet: nothing but what its class has in common. */
+/** Times of a child who has not answered yet: the class's. */
 export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFORE): ChildEstimate =>
   judged(
     childData(child, [], 0, []),
@@ -114,7 +114,7 @@ export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFOR
   ).estimate;
 
 /**
- * Judges one child from its responses, its class frozen: pure, and the same in Node and in the browser.
+ * Judges one child from their responses with the class held fixed: pure, and the same in Node and in the browser.
  * @param responses this child's, in any order; facts must parse (`parseFact`)
  * @returns the child's times and one reading per fact that has a response, ordered by fact text
  */
@@ -148,13 +148,13 @@ export const classValues = (responses: readonly Response[]): ClassValues =>
     [...byChild(responses)].map(([child, own]) => childData(child, inOrder(own), newest(own), [], CLASS_NEWEST)),
   );
 
-/** Judges children with their class frozen, in the order in which they first appear. */
+/** Judges children with the class held fixed, in the order in which they first appear. */
 export const judgeChildren = (
   responses: readonly Response[],
   values: ClassValues,
   options: JudgeOptions,
 ): ChildJudgement[] => [...byChild(responses)].map(([child, own]) => judgeChild(child, own, values, options));
 
-/** Judges every child of a record within its class, in the order in which children first appear. */
+/** Judges every child of a record within their class, in the order in which children first appear. */
 export const judgeClass = (responses: readonly Response[], options: JudgeOptions): ChildJudgement[] =>
   judgeChildren(responses, classValues(responses), options);

@@ -15,8 +15,7 @@ export interface WeekCounts {
 }
 
 /**
- * Readings of each word at the end of every week, over all children and facts. A child that was not asked in a week keeps what it had; weeks in which nobody was
- * asked are left out.
+ * Readings of each word at the end of every week, over all children and facts. A child who was not asked in a week keeps their readings; weeks in which nobody was asked are left out.
  *
  * @param weeks in any order; at most one a child and week
  */

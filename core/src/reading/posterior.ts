@@ -88,7 +88,7 @@ function tablesOf(parts: readonly PriorPart[], m: number): Tables {
 const TABLES: Tables[][] = SCATTERS.map(() => []);
 const tablesFor = (scatter: number, m: number): Tables => (TABLES[scatter]![m] ??= tablesOf(SCATTERS[scatter]!, m));
 
-/** How the child splits what it does not retrieve: derive, count, guess; they sum to one. */
+/** The child's mixture of strategies other than retrieval: derive, count, guess; they sum to one. */
 export type Others = readonly [number, number, number];
 
 /**
@@ -111,7 +111,7 @@ function risingOf(alpha: number): Float64Array {
   return out;
 }
 
-/** The child's split of what it does not retrieve, made ready for counting: RISING of each weight, and of all together. */
+/** The child's non-retrieval mixture as rising factorials: of each weight, and of their sum. */
 export class Splitting {
   readonly rising: readonly [Float64Array, Float64Array, Float64Array];
   readonly all = risingOf(OTHERS_WEIGHT);

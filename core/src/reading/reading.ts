@@ -1,16 +1,16 @@
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
-/** Changes whenever the same responses may give another reading: readings are stored with it and made again when it moves. */
+/** Changes whenever the same responses may give another reading: stored with readings, which are made again when it changes. */
 export const MODEL_VERSION = 'field-4';
 
 export const READING_WORDS = ['knows', 'works out', 'counts', 'not yet', 'too few answers'] as const;
 export type ReadingWord = (typeof READING_WORDS)[number];
 
-/** When a fact may be called known. Shown to the teacher; the defaults are READING.md's. */
+/** Thresholds of *knows*. Shown to the teacher; the defaults are READING.md's. */
 export interface ReadingSettings {
-  /** From this probability on a fact may be called known. */
+  /** Least probability for *knows*. */
   readonly knowsFrom: number;
-  /** Up to this probability a fact may be called counted or worked out. */
+  /** Greatest probability for *counts* or *works out*. */
   readonly countsUpTo: number;
   readonly leastAnswers: number;
   readonly leastDays: number;
@@ -26,7 +26,7 @@ export const DEFAULT_READING_SETTINGS: ReadingSettings = {
   timeZone: 'UTC',
 };
 
-/** Why a reading is what it is, as data; words are added at the edge. */
+/** Reason of a reading, as data; the catalogue has the words. */
 export type Reason =
   | { readonly code: 'quick-on-days' }
   | { readonly code: 'leads'; readonly strategy: Strategy }
@@ -59,11 +59,11 @@ export interface ChildEstimate {
   readonly times: ChildTimes;
   readonly copies: Readonly<Partial<Record<string, number>>>;
   readonly counts: number;
-  /** How long it takes the child to forget half of what it got right once. */
+  /** Half-life of what the child got right once, days. */
   readonly halfLifeDays: number;
 }
 
-/** What is needed to put a word to a fact. `shares` in the order of STRATEGIES. */
+/** What a reading is decided from. `shares` in the order of STRATEGIES. */
 export interface Judged {
   readonly pAutomatic: number;
   readonly shares: readonly [number, number, number, number];
@@ -78,7 +78,7 @@ export interface Judged {
 /** Fewest answers before a fact may be called counted, worked out or not yet: one answer proves nothing either way. */
 const LEAST_TO_DOUBT = 2;
 
-/** The word for a fact and why (READING.md, "Question answered"). */
+/** The reading of a fact and its reason (READING.md, "Question answered"). */
 export function wordFor(judged: Judged, settings: ReadingSettings): { reading: ReadingWord; reason: Reason } {
   const { pAutomatic, shares, answers, days, wrong } = judged;
   const waits = (reason: Reason) => ({ reading: 'too few answers' as const, reason });

@@ -20,7 +20,7 @@ export interface StepLines {
 }
 
 const MOST_STEPS = 10;
-/** Newest right answers that the line is drawn through: more would only darken the picture, and pairs grow with the square. */
+/** Newest correct answers used for the line: the number of pairs grows with the square. */
 const NEWEST_POINTS = 150;
 
 const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(matching(moments).mu);

@@ -52,7 +52,7 @@ export interface Response {
   readonly answerMode: AnswerMode;
   readonly exposureMs: number | null;
   readonly responseMs: number | null;
-  /** What the child gave, as text; empty when it gave nothing. */
+  /** What the child answered, as text; empty for no answer. */
   readonly given: string;
   readonly outcome: Outcome;
   /** The adult's sign, null when none was seen. */

@@ -49,7 +49,7 @@ function schoolDays(until: number, weeks: number): number[] {
   );
 }
 
-/** Facts a teacher would put to this child: around its working number, some below and a few beyond. */
+/** Facts a teacher would ask this child: around their working number, some below and a few beyond. */
 function numberFacts(child: SimulatedChild, random: Random): string[] {
   const near = (text: string, lag: number): boolean => {
     const fact = parseFact(text);
@@ -129,7 +129,7 @@ const HOLIDAY = { days: 17, endedDaysAgo: 8 };
 /** Sittings of a child of whom there are few answers. */
 const FEW = 3;
 
-/** Days on which the i-th child sits: three a week, in a rhythm of its own; every seventh child was away for the last nine days. */
+/** Days on which the i-th child is asked: three a week, in a rhythm of their own; every seventh child was away for the last nine days. */
 function daysOf(index: number, days: readonly number[], { until, condition }: ClassPlan): number[] {
   const age = (day: number): number => (until - day) / DAY_MS;
   const away = (day: number): boolean =>

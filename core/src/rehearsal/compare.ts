@@ -11,7 +11,7 @@ import { accountOf, factPosterior, NEWEST, Splitting, USUAL_SCATTER, Z_GRID, typ
 import { answerSeconds } from './answer';
 import type { SimulatedChild } from './child';
 
-/** The usual rule of thumb: the last five unaided answers, four of them right, their median within three seconds; a yes or a no. */
+/** The usual rule of thumb, yes or no: of the last five unaided answers four are right, with a median within three seconds. */
 export function usualRule(answers: readonly Response[]): number {
   const last = answers.filter(isEvidence).slice(-5);
   if (last.length === 0) return 0;
@@ -26,8 +26,7 @@ const WIDTH = 0.12;
 const OTHERS: Others = [0.25, 0.6, 0.15];
 
 /**
- * A judge who is told every child's true times, and looks at one fact at a time, with nothing known beforehand but that about half of the facts are known:
- * what the clock alone can give. Times are learned from draws of the child's own, smoothed on the log scale.
+ * Reference judge with every child's true time distributions, one fact at a time, and a prior of one half: what the clock alone can give. The densities are estimated from draws of the child's own times, smoothed on the log scale.
  */
 export class InformedJudge {
   readonly #densities = new Map<string, Float64Array>();

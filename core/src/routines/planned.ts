@@ -27,7 +27,7 @@ function askFor(random: Random, fact: string, wish: RoutineWish): Ask {
   return put(fact, { show: 'sentence', fact }, { say: 'sentence', fact });
 }
 
-/** What the plan proposes for each child, in its order. */
+/** The questions that a plan proposes for each child, in its order. */
 export const planned: Routine = {
   id: 'planned',
   group: 'check and close',

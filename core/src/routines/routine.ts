@@ -110,7 +110,7 @@ export interface RoutineWish {
   readonly things: Words['things'];
   /** Facts that a plan proposes for this child, in order; none when nothing was planned. */
   readonly facts: readonly string[];
-  /** What is known of the child: its times in seconds, for routines that adapt; null = nothing yet. */
+  /** The child's times in seconds, for adaptive routines; null = not measured yet. */
   readonly times: { readonly handSeconds: number; readonly paceSeconds: number } | null;
 }
 

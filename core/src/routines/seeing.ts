@@ -52,7 +52,7 @@ const flashAndSay: Routine = {
     ),
 };
 
-/** Ready → flash → the child builds → flash again, and it checks its own work → how many → the question that suits the number. */
+/** Ready → flash → the child builds → flash again, and they check their own work → how many → the question that suits the number. */
 const flashAndBuild: Routine = {
   id: 'flash-and-build',
   group: 'seeing',

@@ -42,7 +42,7 @@ export type TrialStep = readonly [TrialState, readonly TrialEffect[]];
 
 /** How long the cover stays before the stage is empty: long enough to wipe the after-image (Sperling 1960: gone after about 300 ms). */
 export const COVER_MS = 350;
-/** Sooner than this after onset no child answers what it saw; simple reactions of five-year-olds take about 400 ms. */
+/** Least time after onset for an answer to what was seen; simple reactions of five-year-olds take about 400 ms. */
 export const EARLIEST_MS = 200;
 /** A press handled later than this met a busy page. */
 export const SLOW_HANDLER_MS = 50;

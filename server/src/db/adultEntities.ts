@@ -72,7 +72,7 @@ export const KnownDevice = defineEntity({
   properties: { tokenHash: p.text().primary(), schoolId: p.uuid(), adultId: p.uuid(), seenAt: p.datetime() },
 });
 
-/** Who did what, and when. What concerned a child that was deleted keeps neither its id nor the detail. */
+/** Who did what, and when. Entries about a deleted child keep neither id nor detail. */
 export const Audit = defineEntity({
   name: 'Audit',
   properties: {

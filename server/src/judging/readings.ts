@@ -236,7 +236,7 @@ export class Readings {
     return { rows, basis: { values, settings }, judgement: await this.#judgeOne(rows, { values, settings }) };
   }
 
-  /** What the last of a child's sittings until then moved: its readings against those without that sitting. */
+  /** Changes by a child's last sitting until then: their readings compared with those without that sitting. */
   async moved(key: ClassKey, childId: string, until: Date | null): Promise<Moved[]> {
     const { rows, judgement, basis } = await this.childAt(key, childId, until);
     const last = rows[rows.length - 1]?.sitting;
@@ -274,7 +274,7 @@ async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): P
   };
 }
 
-/** By child id: what its readings have to be made from. Responses are added and corrected: how many of both there are, and the newest arrival, tell them apart. */
+/** By child id: fingerprint of the responses that the readings must be made from. Responses are added and corrected: how many of both there are, and the newest arrival, tell them apart. */
 async function fingerprints(em: EntityManager, which: Which, by: readonly unknown[]): Promise<Map<string, string>> {
   const { where, values } = classOrChild(which, 'r');
   const rows: { child_id: string; count: string; corrected: string; last: Date }[] = await em.execute(

@@ -6,7 +6,7 @@ import { Child, Correction, Note, Overrule, Sitting } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { recordOf } from './store';
 
-/** Everything Vane has of one child, as it goes out: an open format, documented in docs/formats.md. */
+/** Everything stored about one child, as exported: an open format (docs/formats.md). */
 export interface ChildFile {
   readonly format: 'vane-child';
   readonly version: 1;

@@ -60,7 +60,7 @@ export class StagePlayer implements StageListener {
   press(given: string, at: number): void {
     if (this.#runner.asking) this.#add({ news: 'press', given, at });
   }
-  /** The child is ready for the next, or done with what it built. */
+  /** The child is ready for the next question, or has finished building. */
   go(at: number): void {
     this.#add({ news: 'go', at });
   }

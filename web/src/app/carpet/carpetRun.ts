@@ -33,15 +33,17 @@ import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
 import { SLIP_WORDS } from './answers/answerWords';
-import { FINER_SIGNS, type Sitting } from './sitting/sitting';
+import { FINER_SIGNS, type FinerSign, type Sitting } from './sitting/sitting';
 import { labels } from '../language/labels';
 
 const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
-  { sign: 'knew', words: $localize`saw it`, key: 'j' },
-  { sign: 'derived', words: $localize`worked it out`, key: 'w' },
-  { sign: 'counted', words: 'counted', key: 'k' },
-  { sign: 'guessed', words: 'guessed', key: 'g' },
+  { sign: 'knew', words: words.record.signs.knew, key: 'j' },
+  { sign: 'derived', words: words.record.signs.derived, key: 'w' },
+  { sign: 'counted', words: words.record.signs.counted, key: 'k' },
+  { sign: 'guessed', words: words.record.signs.guessed, key: 'g' },
 ];
+
+const FINER_WORDS: Record<FinerSign, string> = { fingers: $localize`fingers`, lips: $localize`lips` };
 
 /** The running sitting: stage, numbers at its edge, and the adult's strip. Presses are heard by plain listeners, so that nothing is drawn before they are timed. */
 @Component({
@@ -85,7 +87,7 @@ export class CarpetRun {
   readonly options = computed(() => this.sitting().wish.settings.options);
   readonly counters = computed(() => countersOf(this.sitting().wish.settings));
   readonly signs = SIGN_WORDS;
-  readonly finerSigns = FINER_SIGNS;
+  readonly finerSigns = FINER_SIGNS.map((code) => ({ code, words: FINER_WORDS[code] }));
   readonly words = computed(() => {
     const sitting = this.sitting();
     const pair = sitting.firstPart();

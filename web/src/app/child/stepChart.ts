@@ -87,7 +87,7 @@ function stepOptions(lines: StepLines, ink: (name: string) => string): ApexOptio
     chart: calmChart('line', 300),
     series: [
       {
-        name: 'answers',
+        name: $localize`answers`,
         type: 'scatter',
         data: lines.points.map((p) => ({ x: p.steps + spread(p.fact), y: Number(at(p.ms).toFixed(2)) })),
       },

@@ -42,8 +42,8 @@ export function timeLine(
   return {
     chart: calmChart('scatter', 130 + 26 * days.length),
     series: [
-      { name: 'right', data: dots((r) => judged(r) && r.outcome === 'correct') },
-      { name: 'wrong', data: dots((r) => judged(r) && r.outcome !== 'correct') },
+      { name: $localize`right`, data: dots((r) => judged(r) && r.outcome === 'correct') },
+      { name: $localize`wrong`, data: dots((r) => judged(r) && r.outcome !== 'correct') },
       { name: $localize`left out`, data: dots((r) => !judged(r)) },
     ],
     colors: [ink('--ink'), ink('--plum'), ink('--faint')],

@@ -24,12 +24,18 @@ import { LogSource, type LogRow } from './logSource';
 import { Stuck } from './stuck';
 import { labels } from '../language/labels';
 
-const REASONS = ['interrupted', 'helped', 'did not listen', 'spoiled'] as const;
+/** Why an answer does not count: kept as written, shown in the page's language. */
+const REASONS = [
+  { code: 'interrupted', words: $localize`interrupted` },
+  { code: 'helped', words: $localize`helped` },
+  { code: 'did not listen', words: $localize`did not listen` },
+  { code: 'spoiled', words: $localize`spoiled` },
+] as const;
 const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly words: string }[] = [
   { only: 'wrong', words: $localize`wrong answers` },
-  { only: 'void', words: 'void' },
-  { only: 'flagged', words: 'flagged' },
-  { only: 'corrected', words: 'corrected' },
+  { only: 'void', words: $localize`void` },
+  { only: 'flagged', words: $localize`flagged` },
+  { only: 'corrected', words: $localize`corrected` },
 ];
 
 /** Every response, newest first, and the file of them, out and in. */

@@ -2,7 +2,7 @@ import type { RecordRow, SittingRow } from '@vane/contract';
 import { parseQuestion } from '@vane/core';
 import { v7 } from 'uuid';
 
-/** One place on a group sheet, as it is keyed in: a number, with a `c` after it when the child counted; empty when it was not asked. */
+/** One cell of a group sheet, as it is typed: a number, with a `c` after it when the child counted; empty when the child was not asked. */
 const CELL = /^(10|\d)\s*(c?)$/i;
 
 export const cellProblem = (text: string): boolean => text.trim() !== '' && !CELL.test(text.trim());

@@ -76,6 +76,7 @@ export class PrintsPage {
   readonly layouts = LAYOUTS.map((layout) => ({ layout, words: words.layouts[layout] }));
   readonly mats = MATS.map((mat) => ({ mat, words: paperWords.mats[mat] }));
   readonly sizes = CARD_SIZE_NAMES;
+  readonly sizeWords = { large: $localize`large`, middle: $localize`medium`, small: $localize`small` };
   readonly papers = Object.keys(PAPERS) as PaperName[];
   readonly numbers = Array.from({ length: 11 }, (_, n) => n);
   readonly doing = new Doing();

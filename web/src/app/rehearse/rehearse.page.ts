@@ -209,7 +209,7 @@ function honestyChart({ bands }: Review, ink: (name: string) => string): ApexOpt
     chart: calmChart('line', 260),
     series: [
       {
-        name: 'honest',
+        name: $localize`well calibrated`,
         type: 'line',
         data: [
           { x: 0, y: 0 },

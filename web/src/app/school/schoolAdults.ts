@@ -31,6 +31,7 @@ const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [
   styleUrl: './school.page.scss',
 })
 export class SchoolAdults {
+  readonly roleWords = { lead: $localize`lead`, teacher: $localize`teacher` };
   readonly labels = labels;
   readonly #dates = inject(Dates);
   readonly #api = inject(Api);

@@ -28,7 +28,7 @@ import { labels } from '../../language/labels';
 /** Where a counter is dragged from when it lies in no box yet. */
 const POOL = -1;
 
-/** The frame a child builds on, or the two between which it moves: by a tap, by dragging, or by keys; one counter a box. */
+/** The frame a child builds on, or the two between which counters move: by a tap, by dragging, or by keys; one counter a box. */
 @Component({
   selector: 'vane-board-answer',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -3,7 +3,7 @@ import type { Ask, Counters, Options } from '@vane/core';
 import { BoardAnswer } from './boardAnswer';
 import { CutAnswer } from './cutAnswer';
 
-/** What the child sees: the stage, and over it what it builds or cuts. Boards and rows lie there from the question on; they are hidden while something is flashed. */
+/** What the child sees: the stage, and over it the board or row that they build or cut. Boards and rows lie there from the question on; they are hidden while something is flashed. */
 @Component({
   selector: 'vane-stage-area',
   changeDetection: ChangeDetectionStrategy.OnPush,

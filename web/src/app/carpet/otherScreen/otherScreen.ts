@@ -20,7 +20,7 @@ export interface OtherScreen {
 }
 
 const CHECK_MS = 1000;
-/** So long a child that sits alone sees what it gave before the next comes. */
+/** Time for which a child alone sees their answer before the next question, ms. */
 const NEXT_MS = 900;
 
 /** Opens another screen for a sitting: makes it, gives its code, and carries states between the two. */

@@ -11,7 +11,7 @@ type Look = ControlState['look'];
 export interface FarListener extends StageListener {
   /** The child pressed, there: a number, a choice, a cut. */
   pressed(given: string, at: number): void;
-  /** The child is ready for the next, or done with what it built. */
+  /** The child is ready for the next question, or has finished building. */
   went(at: number): void;
   lost(): void;
 }
