@@ -11,6 +11,8 @@ const OWN = [
   'Curlew',
   'Sandpiper',
   'Europe/London',
+  // A paper's name, like A4.
+  'Letter',
 ];
 
 /**

@@ -11,6 +11,8 @@ export interface ChildNeed {
   /** Whole days since the child was last asked; null = never. */
   readonly daysSince: number | null;
   readonly facts: readonly ProposedFact[];
+  /** Other needs that will do, where the child would be alone with the best. */
+  readonly others?: readonly Need[];
 }
 
 /** One planned session. */
@@ -70,13 +72,13 @@ function needFor({ step, whole }: ProposedFact): Need {
 /** To find out what is known: facts from anywhere, and the step that most of them are at. */
 function findingOut(wish: ProposeWish): ChildSession {
   const facts = proposeFacts(wish);
-  if (!wish.readings.some((r) => r.responses > 0)) return { need: { need: 'begin' }, facts };
+  if (!wish.readings.some((r) => r.responses > 0)) return { need: { need: 'begin' }, others: [], facts };
   const targets = facts.filter(({ role }) => role === 'need');
   const votes = new Map<string, { need: Need; count: number }>();
   for (const need of (targets.length > 0 ? targets : facts).map(needFor))
     votes.set(nameOf(need), { need, count: (votes.get(nameOf(need))?.count ?? 0) + 1 });
   const need = [...votes.values()].sort((a, b) => b.count - a.count)[0]?.need ?? { need: 'begin' };
-  return { need, facts };
+  return { need, others: [], facts };
 }
 
 /** How far apart two needs are: 0 the same, 1 neighbours of one kind, more than that too far to work together. */
@@ -105,20 +107,35 @@ export function planClass({ children, now, timeZone, aim, count, group = GROUP }
       return { child: child.child, daysSince, ...session };
     })
     .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));
+  const again = (one: ChildNeed, need: Need): ChildNeed => {
+    const own = children.find(({ child }) => child === one.child)!;
+    return { ...one, ...childSession({ ...own, now, timeZone, aim, count }, need) };
+  };
   const sittings: PlannedSitting[] = [];
   while (left.length > 0) {
-    const together = company(left[0]!, left.slice(1), group);
-    for (const one of together) left.splice(left.indexOf(one), 1);
+    const together = company(left[0]!, left.slice(1), group, again);
+    const taken = new Set(together.map(({ child }) => child));
+    left.splice(0, left.length, ...left.filter(({ child }) => !taken.has(child)));
     sittings.push(sessionOf(together, count));
   }
   return sittings;
 }
 
 /**
- * A child and those who work with them: the nearest needs first, in the order given; where nobody is near, one whose number lies further off.
+ * A child and those who work with them: the nearest needs first, in the order given. Where nobody is near, the child takes another need that will do and for which
+ * there is company; else one joins whose number lies further off.
  * @param seats most children together
+ * @param again the child's session for another need
  */
-export function company(first: ChildNeed, others: readonly ChildNeed[], seats: number): ChildNeed[] {
+export function company(
+  first: ChildNeed,
+  others: readonly ChildNeed[],
+  seats: number,
+  again: (child: ChildNeed, need: Need) => ChildNeed,
+): ChildNeed[] {
+  const alone = !others.some(({ need }) => apart(first.need, need) <= NEAR);
+  const shared = alone && first.others?.find((one) => others.some(({ need }) => apart(one, need) <= NEAR));
+  if (shared) return company({ ...again(first, shared), others: [] }, others, seats, again);
   const near = others
     .map((one, i) => ({ one, i, far: apart(first.need, one.need) }))
     .sort((a, b) => a.far - b.far || a.i - b.i);

@@ -1,11 +1,13 @@
 import { workingNumber } from './workingNumber';
-import { isAt, isShort, needsOf, SHORT_ONES, type Need } from './need';
+import { isAt, isShort, nameOf, needsOf, SHORT_ONES, type Need } from './need';
 import { FIRST_NUMBER, offerOf } from './offer';
 import { best, proposeFacts, weigh, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
 
 /** What one child is asked in a session, and for what need. */
 export interface ChildSession {
   readonly need: Need;
+  /** Other needs worth at least half as much, the best first: for good company. */
+  readonly others: readonly Need[];
   readonly facts: readonly ProposedFact[];
 }
 
@@ -17,11 +19,13 @@ const COMPARED = 5;
 /** A need that was not asked for this many days weighs twice as much as one of today. */
 const WAITED_DAYS = 14;
 const DAY_MS = 86_400_000;
+/** Share of the best need's value from which on another need will do. */
+const WILL_DO = 0.5;
 /** Known well enough to come right. */
 const KNOWN = 0.75;
 
-/** The need with most to gain now: the mean value of its best questions, more the longer none of them was asked; the earlier on the path when equal. */
-function bestNeed(wish: ProposeWish, weighed: readonly Weighed[], number: number): Need {
+/** Needs by what there is to gain now: the mean value of a need's best questions, more the longer none of them was asked; the earlier on the path when equal. */
+function ranked(wish: ProposeWish, weighed: readonly Weighed[], number: number): { need: Need; worth: number }[] {
   const worth = (need: Need): number => {
     const own = weighed.filter(({ fact }) => isAt(need, fact));
     const top = own
@@ -32,7 +36,9 @@ function bestNeed(wish: ProposeWish, weighed: readonly Weighed[], number: number
     const waited = Math.min(WAITED_DAYS, (wish.now - last) / DAY_MS) / WAITED_DAYS;
     return ((1 + waited) * top.reduce((sum, one) => sum + one, 0)) / COMPARED;
   };
-  return needsOf(weighed, number).reduce((top, one) => (worth(one) > worth(top) ? one : top), { need: 'seeing' });
+  return needsOf(weighed, number)
+    .map((need) => ({ need, worth: worth(need) }))
+    .sort((a, b) => b.worth - a.worth);
 }
 
 /** Questions at a need, the most valuable first, without the same answer twice running where there is another; those too short for time to tell come last, beyond the first of them. */
@@ -58,15 +64,21 @@ const byWorth = (a: Weighed, b: Weighed): number => b.worth - a.worth || (a.fact
  * A child's session to practise: one need, most of its questions at that need and the child's own number, a quarter of them known and kept warm, and first of all
  * one that comes right. A child who was never asked begins with small amounts on a five frame.
  * @param wish `count` is the number of questions; `aim` is to practise
+ * @param forNeed the need, where it is not to be the best one
  */
-export function childSession(wish: ProposeWish): ChildSession {
+export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
   if (!wish.readings.some((r) => r.responses > 0)) return firstSession(wish);
   const found = workingNumber(wish.readings);
   const number = found.number ?? (found.allKnown ? 10 : FIRST_NUMBER);
   const weighed = (wish.offer ?? offerOf(wish.readings, wish.aim))
     .filter(({ fact }) => !wish.without?.has(fact))
     .map((offered) => weigh(offered, wish));
-  const need = bestNeed(wish, weighed, number);
+  const needs = ranked(wish, weighed, number);
+  const [top] = needs;
+  const need = forNeed ?? top?.need ?? { need: 'seeing' };
+  const others = needs
+    .filter((one) => one.worth >= WILL_DO * (top?.worth ?? 0) && nameOf(one.need) !== nameOf(need))
+    .map((one) => one.need);
   const wanted = atNeed(weighed, need);
   const known = weighed.filter(({ fact, p }) => p >= KNOWN && !isAt(need, fact)).sort((a, b) => byWorth(a, b));
   const knownCount = Math.min(known.length, Math.max(1, Math.round(KNOWN_SHARE * wish.count)));
@@ -76,7 +88,7 @@ export function childSession(wish: ProposeWish): ChildSession {
   for (let i = 0; targets.length > 0 && targets.length < needCount; i++) targets.push(targets[i]!);
   const sure = [...known].sort((a, b) => b.p - a.p)[0];
   const warm = known.filter((one) => one !== sure).slice(0, Math.max(0, knownCount - 1));
-  return { need, facts: inOrder(sure, warm, targets).slice(0, wish.count) };
+  return { need, others, facts: inOrder(sure, warm, targets).slice(0, wish.count) };
 }
 
 /** The opening question, then those of the need with the known ones spread between them; no answer twice in a row where that can be helped. */
@@ -113,5 +125,5 @@ const BEGIN: Need = { need: 'begin' };
 function firstSession(wish: ProposeWish): ChildSession {
   const shows = offerOf(wish.readings, wish.aim).filter(({ fact }) => isAt(BEGIN, fact));
   const facts = proposeFacts({ ...wish, offer: shows });
-  return { need: BEGIN, facts: facts.map((fact, i) => ({ ...fact, role: i === 0 ? 'sure' : 'need' })) };
+  return { need: BEGIN, others: [], facts: facts.map((fact, i) => ({ ...fact, role: i === 0 ? 'sure' : 'need' })) };
 }

@@ -1,6 +1,7 @@
 import { seeded, shuffled } from '../random/random';
 import { schoolDays } from '../time/schoolDay';
 import { company, minutesOf, sessionOf, type ChildNeed, type PlannedSitting } from './classPlan';
+import type { Need } from './need';
 import type { ProposeWish } from './propose';
 import { childSession } from './session';
 
@@ -60,17 +61,28 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   return days.map((day, i): WeekDay => {
     const today = dayOf(day);
     const random = seeded(seed + i);
+    const wishOf = (one: WeekWish['children'][number]): ProposeWish => ({
+      ...one,
+      lastAsked: asked.get(one.child)!,
+      now: day,
+      timeZone,
+      aim: 'practise',
+      count: WEEK_QUESTIONS,
+    });
+    const again = (one: ChildNeed, need: Need): ChildNeed => ({
+      ...one,
+      ...childSession(wishOf(wish.children.find(({ child }) => child === one.child)!), need),
+    });
     const left = shuffled(
       random,
       [...wish.children].sort((a, b) => (a.child < b.child ? -1 : 1)),
     )
       .map((one): ChildNeed => {
-        const own = { ...one, lastAsked: asked.get(one.child)!, now: day, timeZone, count: WEEK_QUESTIONS };
         const since = today - lastDay.get(one.child)!;
         return {
           child: one.child,
           daysSince: Number.isFinite(since) ? since : null,
-          ...childSession({ ...own, aim: 'practise' }),
+          ...childSession(wishOf(one)),
         };
       })
       .sort((a, b) => urgency(b) - urgency(a));
@@ -95,9 +107,13 @@ export function planWeek(wish: WeekWish): WeekDay[] {
         first,
         [...others].sort((a, b) => Number(known.has(a.child)) - Number(known.has(b.child))),
         seats,
+        again,
       );
       for (const one of together) {
-        left.splice(left.indexOf(one), 1);
+        left.splice(
+          left.findIndex(({ child }) => child === one.child),
+          1,
+        );
         inSession++;
         heard.set(one.child, heard.get(one.child)! + 1);
         lastDay.set(one.child, today);
