@@ -1,23 +1,36 @@
-import { simulateClass } from '../rehearsal/class';
+import { factText } from '../facts/fact';
 import { HARBOUR_CHILDREN } from '../rehearsal/names';
-import { judgeClass } from '../reading/judgeChild';
-import { DEFAULT_READING_SETTINGS } from '../reading/reading';
+import type { Reading } from '../reading/reading';
 import { isAt } from './need';
 import { planWeek, type WeekWish } from './week';
 
 const DAY = 86_400_000;
 const MONDAY = Date.UTC(2026, 10, 30, 9);
-let made = 0;
 const names = HARBOUR_CHILDREN.slice(0, 24);
-const { responses } = simulateClass({ seed: 3, names, weeks: 3, until: MONDAY, makeId: () => `r${made++}` });
-const children = judgeClass(responses, { settings: DEFAULT_READING_SETTINGS }).map(({ estimate, readings }) => {
-  const own = responses.filter((r) => r.child === estimate.child);
-  return {
-    child: estimate.child,
-    readings,
-    lastAsked: new Map(own.map((r) => [r.fact, r.shownAt])),
-    lastAskedAt: Math.max(...own.map((r) => r.shownAt)),
-  };
+const reading = (child: string, fact: string, p: number): Reading => ({
+  child,
+  fact,
+  reading: p > 0.8 ? 'knows' : 'counts',
+  pAutomatic: p,
+  lean: 2 * p - 1,
+  certainty: 0.8,
+  responses: 4,
+  days: 2,
+  reason: { code: p > 0.8 ? 'quick-on-days' : 'needs-another-day' },
+});
+/** Children who know the sums below numbers from three to ten, last asked on one of the nine days before. */
+const children = names.map((child, i) => {
+  const number = 3 + (i % 8);
+  const readings = [
+    ...Array.from({ length: 10 }, (_, n) => reading(child, `show:${n + 1}:frame-fives`, n < number ? 0.95 : 0.5)),
+    ...Array.from({ length: number + 1 }, (_, whole) =>
+      Array.from({ length: whole + 1 }, (_, a) =>
+        reading(child, factText('add', whole, a), whole < number ? 0.95 : 0.4),
+      ),
+    ).flat(),
+  ];
+  const at = MONDAY - (1 + (i % 9)) * DAY;
+  return { child, readings, lastAsked: new Map(readings.map((r) => [r.fact, at])), lastAskedAt: at };
 });
 const wish = (more: Partial<WeekWish> = {}): WeekWish => ({
   children,
