@@ -1,4 +1,4 @@
-import { dateOfDay, english, ROUTINE_IDS, routineFor, schoolDays, type WeekDay } from '@vane/core';
+import { dateOfDay, english, ROUTINE_IDS, routinesFor, schoolDays, type WeekDay } from '@vane/core';
 import * as z from 'zod';
 
 export const WEEK_COLUMNS = ['day', 'session', 'title', 'routine', 'minutes', 'child', 'fact', 'role', 'why'] as const;
@@ -26,7 +26,7 @@ export function weekCells(week: readonly WeekDay[], timeZone: string): string[][
           dateOfDay(dayOf(day)),
           String(at + 1),
           english.plan.title(needs),
-          routineFor(needs[0]!),
+          routinesFor(needs[0]!)[0]!,
           String(minutes),
           child,
           fact,

@@ -11,8 +11,8 @@ export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type W
 export { away, back, dealTurns, later, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
 export { planClass, type ChildNeed, type PlannedSitting } from './plan/classPlan';
-export { isAt, isShort, routineFor, type Need } from './plan/need';
-export { planWeek, WEEK_QUESTIONS, type WeekDay, type WeekWish } from './plan/week';
+export { routinesFor, type Need } from './plan/need';
+export { planWeek, type WeekDay, type WeekWish } from './plan/week';
 export { halfLifeDays } from './reading/forgetting';
 export { AIMS, type Aim } from './plan/offer';
 export { childSession } from './plan/session';

@@ -75,7 +75,7 @@ setInterval(trimNow, TRIM_EVERY_MS).unref();
 const server = serve({ fetch: app.fetch, hostname: env.VANE_HOST, port }, () => {
   process.stdout.write(demo ? 'ready demo\n' : 'ready\n');
 });
-// Longer than a teacher's pauses: a connection that is closed while a request is on its way fails that request.
+// Longer than a teacher's pauses: a connection that is closed while a request is in flight fails that request.
 if ('keepAliveTimeout' in server) {
   server.keepAliveTimeout = 65_000;
   // A request whose head or body never ends is given up.

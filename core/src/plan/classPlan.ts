@@ -24,30 +24,31 @@ export interface PlannedSitting {
   readonly children: readonly ChildNeed[];
   /** Expected length, minutes. */
   readonly minutes: number;
-  /** The longest that one of them has waited, in days; null = somebody was never asked. */
-  readonly waited: number | null;
+}
+
+/** A child of a plan: what is known, and when they were last asked, milliseconds since 1970; null = never. */
+export interface PlannedChild extends Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> {
+  readonly child: string;
+  readonly lastAskedAt: number | null;
 }
 
 export interface PlanWish {
-  readonly children: readonly (Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> & {
-    readonly child: string;
-    readonly lastAskedAt: number | null;
-  })[];
+  readonly children: readonly PlannedChild[];
   readonly now: number;
   /** The school's, whose days are meant. IANA name. */
   readonly timeZone: string;
   readonly aim: Aim;
   /** Questions for each child in a session. */
   readonly count: number;
-  /** Most children in a session; four when not given. */
-  readonly group?: number;
 }
 
 /** Usual size of a group. */
 const GROUP = 4;
-/** How far apart the numbers of one kind of need may be within a group; and where a child would otherwise be alone. */
+/** How far the number of another child's need may be from the first child's in a group; and where a child would otherwise be alone. */
 const NEAR = 1;
 const FAR = 3;
+/** Questions for each child in a session. */
+export const QUESTIONS = 8;
 const SECONDS_A_QUESTION = 11;
 const SETTLING_SECONDS = 40;
 
@@ -81,7 +82,7 @@ function findingOut(wish: ProposeWish): ChildSession {
   return { need, others: [], facts };
 }
 
-/** How far apart two needs are: 0 the same, 1 neighbours of one kind, more than that too far to work together. */
+/** How far apart two needs are: 0 the same, within one kind the difference of the numbers; infinite where they do not go together. */
 export function apart(a: Need, b: Need): number {
   if (nameOf(a) === nameOf(b)) return 0;
   if (a.need !== b.need || a.need === 'anchor') return Infinity;
@@ -90,9 +91,9 @@ export function apart(a: Need, b: Need): number {
 
 /**
  * The sessions worth having next: whoever has waited longest comes first, so that nobody is left out. Children with the same or a neighbouring need work together, at
- * most `group`; each is asked at their own number. Groups are formed anew each day: nobody belongs to one.
+ * most four; each is asked at their own number. Groups are formed anew each day: nobody belongs to one.
  */
-export function planClass({ children, now, timeZone, aim, count, group = GROUP }: PlanWish): PlannedSitting[] {
+export function planClass({ children, now, timeZone, aim, count }: PlanWish): PlannedSitting[] {
   const dayOf = schoolDays(timeZone);
   // Children who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
   const mixed = shuffled(
@@ -113,7 +114,7 @@ export function planClass({ children, now, timeZone, aim, count, group = GROUP }
   };
   const sittings: PlannedSitting[] = [];
   while (left.length > 0) {
-    const together = company(left[0]!, left.slice(1), group, again);
+    const together = company(left[0]!, left.slice(1), GROUP, again);
     const taken = new Set(together.map(({ child }) => child));
     left.splice(0, left.length, ...left.filter(({ child }) => !taken.has(child)));
     sittings.push(sessionOf(together, count));
@@ -134,7 +135,7 @@ export function company(
   again: (child: ChildNeed, need: Need) => ChildNeed,
 ): ChildNeed[] {
   const alone = !others.some(({ need }) => apart(first.need, need) <= NEAR);
-  const shared = alone && first.others?.find((one) => others.some(({ need }) => apart(one, need) <= NEAR));
+  const shared = alone && seats > 1 && first.others?.find((one) => others.some(({ need }) => apart(one, need) <= NEAR));
   if (shared) return company({ ...again(first, shared), others: [] }, others, seats, again);
   const near = others
     .map((one, i) => ({ one, i, far: apart(first.need, one.need) }))
@@ -152,12 +153,10 @@ export const needsOfAll = (children: readonly Pick<ChildNeed, 'need'>[]): Need[]
 /** Children who work together, as one session. */
 export function sessionOf(children: readonly ChildNeed[], count: number): PlannedSitting {
   const needs = needsOfAll(children);
-  const waits = children.map((one) => one.daysSince ?? Infinity);
   return {
     id: [...needs.map(nameOf), ...children.map((one) => one.child).sort()].join(' '),
     needs,
     children,
     minutes: minutesOf(children.length, count),
-    waited: waits.includes(Infinity) ? null : Math.max(...waits),
   };
 }

@@ -59,17 +59,18 @@ export function needsOf(offered: readonly Offered[], number: number): Need[] {
   return all.filter(has);
 }
 
-/** The routine that suits a need, its questions in the order of the plan. */
-export function routineFor({ need, ...more }: Need): RoutineId {
-  switch (need) {
+/** Routines that suit a need: first the one that asks it as planned, then with things, with pictures, with numbers alone. */
+export function routinesFor(need: Need): RoutineId[] {
+  switch (need.need) {
     case 'begin':
+      return ['flash-and-say', 'learn-frame', 'working-number'];
     case 'seeing':
-      return 'flash-and-say';
+      return ['flash-and-say', 'flash-and-build'];
     case 'anchor':
-      return 'to' in more && more.to === 10 ? 'hide-and-picture' : 'to-five';
+      return need.to === 5 ? ['to-five', 'folded-fingers'] : ['hide-and-picture', 'ten-card', 'folded-fingers'];
     case 'pairs':
-      return 'part-whole';
+      return ['part-whole', 'one-cut', 'all-the-ways', 'sums'];
     case 'undoing':
-      return 'take-away';
+      return ['take-away', 'part-whole', 'crossed-off', 'family'];
   }
 }

@@ -1,23 +1,15 @@
 import { factText } from '../facts/fact';
 import { HARBOUR_CHILDREN } from '../rehearsal/names';
 import type { Reading } from '../reading/reading';
+import { someReading } from '../testing/reading';
 import { isAt } from './need';
 import { planWeek, type WeekWish } from './week';
 
 const DAY = 86_400_000;
 const MONDAY = Date.UTC(2026, 10, 30, 9);
 const names = HARBOUR_CHILDREN.slice(0, 24);
-const reading = (child: string, fact: string, p: number): Reading => ({
-  child,
-  fact,
-  reading: p > 0.8 ? 'knows' : 'counts',
-  pAutomatic: p,
-  lean: 2 * p - 1,
-  certainty: 0.8,
-  responses: 4,
-  days: 2,
-  reason: { code: p > 0.8 ? 'quick-on-days' : 'needs-another-day' },
-});
+const reading = (child: string, fact: string, p: number): Reading =>
+  someReading(fact, { child, pAutomatic: p, reading: p > 0.8 ? 'knows' : 'counts' });
 /** Children who know the sums below numbers from three to ten, last asked on one of the nine days before. */
 const children = names.map((child, i) => {
   const number = 3 + (i % 8);

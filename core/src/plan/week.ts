@@ -1,18 +1,20 @@
 import { seeded, shuffled } from '../random/random';
 import { schoolDays } from '../time/schoolDay';
-import { company, minutesOf, sessionOf, type ChildNeed, type PlannedSitting } from './classPlan';
+import {
+  company,
+  minutesOf,
+  QUESTIONS,
+  sessionOf,
+  type ChildNeed,
+  type PlannedChild,
+  type PlannedSitting,
+} from './classPlan';
 import type { Need } from './need';
 import type { ProposeWish } from './propose';
 import { childSession } from './session';
 
-/** Questions for each child in a session. */
-export const WEEK_QUESTIONS = 8;
-
 export interface WeekWish {
-  readonly children: readonly (Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> & {
-    readonly child: string;
-    readonly lastAskedAt: number | null;
-  })[];
+  readonly children: readonly PlannedChild[];
   /** Teaching days: moments within them, milliseconds since 1970, in order. */
   readonly days: readonly number[];
   readonly timeZone: string;
@@ -61,13 +63,13 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   return days.map((day, i): WeekDay => {
     const today = dayOf(day);
     const random = seeded(seed + i);
-    const wishOf = (one: WeekWish['children'][number]): ProposeWish => ({
+    const wishOf = (one: PlannedChild): ProposeWish => ({
       ...one,
       lastAsked: asked.get(one.child)!,
       now: day,
       timeZone,
       aim: 'practise',
-      count: WEEK_QUESTIONS,
+      count: QUESTIONS,
     });
     const again = (one: ChildNeed, need: Need): ChildNeed => ({
       ...one,
@@ -120,7 +122,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
         for (const { fact } of one.facts) asked.get(one.child)!.set(fact, day);
         for (const other of together) if (other !== one) met.get(one.child)!.add(other.child);
       }
-      const session = sessionOf(together, WEEK_QUESTIONS);
+      const session = sessionOf(together, QUESTIONS);
       room[adult]! -= session.minutes;
       sessions.push({ ...session, adult });
     }
@@ -131,6 +133,6 @@ export function planWeek(wish: WeekWish): WeekDay[] {
 /** How many children an adult can hear in the minutes left. */
 function seatsIn(minutes: number, group: number): number {
   let seats = 0;
-  while (seats < group && minutesOf(seats + 1, WEEK_QUESTIONS) <= minutes) seats++;
+  while (seats < group && minutesOf(seats + 1, QUESTIONS) <= minutes) seats++;
   return seats;
 }

@@ -21,7 +21,7 @@ import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 const schoolId = p.uuid().primary();
 const created = p.datetime().onCreate(() => new Date());
 
-/** The parts of a response that can be put right. */
+/** The parts of a response that can be corrected. */
 export interface Correctable {
   readonly childId: string;
   readonly given: string;

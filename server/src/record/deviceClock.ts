@@ -5,7 +5,7 @@ const TOLERATED_MS = 120_000;
 
 /**
  * What came from a device whose clock is wrong, as it would have been with a right one: moved by as much as the device was off when it sent. Times taken, from show to
- * answer, need no clock and stay. What the device said stands beside it. A device that was put right between marking and sending cannot be told from a right one.
+ * answer, need no clock and stay. What the device said stands beside it. A device that was corrected between marking and sending cannot be told from a right one.
  */
 export function withRightClock(
   sent: {

@@ -2,13 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import { workingNumber, type PairSoFar } from '@vane/core';
+import { routinesFor, workingNumber, type PairSoFar } from '@vane/core';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { sittingsFor } from '../plan/classPlan';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
-import { routinesFor } from '../plan/routinesFor';
 
 /** The child's working number with what speaks for it, and what to try next. */
 @Component({

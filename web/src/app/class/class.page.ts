@@ -56,7 +56,7 @@ export class ClassPage {
         pairs: pairs.map((p) => ({
           words: `${p.first} + ${p.second}`,
           known: p.known,
-          mark: p.known ? 'known' : p.asked ? 'open' : $localize`not asked`,
+          mark: p.known ? $localize`known` : p.asked ? $localize`not yet` : $localize`not asked`,
         })),
       };
     });

@@ -52,7 +52,7 @@ import { Session } from '../signedIn/session';
         </button>
         @if (sent()) {
           <p i18n role="status">
-            If this address is known here, an e-mail with a link is on its way. Vane’s e-mail is simulated: ask the
+            If this address is known here, an e-mail with a link has been sent. Vane’s e-mail is simulated: ask the
             person who looks after it for the letter.
           </p>
         } @else {

@@ -1,10 +1,7 @@
 import type { ChildView, ClassReadings } from '@vane/contract';
 // Straight from its place: the index of core would bring all of it onto the first screen.
 import type { Aim, PlannedSitting } from '@vane/core';
-import { planClass } from '@vane/core/plan/classPlan';
-
-/** Questions for each child in a sitting. */
-const QUESTIONS = 8;
+import { planClass, QUESTIONS } from '@vane/core/plan/classPlan';
 
 /** The sittings `core` proposes for children of a class, from what the server says of it. */
 export function sittingsFor(

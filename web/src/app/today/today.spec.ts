@@ -21,12 +21,11 @@ const child = (name: string, facts: ProposedFact[] = []): ChildNeed => ({
   daysSince: 3,
   facts,
 });
-const sitting = (id: string, children: ChildNeed[], waited: number | null = 3): PlannedSitting => ({
+const sitting = (id: string, children: ChildNeed[]): PlannedSitting => ({
   id,
   needs: [{ need: 'pairs', whole: 6 }],
   children,
   minutes: 3,
-  waited,
 });
 const three = [
   sitting('x', [child('ivo')]),

@@ -39,7 +39,7 @@ export class ControllerPad implements Pad {
   }
 }
 
-/** A cheap wireless pad: a press is on its way for some twenty milliseconds and is asked for every sixteen (typical of keyboards without a wire; not measured on one). */
+/** A cheap wireless pad: a press arrives some twenty milliseconds late and is asked for every sixteen (typical of keyboards without a wire; not measured on one). */
 const ON_ITS_WAY_MS = 22;
 const ASKED_FOR_MS = 16;
 
