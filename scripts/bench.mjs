@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
+import { qualityText } from './benchQuality.mjs';
 import { crowd, faults, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
 import { drawGrowth, longSitting, shows } from './screens.mjs';
@@ -57,14 +58,7 @@ async function warmStart(folder) {
   return { firstMs: await once_(), warmMs: await once_() };
 }
 
-function page({ server: { seeds, quality, speed, settling, ingest }, script, seen, start }) {
-  const three = (x) => x.toFixed(3);
-  const rows = quality
-    .map(
-      (q) =>
-        `| ${q.condition} | ${q.facts} | ${three(q.brier)} | ${three(q.rule)} | ${three(q.told)} | ${three(q.calibration)} | ${three(q.auc)} | ${three(q.accuracy)} | ${three(q.ruleAccuracy)} | ${three(q.toldAccuracy)} | ${percent(q.knowsRight)} |`,
-    )
-    .join('\n');
+function page({ server: { speed, ingest }, script, seen, start }) {
   return `${measuredOn()} A plain loop of a hundred million additions, about 60 ms on a quick machine, took ${ms(speed.loopMs)} beside the judging.
 
 | what | measured | budget |
@@ -80,26 +74,6 @@ function page({ server: { seeds, quality, speed, settling, ingest }, script, see
 | taking in responses, in batches of 200 | ${Math.round(ingest.vane)} rows/s, ${(ingest.vane / ingest.bare).toFixed(1)} × bare single inserts (${Math.round(ingest.bare)} rows/s) | 0.5 × |
 | \`npm start\` with nothing but the demo to load | ${(start.firstMs / 1000).toFixed(1)} s | |
 | \`npm start\`, warm | ${(start.warmMs / 1000).toFixed(1)} s | 10 s |
-
-## How good the readings are
-
-\`p_automatic\` against the truth of simulated classes (24 children, six weeks, every fact that was asked; seeds ${seeds.join(', ')} together): is the retrieval share at least 0.8?
-The simulated children are made of other distributions than the judgement assumes. *Rule* is the usual rule of thumb, four of the last five right and their median within three
-seconds, as a yes or a no. *Told* is a judge who is told each child's true times but looks at one fact at a time. Brier score and calibration error: lower is better; area under
-the curve and balanced accuracy: higher is better. The last column: how many of the facts read as *knows* are known.
-
-| condition | facts | Brier | rule | told | calibration error | area | balanced accuracy | rule | told | knows, rightly |
-|---|---|---|---|---|---|---|---|---|---|---|
-${rows}
-
-## How many answers it takes
-
-Answers of one child, from nothing, until nine tenths of the 198 facts within ten are read rightly (known or not), twelve a sitting, one sitting a day, warm-up included: *planned* by the aim "find out what is known",
-against every fact in turn in a shuffled order. ${settling[0].children} children a condition, at most ${settling[0].most} answers each. Middle and mean; the ratio aimed at is 0.6. Single children vary a lot, and a few never get there.
-
-| condition | planned, middle | shuffled, middle | ratio | planned, mean | shuffled, mean | ratio | not settled, planned | shuffled |
-|---|---|---|---|---|---|---|---|---|
-${settling.map((s) => `| ${s.condition} | ${s.planned.middle} | ${s.shuffled.middle} | ${(s.planned.middle / s.shuffled.middle).toFixed(2)} | ${s.planned.mean.toFixed(0)} | ${s.shuffled.mean.toFixed(0)} | ${(s.planned.mean / s.shuffled.mean).toFixed(2)} | ${s.planned.open} | ${s.shuffled.open} |`).join('\n')}
 `;
 }
 
@@ -220,6 +194,10 @@ const PARTS = {
     const start = await warmStart(folder);
     const script = { today: firstScreen('Skip today'), door: firstScreen('Use the demo sign-in') };
     return page({ server: figures, script, seen, start });
+  },
+  quality() {
+    console.error('Judging simulated classes …');
+    return qualityText(measured('bench.js', ['quality'], {}), measuredOn());
   },
   async growth() {
     console.error('Ten and a hundred times as much …');

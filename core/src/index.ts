@@ -35,6 +35,7 @@ export {
 export {
   DEFAULT_READING_SETTINGS,
   MODEL_VERSION,
+  isOpen,
   READING_WORDS,
   type ChildEstimate,
   type Reading,
@@ -47,7 +48,7 @@ export { simulateClass, type SimulatedClass } from './rehearsal/class';
 export { answerFact, type SimulatedAnswer } from './rehearsal/answer';
 export { CONDITIONS, makeChild, TODAY, type Condition } from './rehearsal/child';
 export { HARBOUR_CHILDREN } from './rehearsal/names';
-export { InformedJudge, usualRule } from './rehearsal/compare';
+export { InformedJudge, Told, usualRule } from './rehearsal/compare';
 export { review, type Checked, type Review } from './rehearsal/review';
 export { answersUntil } from './rehearsal/settle';
 export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';

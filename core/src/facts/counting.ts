@@ -18,4 +18,9 @@ export function countingSteps(fact: Fact): CountingSteps {
 }
 
 /** True when counting is over so soon that time cannot tell it from knowing: then only asking the child can. */
-export const tooShortToTell = (fact: Fact): boolean => fact.kind !== 'match' && countingSteps(fact).fromGreater <= 1;
+export function tooShortToTell(fact: Fact): boolean {
+  if (fact.kind === 'show' && fact.answer <= SEEN_BY_MOST) return true;
+  return fact.kind !== 'match' && countingSteps(fact).fromGreater <= 1;
+}
+/** So many are seen at a glance by nearly every child, and counted in hardly more time. */
+const SEEN_BY_MOST = 3;

@@ -47,6 +47,7 @@ export function startTimes(timed: readonly Timed[], shared: SharedTimes): ChildT
     hand,
     retrieve: shared.retrieveOverHand.median * anyHand,
     pace: median(paces) ?? shared.paceOverHand.median * anyHand,
+    unevenness: shared.unevenness.median,
     countsAll: COUNTS_ALL,
     lapseRate: LAPSE.rate,
     lapseSeconds: LAPSE.seconds,
@@ -62,13 +63,19 @@ function logPrior(times: ChildTimes, shared: SharedTimes): number {
   return (
     hands.reduce((sum, h) => sum + bell(h, Math.log(shared.hand.median), shared.hand.sd), 0) +
     bell(Math.log(times.retrieve) - meanHand, Math.log(shared.retrieveOverHand.median), shared.retrieveOverHand.sd) +
-    bell(Math.log(times.pace) - meanHand, Math.log(shared.paceOverHand.median), shared.paceOverHand.sd)
+    bell(Math.log(times.pace) - meanHand, Math.log(shared.paceOverHand.median), shared.paceOverHand.sd) +
+    bell(Math.log(times.unevenness), Math.log(shared.unevenness.median), shared.unevenness.sd)
   );
 }
 
+/** The times that are fitted beside the hand times. */
+const FITTED = ['retrieve', 'pace', 'unevenness'] as const;
+type Fitted = (typeof FITTED)[number];
+const isFitted = (which: AnswerMode | Fitted): which is Fitted => FITTED.some((name) => name === which);
+
 /** The times with one of them, named by mode or name, multiplied by a factor. */
-function scaled(times: ChildTimes, which: AnswerMode | 'retrieve' | 'pace', factor: number): ChildTimes {
-  if (which === 'retrieve' || which === 'pace') return { ...times, [which]: times[which] * factor };
+function scaled(times: ChildTimes, which: AnswerMode | Fitted, factor: number): ChildTimes {
+  if (isFitted(which)) return { ...times, [which]: times[which] * factor };
   return { ...times, hand: { ...times.hand, [which]: times.hand[which]! * factor } };
 }
 
@@ -98,9 +105,7 @@ export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: Sha
   let best: ChildTimes =
     missing.length === 0 ? start : { ...start, hand: { ...startTimes(timed, shared).hand, ...start.hand } };
   let bestScore = score(best);
-  const steps = new Map<AnswerMode | 'retrieve' | 'pace', number>(
-    [...modes, 'retrieve' as const, 'pace' as const].map((name) => [name, FIRST_STEP]),
-  );
+  const steps = new Map<AnswerMode | Fitted, number>([...modes, ...FITTED].map((name) => [name, FIRST_STEP]));
   for (let round = 0; round < rounds; round++) {
     for (const [name, step] of steps) {
       const up = scaled(best, name, Math.exp(step));

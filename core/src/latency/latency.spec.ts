@@ -6,6 +6,7 @@ const TIMES: ChildTimes = {
   hand: { tap: 1.2 },
   retrieve: 0.6,
   pace: 0.7,
+  unevenness: 1,
   countsAll: 0.3,
   lapseRate: 0.05,
   lapseSeconds: 5,

@@ -10,6 +10,8 @@ export interface ChildTimes {
   readonly hand: Readonly<Partial<Record<AnswerMode, number>>>;
   readonly retrieve: number;
   readonly pace: number;
+  /** How uneven the child's times are, as a multiple of the usual spread. */
+  readonly unevenness: number;
   /** Share of counted answers that count all rather than on from the greater. */
   readonly countsAll: number;
   /** Share of answers that began after looking away, and how long that took (seconds). */
@@ -26,6 +28,7 @@ export interface SharedTimes {
   readonly hand: Shared;
   readonly retrieveOverHand: Shared;
   readonly paceOverHand: Shared;
+  readonly unevenness: Shared;
 }
 
 /** Hyper-prior means before anything is known about the class. */
@@ -33,6 +36,7 @@ export const PRIOR: SharedTimes = {
   hand: { median: 1.22, sd: 0.5 },
   retrieveOverHand: { median: 0.5, sd: 0.4 },
   paceOverHand: { median: 0.6, sd: 0.35 },
+  unevenness: { median: 1, sd: 0.3 },
 };
 
 /** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted yet, all from READING.md's prototype. */
@@ -65,7 +69,8 @@ export function handSeconds(times: ChildTimes, mode: AnswerMode): number {
     : Math.exp(others.reduce((sum, s) => sum + Math.log(s), 0) / others.length);
 }
 
-const handMoments = (times: ChildTimes, mode: AnswerMode): Moments => momentsOf(handSeconds(times, mode), HAND_SPREAD);
+const handMoments = (times: ChildTimes, mode: AnswerMode): Moments =>
+  momentsOf(handSeconds(times, mode), HAND_SPREAD * times.unevenness);
 
 /** Time of an answer that needs no working out: a numeral to copy. */
 export const matchTime = (times: ChildTimes, mode: AnswerMode): Moments => handMoments(times, mode);
@@ -80,7 +85,7 @@ export function countTime(times: ChildTimes, mode: AnswerMode, steps: number): M
 export function strategyTime(times: ChildTimes, mode: AnswerMode, strategy: Exclude<Strategy, 'count'>): Moments {
   const hand = handMoments(times, mode);
   if (strategy === 'guess') return sumOf(hand, momentsOf(GUESS.median, GUESS.sigma));
-  const known = sumOf(hand, momentsOf(times.retrieve, RETRIEVE_SPREAD));
+  const known = sumOf(hand, momentsOf(times.retrieve, RETRIEVE_SPREAD * times.unevenness));
   return strategy === 'retrieve' ? known : sumOf(known, momentsOf(DERIVE.median, DERIVE.sigma));
 }
 

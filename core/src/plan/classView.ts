@@ -1,11 +1,11 @@
-import type { Reading } from '../reading/reading';
+import { isOpen, type Reading } from '../reading/reading';
 
 /** A fact that many of a class still count. */
 export interface StillCounted {
   readonly fact: string;
   /** Children whose reading is counts, works out or not yet. */
   readonly counting: readonly string[];
-  /** Children with enough answers for a word. */
+  /** Children whose reading settles it. */
   readonly read: number;
 }
 
@@ -15,7 +15,7 @@ const NOT_KNOWN = ['counts', 'works out', 'not yet'];
 export function stillCounted(readings: readonly Reading[], least: number): StillCounted[] {
   const byFact = new Map<string, Reading[]>();
   for (const r of readings) {
-    if (r.reading === 'too few answers') continue;
+    if (isOpen(r.reading)) continue;
     const list = byFact.get(r.fact);
     if (list) list.push(r);
     else byFact.set(r.fact, [r]);

@@ -26,6 +26,8 @@ export interface ChildFact {
   readonly all: readonly Response[];
   /** The same answers in blocks of like age, newest first; `answers` from … to, of this mean age in days before the reading. */
   readonly blocks: readonly Block[];
+  /** Age of each answer in days before the reading, in the order of `answers`. */
+  readonly ages: readonly number[];
   /** Likelihood of each answer and its sign, without its time. */
   readonly untimed: readonly Likelihood[];
   /** The timed answers of this fact among the child's, in the order of `answers`; null where there is no time. */
@@ -51,8 +53,10 @@ export interface ChildData {
   readonly hadBreak: boolean;
 }
 
+const ageOf = (r: Response, asOf: number): number => Math.max(0, (asOf - r.shownAt) / DAY_MS);
+
 function blocksOf(answers: readonly Response[], asOf: number, back: number | null): Block[] {
-  const age = (r: Response): number => Math.max(0, (asOf - r.shownAt) / DAY_MS);
+  const age = (r: Response): number => ageOf(r, asOf);
   const key = (r: Response): string =>
     `${BLOCK_EDGES.filter((edge) => age(r) >= edge).length} ${back !== null && r.shownAt < back}`;
   const blocks: Block[] = [];
@@ -126,6 +130,7 @@ export function childData(
         answers,
         all,
         blocks: blocksOf(answers, asOf, back),
+        ages: answers.map((r) => ageOf(r, asOf)),
         untimed: answers.map((r) => untimedLikelihood(r, fact)),
         timed: answers.map((r) =>
           !hasTime(r)

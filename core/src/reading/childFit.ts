@@ -2,8 +2,8 @@ import { fitTimes } from '../latency/fit';
 import { StrategyTimes } from '../latency/times';
 import type { AnswerMode } from '../record/response';
 import type { ChildData, ChildFact } from './childData';
-import { evidenceOn, FactAccounts, priorOf, type ChildState, type Domains, type Shape } from './childState';
-import type { ClassValues } from './classValues';
+import { evidenceOn, FactAccounts, likeliest, priorOf, type ChildState, type Domains, type Shape } from './childState';
+import { CHANGES, type ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
 import { stepsInView, type Likelihood } from './likelihood';
@@ -27,7 +27,7 @@ function expectedKnow(prior: Float64Array): number {
 }
 
 /** Sum over facts of the leave-one-out log-probability of their answers under the current fields. */
-function predictive(domains: Domains): number {
+export function predictive(domains: Domains): number {
   let sum = 0;
   for (const domain of DOMAINS) {
     const { facts, field, evidence } = domains[domain];
@@ -48,82 +48,94 @@ function predictive(domains: Domains): number {
 }
 
 /** Probabilities from logarithms. */
-function normalised(logs: readonly number[]): number[] {
+export function normalised(logs: readonly number[]): number[] {
   const top = Math.max(...logs);
   const raw = logs.map((x) => Math.exp(x - top));
   const total = raw.reduce((sum, x) => sum + x, 0);
   return raw.map((x) => x / total);
 }
-const likeliest = (shares: readonly number[]): number => shares.reduce((at, s, i) => (s > shares[at]! ? i : at), 0);
 
-/** Log-odds below which no further change model is tried: a likelihood that falls this far at the first step does not recover at the second. */
-const GIVE_UP = -4;
-
-/** Least probability of a dispersion prior that is averaged over. */
+/** Least probability, in the class, of a change or a dispersion that is tried on a child, and on the child, of one that is averaged over. */
 const LEAST_WEIGHT = 0.02;
 
+const possibleOf = (priors: readonly number[]): number[] =>
+  priors.map((_, i) => i).filter((i) => priors[i]! >= LEAST_WEIGHT);
+
 /**
- * The fields of a child fitted under some shapes, each from where they stand now, with the probability of each shape.
- * @param giveUp log-probability, beside the first shape's, below which what comes after is not tried: for changes that grow from one shape to the next
+ * The fields of a child fitted under some shapes, each from where they stand now; how likely each makes the answers (logarithm). The state stays as it is.
  */
 function fitUnder(
   state: ChildState,
   values: ClassValues,
   sweeps: number,
-  priors: readonly number[],
-  shape: (i: number) => Shape,
-  giveUp = -Infinity,
-) {
-  const now = state.domains;
+  shapes: readonly Shape[],
+): { readonly logs: number[]; readonly fitted: readonly Domains[] } {
+  const now = { shape: state.shape, domains: state.domains };
   const start = DOMAINS.map((domain): Marginals => {
-    const { normal, sites } = now[domain];
+    const { normal, sites } = now.domains[domain];
     normal.solve(fieldPrior(state, values, domain), sites);
     return { mean: normal.mean.slice(), variance: normal.variance.slice() };
   });
   const fitted: Domains[] = [];
   const logs: number[] = [];
-  priors.forEach((prior, i) => {
-    if (i > 1 && logs[i - 1]! < logs[0]! + giveUp) return void logs.push(-Infinity);
-    state.domains = { number: withSites(now.number), seeing: withSites(now.seeing) };
-    state.shape = shape(i);
-    DOMAINS.forEach((domain, d) => fitField(state, values, domain, sweeps, start[d]));
+  for (const shape of shapes) {
+    state.domains = copied(now.domains);
+    state.shape = shape;
+    const same = shape.scatter === now.shape.scatter;
+    DOMAINS.forEach((domain, d) => fitField(state, values, domain, sweeps, same ? start[d] : undefined));
     fitted.push(state.domains);
-    logs.push(Math.log(prior) + predictive(state.domains));
-  });
-  const shares = normalised(logs);
-  const chosen = likeliest(shares);
-  state.shape = shape(chosen);
-  state.domains = fitted[chosen]!;
-  return { shares, fitted };
+    logs.push(predictive(state.domains));
+  }
+  Object.assign(state, now);
+  return { logs, fitted };
 }
 
 /**
- * The shape of a child's knowledge: whether it grew, whether it lapsed over a holiday, how facts scatter around what is expected of them; each by evidence, one
+ * The shape of a child's knowledge: whether it grew, whether it lapsed over a holiday, how facts scatter around what is expected of them; each by marginal likelihood, one
  * after the other. A change moves every fact, so the field is fitted anew under each. Growth and lapse are chosen; how facts scatter is seldom plain, so that the readings
  * are averaged over it.
  */
 export function chooseShape(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
+  const choose = (priors: readonly number[], shape: (i: number) => Shape): number[] => {
+    const possible = possibleOf(priors);
+    const shapes = possible.map(shape);
+    const { logs, fitted } = fitUnder(state, values, sweeps, shapes);
+    const chosen = likeliest(logs.map((log, i) => log + Math.log(priors[possible[i]!]!)));
+    state.shape = shapes[chosen]!;
+    state.domains = fitted[chosen]!;
+    return priors.map((_, i) => logs[possible.indexOf(i)] ?? -Infinity);
+  };
   const start = state.shape;
-  const growths = fitUnder(state, values, sweeps, values.growths, (growth) => ({ ...start, growth }), GIVE_UP).shares;
-  const grown = state.shape;
-  const forgettings = data.hadBreak
-    ? fitUnder(state, values, sweeps, values.forgettings, (forgetting) => ({ ...grown, forgetting })).shares
-    : values.forgettings;
+  const changes = choose(values.changes, (change) => ({ ...start, change }));
   const changed = state.shape;
-  const { shares: scatters, fitted } = fitUnder(state, values, sweeps, values.scatters, (scatter) => ({
-    ...changed,
-    scatter,
-  }));
-  state.scattered = fitted.flatMap((domains, scatter) =>
-    scatters[scatter]! < LEAST_WEIGHT ? [] : [{ weight: scatters[scatter]!, shape: { ...changed, scatter }, domains }],
+  const mayForget = data.hadBreak && CHANGES[changed.change]!.kind === 'grown';
+  const forgettings = mayForget ? choose(values.forgettings, (forgetting) => ({ ...changed, forgetting })) : null;
+  state.changes = { changes, forgettings };
+}
+
+/** The field under every dispersion prior that the class leaves possible, weighted by how likely each makes the child's answers. */
+export function spreadOver(state: ChildState, values: ClassValues, sweeps: number): void {
+  const possible = possibleOf(values.scatters);
+  const shapes = possible.map((scatter) => ({ ...state.shape, scatter }));
+  const { logs, fitted } = fitUnder(state, values, sweeps, shapes);
+  const weights = normalised(logs.map((log, i) => log + Math.log(values.scatters[possible[i]!]!)));
+  state.scattered = weights.flatMap((weight, i) =>
+    weight < LEAST_WEIGHT ? [] : [{ weight, shape: shapes[i]!, domains: fitted[i]! }],
   );
-  state.shapes = { growths, forgettings, scatters };
 }
 
 const withSites = (domain: Domains[Domain]): Domains[Domain] => ({
   ...domain,
   sites: { precision: domain.sites.precision.slice(), shift: domain.sites.shift.slice() },
 });
+/** The fields with sites of their own, so that both can be fitted on. */
+export const copied = ({ number, seeing }: Domains): Domains => ({
+  number: withSites(number),
+  seeing: withSites(seeing),
+});
+/** Both fields of a child for the current likelihoods. */
+export const fitFields = (state: ChildState, values: ClassValues, sweeps: number): void =>
+  DOMAINS.forEach((domain) => fitField(state, values, domain, sweeps));
 
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
@@ -196,7 +208,7 @@ export function updateChild(
   state.accounts = accounts;
   state.sums = sums;
   settleChild(state, values);
-  for (const domain of DOMAINS) fitField(state, values, domain, round.sweeps);
+  fitFields(state, values, round.sweeps);
 }
 
 /** The child's own rates, shrunk to the class's (worth a number of pseudo-answers). */
@@ -214,7 +226,7 @@ function settleChild(state: ChildState, values: ClassValues): void {
 
 /** Prior of a child's field: the class's, with the child's own steps. */
 function fieldPrior(state: ChildState, values: ClassValues, domain: Domain): FieldPrior {
-  const { mean, variance, ...shared } = values.fields[domain];
+  const { mean, variance, ...shared } = values.fields[state.shape.scatter]![domain];
   return {
     ...shared,
     mean: Float64Array.from(mean),
@@ -232,7 +244,7 @@ export function fitField(
 ): void {
   const at = state.domains[domain];
   if (at.facts.length === 0) return;
-  const shared = values.fields[domain];
+  const shared = values.fields[state.shape.scatter]![domain];
   at.evidence = at.facts.map((fact) => evidenceOn(fact, state.accounts, state.shape));
   at.field = inferField(at.normal, fieldPrior(state, values, domain), at.evidence, at.sites, sweeps, start);
   const { weightMean, weightCovariance } = at.normal;

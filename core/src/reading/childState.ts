@@ -1,7 +1,7 @@
 import { startTimes } from '../latency/fit';
 import type { ChildTimes } from '../latency/times';
 import { BLOCK_EDGES, type ChildData, type ChildFact } from './childData';
-import { FORGETTINGS, GROWTHS, type ClassValues } from './classValues';
+import { CHANGES, FORGETTINGS, GROWTH_DAYS, type ClassValues } from './classValues';
 import { FEATURES, type Domain } from './features';
 import { gridNormal, type Field } from './field';
 import { noSites, NormalField, type Sites } from './normalField';
@@ -10,20 +10,21 @@ import {
   accountOf,
   addShifted,
   likelihoodOn,
-  Splitting,
-  USUAL_SCATTER,
+  NOTHING_SAID,
+  type Splitting,
   Z_GRID,
   type Account,
   type Others,
+  type Said,
 } from './posterior';
 
-/** The span over which growth is counted, in days. */
-const GROWTH_DAYS = 42;
+/** Answers less than so many days apart were given on one day. */
+const SAME_DAY = 0.5;
 
-/** Indices of the chosen dispersion, growth and forgetting models in SCATTERS, GROWTHS and FORGETTINGS. */
+/** Indices of the chosen dispersion, change and forgetting models in SCATTERS, CHANGES and FORGETTINGS. */
 export interface Shape {
   readonly scatter: number;
-  readonly growth: number;
+  readonly change: number;
   readonly forgetting: number;
 }
 
@@ -31,6 +32,8 @@ export interface Shape {
 export class FactAccounts {
   readonly whole: Account;
   #blocks: readonly Account[] | null = null;
+  #flipped: readonly Flip[] | null = null;
+  readonly #learned: (readonly Said[])[] = [];
   readonly #logs: (readonly Float64Array[])[] = [];
 
   constructor(
@@ -47,12 +50,49 @@ export class FactAccounts {
         ? [this.whole]
         : blocks.map(({ from, to }) => accountOf(this.answers.slice(from, to), this.splitting)));
   }
+  /** Every day from which on the fact may have been known, the newest first: never yet when it was asked, …, always. */
+  get #flips(): readonly Flip[] {
+    return (this.#flipped ??= flipsOf(this.fact.ages).map((flip): Flip => ({
+      ...flip,
+      account: accountOf(this.answers, this.splitting, flip.after),
+    })));
+  }
+  /** The answers under a change of the kind `learned`. @param change its place in CHANGES */
+  learned(change: number, known: (ageDays: number) => Float64Array): readonly Said[] {
+    return (this.#learned[change] ??= this.#flips.map(({ account, since, until }): Said => {
+      const weight = known(since).slice();
+      if (until < Infinity) {
+        const earlier = known(until);
+        for (let z = 0; z < weight.length; z++) weight[z]! -= earlier[z]!;
+      }
+      return { account, weight };
+    }));
+  }
   /** Logarithm of each block's likelihood on the grid. */
   logs(scatter: number): readonly Float64Array[] {
     return (this.#logs[scatter] ??= this.blocks.map((account) =>
-      likelihoodOn(account, scatter).map((x) => Math.log(Math.max(x, 1e-300))),
+      likelihoodOn([{ account, weight: null }], scatter).map((x) => Math.log(Math.max(x, 1e-300))),
     ));
   }
+}
+
+/** A fact learned between two of its answers. */
+interface Flip {
+  /** Ages, in days before the reading, of the oldest answer after and the newest one before. */
+  readonly since: number;
+  readonly until: number;
+  readonly account: Account;
+}
+
+/** Where a fact may have been learned among answers of these ages, newest first: between two days, and how many answers were given after. */
+function flipsOf(ages: readonly number[]): { since: number; until: number; after: number }[] {
+  const flips = [];
+  for (let after = 0; after <= ages.length; after++) {
+    const since = after === 0 ? 0 : ages[after - 1]!;
+    const until = after === ages.length ? Infinity : ages[after]!;
+    if (after === 0 || until - since > SAME_DAY) flips.push({ since, until, after });
+  }
+  return flips;
 }
 
 /** A child's fields, with the state that the next fit starts from. */
@@ -72,12 +112,8 @@ export interface ChildState {
   times: ChildTimes;
   others: Others;
   shape: Shape;
-  /** Probabilities of the choices of shape given the child's answers, for the class. */
-  shapes: {
-    readonly scatters: readonly number[];
-    readonly growths: readonly number[];
-    readonly forgettings: readonly number[];
-  } | null;
+  /** Logarithm of how likely each growth and forgetting makes the child's answers, for the class; null where they do not speak to it. */
+  changes: { readonly changes: readonly number[]; readonly forgettings: readonly number[] | null } | null;
   domains: Domains;
   /** The same under each scatter that the answers leave possible, with the probability of it. */
   scattered: readonly { readonly weight: number; readonly shape: Shape; readonly domains: Domains }[];
@@ -93,7 +129,11 @@ export interface ChildState {
   };
 }
 
-export function freshState(data: ChildData, values: ClassValues): ChildState {
+/** Place of the greatest. */
+export const likeliest = (values: readonly number[]): number =>
+  values.reduce((at, value, i) => (value > values[at]! ? i : at), 0);
+
+export function freshState(data: ChildData, values: ClassValues, scatter = likeliest(values.scatters)): ChildState {
   const of = (domain: Domain): DomainState => {
     const facts = data.facts.filter((f) => f.domain === domain);
     const normal = new NormalField(
@@ -110,8 +150,8 @@ export function freshState(data: ChildData, values: ClassValues): ChildState {
       countsAll: values.countsAll,
     },
     others: values.others,
-    shape: { scatter: USUAL_SCATTER, growth: 0, forgetting: 0 },
-    shapes: null,
+    shape: { scatter, change: 0, forgetting: 0 },
+    changes: null,
     domains: { number: of('number'), seeing: of('seeing') },
     scattered: [],
     accounts: new Map(),
@@ -119,41 +159,34 @@ export function freshState(data: ChildData, values: ClassValues): ChildState {
   };
 }
 
-const NOTHING = accountOf([], new Splitting([0.3, 0.4, 0.3]));
-
 /**
- * What a fact's answers say under a shape: the account of those given with today's shares, and the likelihood of the others at every z of today, null when there
- * are none. While nothing changes all answers are today's. Else each block of like age was given with shares of its own, around a z that lay lower by the
- * growth since, and higher by what a holiday took.
+ * What a fact's answers say under a shape. While nothing changes, all of them were given with today's shares. Where what a child knows grew by degrees, each block of like age was given with shares of its own, around a z that lay lower by the
+ * growth since, and higher by what a holiday took. Where facts were learned one by one, there was a day before which none was retrieved: the chance that it was known at an age falls with the age.
  */
 export function saidBy(
   fact: ChildFact,
   accounts: ChildState['accounts'],
-  { growth, forgetting, scatter }: Shape,
-): { today: Account; before: Float64Array | null } {
+  { change, forgetting, scatter }: Shape,
+): readonly Said[] {
   const own = accounts.get(fact);
-  if (!own) return { today: NOTHING, before: null };
-  if (GROWTHS[growth] === 0 && FORGETTINGS[forgetting] === 0) return { today: own.whole, before: null };
-  let today = NOTHING;
-  let before: Float64Array | null = null;
+  if (!own) return NOTHING_SAID;
+  const how = CHANGES[change]!;
+  if (how.kind === 'learned') return own.learned(change, how.known);
+  const lost = FORGETTINGS[forgetting]!;
+  if (how.growth === 0 && lost === 0) return [{ account: own.whole, weight: null }];
+  let today = NOTHING_SAID[0]!.account;
+  const before = new Float64Array(Z_GRID.length);
   for (let b = 0; b < fact.blocks.length; b++) {
     const { ageDays, beforeBreak } = fact.blocks[b]!;
-    if (ageDays < BLOCK_EDGES[0] && !(beforeBreak && FORGETTINGS[forgetting]! > 0)) today = own.blocks[b]!;
-    else {
-      const shift = (GROWTHS[growth]! * ageDays) / GROWTH_DAYS - (beforeBreak ? FORGETTINGS[forgetting]! : 0);
-      addShifted(own.logs(scatter)[b]!, shift, (before ??= new Float64Array(Z_GRID.length)));
-    }
+    if (ageDays < BLOCK_EDGES[0] && !(beforeBreak && lost > 0)) today = own.blocks[b]!;
+    else addShifted(own.logs(scatter)[b]!, (how.growth * ageDays) / GROWTH_DAYS - (beforeBreak ? lost : 0), before);
   }
-  return { today, before: before?.map(Math.exp) ?? null };
+  return [{ account: today, weight: before.map(Math.exp) }];
 }
 
 /** The same as one likelihood on the grid. */
-export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array {
-  const { today, before } = saidBy(fact, accounts, shape);
-  const own = likelihoodOn(today, shape.scatter);
-  if (before !== null) for (let g = 0; g < own.length; g++) own[g]! *= before[g]!;
-  return own;
-}
+export const evidenceOn = (fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array =>
+  likelihoodOn(saidBy(fact, accounts, shape), shape.scatter);
 
 /** Cavity prior of z: everything but the fact's own answers. */
 export function priorOf(field: Field | null, index: number): Float64Array {

@@ -1,12 +1,13 @@
 import type { Shared } from '../latency/times';
 import type { ChildData } from './childData';
-import { chooseShape, updateChild } from './childFit';
-import { freshState, type ChildState, type DomainState } from './childState';
-import { CLASS_BEFORE, type ClassValues, type FieldValues } from './classValues';
+import { chooseShape, copied, fitFields, normalised, predictive, updateChild } from './childFit';
+import { freshState, likeliest, type ChildState, type DomainState } from './childState';
+import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
 import { invert } from '../statistics/choleskyInverse';
 import type { FieldPrior } from './normalField';
+import { SCATTERS, USUAL_SCATTER } from './posterior';
 
 /** Least answers of a child that counts for its class, and least number of such children for a class to be learned. */
 const ENOUGH_ANSWERS = 12;
@@ -15,7 +16,11 @@ const ENOUGH_CHILDREN = 3;
 const GUESS_CHILDREN = 2;
 /** Hyper-prior weight of the variance of families' and facts' own effects, in pseudo-effects. */
 const GUESS_EFFECTS = 20;
-const ROUNDS = 3;
+/** Hyper-prior weight of a class's choices of shape, in pseudo-children. */
+const GUESS_SHAPES = 1;
+const MIXING_ROUNDS = 30;
+const SCATTER_ROUNDS = 3;
+const ROUNDS = 4;
 /** Newest answers of a fact used to learn the class: half of those used to judge a child. */
 export const CLASS_NEWEST = 6;
 
@@ -35,6 +40,18 @@ const share = (hits: readonly number[], before: readonly number[], weight: numbe
   return before.map((b, i) => (weight * b + hits[i]!) / (weight + total));
 };
 
+/** Weights of a mixture, from how likely each child's answers are under each of its parts (logarithms): expectation maximisation to rest. */
+function mixed(logs: readonly (readonly number[])[], before: readonly number[]): readonly number[] {
+  let weights = before;
+  for (let i = 0; i < MIXING_ROUNDS; i++) {
+    const hits = before.map(() => 0);
+    for (const child of logs)
+      normalised(child.map((log, j) => log + Math.log(weights[j]!))).forEach((p, j) => (hits[j]! += p));
+    weights = share(hits, before, GUESS_SHAPES);
+  }
+  return weights;
+}
+
 /** Sufficient statistics of one child for the class's weights and effects. */
 interface Told {
   readonly prior: FieldPrior;
@@ -46,11 +63,10 @@ interface Told {
   readonly own: Effects;
 }
 
-/** Solves again: the buffers were reused by `fitUnder`. */
-function toldBy({ normal, sites, field }: DomainState): Told[] {
+/** To be asked straight after the field was fitted: its buffers are used by the next one. */
+function toldBy({ normal, field }: DomainState): Told[] {
   if (field === null) return [];
   const { prior, own } = field;
-  normal.solve(prior, sites);
   const all = normal.effects();
   const of = (wanted: (effect: number) => boolean, variance: number): Effects => {
     const these = all.filter(({ effect }) => wanted(effect));
@@ -112,8 +128,7 @@ function varianceOf(feature: Feature, i: number, mean: number, told: readonly To
   return square / worth;
 }
 
-function fieldOf(domain: Domain, states: readonly ChildState[], now: FieldValues, before: FieldValues): FieldValues {
-  const told = states.flatMap((s) => toldBy(s.domains[domain]));
+function fieldOf(domain: Domain, told: readonly Told[], now: FieldValues, before: FieldValues): FieldValues {
   if (told.length === 0) return now;
   const mean = meanOf(FEATURES[domain], told);
   const learned = (kind: 'family' | 'operation' | 'own', guess: number): number => {
@@ -137,7 +152,7 @@ function fieldOf(domain: Domain, states: readonly ChildState[], now: FieldValues
 }
 
 /** The class's values from its children as they are fitted now. */
-function classOf(states: readonly ChildState[], now: ClassValues): ClassValues {
+function classOf(states: readonly ChildState[], told: readonly ToldOfFields[], now: ClassValues): ClassValues {
   const before = CLASS_BEFORE;
   const hands = states.map((s) => Object.values(s.times.hand).map(Math.log)).filter((h) => h.length > 0);
   const meanHand = (s: ChildState): number => {
@@ -145,12 +160,6 @@ function classOf(states: readonly ChildState[], now: ClassValues): ClassValues {
     return own.length === 0 ? Math.log(now.times.hand.median) : own.reduce((sum, h) => sum + h, 0) / own.length;
   };
   const sum = (of: (s: ChildState) => number): number => states.reduce((all, s) => all + of(s), 0);
-  const chosen = (which: 'scatters' | 'growths' | 'forgettings'): number[] =>
-    share(
-      before[which].map((_, i) => sum((s) => s.shapes?.[which][i] ?? 0)),
-      before[which],
-      6,
-    );
   const others = share(
     [0, 1, 2].map((i) => sum((s) => s.sums.others[i]!)),
     before.others,
@@ -167,18 +176,72 @@ function classOf(states: readonly ChildState[], now: ClassValues): ClassValues {
         states.map((s) => Math.log(s.times.pace) - meanHand(s)),
         before.times.paceOverHand,
       ),
+      unevenness: sharedOf(
+        states.map((s) => Math.log(s.times.unevenness)),
+        before.times.unevenness,
+      ),
     },
     lapseRate: (100 * before.lapseRate + sum((s) => s.sums.lapses)) / (100 + sum((s) => s.sums.answers)),
     lapseSeconds: now.lapseSeconds,
     countsAll: (30 * before.countsAll + sum((s) => s.sums.countedAll)) / (30 + sum((s) => s.sums.counted)),
     others: [others[0]!, others[1]!, others[2]!],
-    scatters: chosen('scatters'),
-    growths: chosen('growths'),
-    forgettings: chosen('forgettings'),
-    fields: {
-      number: fieldOf('number', states, now.fields.number, before.fields.number),
-      seeing: fieldOf('seeing', states, now.fields.seeing, before.fields.seeing),
-    },
+    scatters: now.scatters,
+    changes: now.changes,
+    forgettings: now.forgettings,
+    fields: now.fields.with(USUAL_SCATTER, fieldsOf(told, now.fields[USUAL_SCATTER]!)),
+  };
+}
+
+/** What each child says of the class's fields. */
+type ToldOfFields = Readonly<Record<Domain, readonly Told[]>>;
+const toldOf = ({ domains }: ChildState): ToldOfFields => ({
+  number: toldBy(domains.number),
+  seeing: toldBy(domains.seeing),
+});
+
+const fieldsOf = (told: readonly ToldOfFields[], now: Fields): Fields => ({
+  number: fieldOf(
+    'number',
+    told.flatMap((t) => t.number),
+    now.number,
+    FIELDS_BEFORE.number,
+  ),
+  seeing: fieldOf(
+    'seeing',
+    told.flatMap((t) => t.seeing),
+    now.seeing,
+    FIELDS_BEFORE.seeing,
+  ),
+});
+
+/** The class's fields learned anew under one dispersion prior, from where they are, and how likely it makes each child's answers (logarithm). */
+function learnedUnder(
+  scatter: number,
+  states: readonly ChildState[],
+  values: ClassValues,
+): { readonly fields: Fields; readonly logs: readonly number[] } {
+  const under = states.map((s): ChildState => ({ ...s, shape: { ...s.shape, scatter }, domains: copied(s.domains) }));
+  let fields = values.fields[USUAL_SCATTER]!;
+  for (let round = 0; round < SCATTER_ROUNDS; round++) {
+    const now = { ...values, fields: values.fields.with(scatter, fields) };
+    const told = under.map((state) => {
+      fitFields(state, now, 1);
+      return toldOf(state);
+    });
+    fields = fieldsOf(told, fields);
+  }
+  return { fields, logs: under.map((state) => predictive(state.domains)) };
+}
+
+/** How often each dispersion prior is true of the children, and the class's fields under it. Priors can be compared only once the class has been learned under each: what was learned under one suits that one best. */
+function scattersOf(states: readonly ChildState[], values: ClassValues): Pick<ClassValues, 'scatters' | 'fields'> {
+  const learned = SCATTERS.map((_, scatter) => learnedUnder(scatter, states, values));
+  return {
+    fields: learned.map(({ fields }) => fields),
+    scatters: mixed(
+      states.map((_, child) => learned.map(({ logs }) => logs[child]!)),
+      values.scatters,
+    ),
   };
 }
 
@@ -189,13 +252,27 @@ export function fitClass(children: readonly ChildData[]): ClassValues {
   const telling = children.filter((c) => c.facts.reduce((sum, f) => sum + f.answers.length, 0) >= ENOUGH_ANSWERS);
   if (telling.length < ENOUGH_CHILDREN) return CLASS_BEFORE;
   let values = CLASS_BEFORE;
-  const states = telling.map((data) => freshState(data, values));
+  const states = telling.map((data) => freshState(data, values, USUAL_SCATTER));
   for (let round = 0; round < ROUNDS; round++) {
-    telling.forEach((data, i) => {
+    const told = telling.map((data, i) => {
       updateChild(states[i]!, data, values, { timeRounds: round === 0 ? 3 : 1, sweeps: round === 0 ? 2 : 1 });
-      if (round === ROUNDS - 1) chooseShape(states[i]!, data, values, 1);
+      return toldOf(states[i]!);
     });
-    values = classOf(states, values);
+    values = classOf(states, told, values);
   }
-  return values;
+  telling.forEach((data, i) => chooseShape(states[i]!, data, values, 1));
+  const of = (which: 'changes' | 'forgettings'): readonly number[] =>
+    mixed(
+      states.flatMap((s) => (s.changes?.[which] ? [s.changes[which]] : [])),
+      values[which],
+    );
+  values = { ...values, changes: of('changes'), forgettings: of('forgettings') };
+  // What is likely in the class decides about a child of whom there is little.
+  for (const state of states) {
+    const change = likeliest(state.changes!.changes.map((log, i) => log + Math.log(values.changes[i]!)));
+    if (change === state.shape.change) continue;
+    state.shape = { ...state.shape, change };
+    fitFields(state, values, 1);
+  }
+  return { ...values, ...scattersOf(states, values) };
 }

@@ -1,6 +1,6 @@
 import { COUNTS_ALL, LAPSE, PRIOR, type SharedTimes } from '../latency/times';
 import { FEATURES, type Domain } from './features';
-import { SCATTERS, type Others } from './posterior';
+import { SCATTERS, Z_GRID, type Others } from './posterior';
 
 /** The class-level parameters, as plain numbers: stored, and held fixed while one child is judged again. */
 export interface ClassValues {
@@ -9,12 +9,15 @@ export interface ClassValues {
   readonly lapseSeconds: number;
   readonly countsAll: number;
   readonly others: Others;
-  /** Probabilities of the choices in SCATTERS, GROWTHS and FORGETTINGS. */
+  /** Probabilities of the choices in SCATTERS, CHANGES and FORGETTINGS. */
   readonly scatters: readonly number[];
-  readonly growths: readonly number[];
+  readonly changes: readonly number[];
   readonly forgettings: readonly number[];
-  readonly fields: Readonly<Record<Domain, FieldValues>>;
+  /** By the dispersion prior under which they were learned, in the order of SCATTERS. */
+  readonly fields: readonly Fields[];
 }
+
+export type Fields = Readonly<Record<Domain, FieldValues>>;
 
 export interface FieldValues {
   /** Mean of the children's weights, and their variance between children, in the order of FEATURES. */
@@ -25,8 +28,48 @@ export interface FieldValues {
   readonly ownVariance: number;
 }
 
-/** By how much (log-odds, six weeks) a child's knowing may have grown: none, slowly, fast. */
-export const GROWTHS = [0, 1.5, 3, 6] as const;
+/** The span over which growth is counted, in days. */
+export const GROWTH_DAYS = 42;
+
+/**
+ * How what a child knows may have changed over the weeks. `grown`: everything by degrees, by so much (log-odds, six weeks). `learned`: fact by fact, each on a day; `known`: the chance at every z of
+ * the grid that a fact was known at an age (days), given that today it is as it is.
+ */
+export type Change =
+  | { readonly kind: 'grown'; readonly growth: number }
+  | { readonly kind: 'learned'; readonly known: (ageDays: number) => Float64Array };
+
+/** To the half day, each computed when it is first asked for. */
+function learned(known: (ageDays: number, z: number) => number): Change {
+  const tables: Float64Array[] = [];
+  return {
+    kind: 'learned',
+    known: (ageDays) => {
+      const at = Math.round(2 * Math.min(GROWTH_DAYS, ageDays));
+      return (tables[at] ??= Float64Array.from(Z_GRID, (z) => known(at / 2, z)));
+    },
+  };
+}
+
+/** Facts near what the child just knows were learned last: their z rose by `growth` over the weeks, all of it more than `plateau` days ago. */
+const outwards = (growth: number, plateau = 0): Change =>
+  learned((age, z) => {
+    const rose = (growth * Math.max(0, age - plateau)) / (GROWTH_DAYS - plateau);
+    return (1 + Math.exp(-z)) / (1 + Math.exp(rose - z));
+  });
+/** Any fact may have been learned on any day of the weeks, this share of them. */
+const anywhere = (share: number): Change => learned((age) => 1 - (share * age) / GROWTH_DAYS);
+export const CHANGES: readonly Change[] = [
+  { kind: 'grown', growth: 0 },
+  { kind: 'grown', growth: 1.5 },
+  { kind: 'grown', growth: 3 },
+  { kind: 'grown', growth: 6 },
+  anywhere(0.3),
+  anywhere(0.7),
+  outwards(2),
+  outwards(4),
+  outwards(4, 18),
+];
 /** By how much (log-odds) it may have fallen over a holiday. */
 export const FORGETTINGS = [0, 1.5] as const;
 
@@ -38,6 +81,9 @@ const fieldBefore = (domain: Domain): FieldValues => ({
   ownVariance: 0.6,
 });
 
+/** Before a class has told anything of what its children know. */
+export const FIELDS_BEFORE: Fields = { number: fieldBefore('number'), seeing: fieldBefore('seeing') };
+
 /** Before a class has told anything: from READING.md's prototype where it has the value, else a wide guess. */
 export const CLASS_BEFORE: ClassValues = {
   times: PRIOR,
@@ -46,7 +92,7 @@ export const CLASS_BEFORE: ClassValues = {
   countsAll: COUNTS_ALL,
   others: [0.25, 0.6, 0.15],
   scatters: SCATTERS.map(() => 1 / SCATTERS.length),
-  growths: [0.6, 0.2, 0.1, 0.1],
+  changes: [0.5, 0.1, 0.05, 0.05, ...Array<number>(5).fill(0.06)],
   forgettings: [0.8, 0.2],
-  fields: { number: fieldBefore('number'), seeing: fieldBefore('seeing') },
+  fields: SCATTERS.map(() => FIELDS_BEFORE),
 };

@@ -2,7 +2,7 @@ import { tooShortToTell } from '../facts/counting';
 import { halfLifeDays, USUAL_HALF_LIFE_DAYS } from './forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
-import { chooseShape, updateChild } from './childFit';
+import { chooseShape, spreadOver, updateChild } from './childFit';
 import { freshState, priorOf, saidBy, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
@@ -43,16 +43,10 @@ function readingOf(
 ): Reading {
   const posterior = averaged(
     state.scattered.map(({ weight, shape, domains }) => {
-      const { today, before } = saidBy(item, state.accounts, shape);
       const prior = priorOf(domains[item.domain].field, index);
       return {
         weight,
-        posterior: factPosterior(
-          today,
-          shape.scatter,
-          state.others,
-          before === null ? prior : prior.map((p, g) => p * before[g]!),
-        ),
+        posterior: factPosterior(saidBy(item, state.accounts, shape), shape.scatter, state.others, prior),
       };
     }),
   );
@@ -89,6 +83,7 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings,
     updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 2 });
   }
   chooseShape(state, data, values, 2);
+  spreadOver(state, values, 2);
   const readings = data.facts.map((item) =>
     readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings),
   );

@@ -68,9 +68,10 @@ describe('likelihood in numbers', () => {
 
   it('goes by right or wrong where the number is not there', () => {
     expect(answer('5+3', '', 'correct')).toEqual(answer('5+3', '8', 'correct'));
-    // Wrong, and not known how: no neighbour of any answer.
-    expect(answer('0+0', '', 'wrong')[0]).toBeCloseTo((0.03 * 0.7) / 8, 12);
-    expect(answer('5+3', '', 'wrong')[0]).toBeCloseTo((0.03 * 0.7) / 8, 12);
+    // Wrong, and not known how: the chance of being wrong at all.
+    expect(answer('5+3', '', 'wrong').slice(0, 2)).toEqual([0.03, 0.07]);
+    expect(answer('5+5', '', 'wrong')[2]).toBeCloseTo(0.22, 12);
+    expect(answer('5+5', '', 'wrong')[3]).toBeCloseTo(1 - 0.7 / 11, 12);
   });
 
   it('weighs every strategy by the sign', () => {

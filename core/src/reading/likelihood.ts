@@ -34,11 +34,14 @@ function guessed(given: number, fact: Fact): number {
   return GUESSED_EACH + saidBack;
 }
 
-/** Probability of the answer by strategy. An answer that is no number within reach counts as wrong in an unknown way. */
+/** Probability of the answer by strategy; of an answer that was wrong in a way not written down, of being wrong at all. */
 export function answerLikelihood(response: Response, fact: Fact): Likelihood {
   if (response.outcome === 'none') return [RETRIEVE_ERROR, DERIVE_ERROR, countError(fact), 0.3];
   const number = response.given === '' ? NaN : Number(response.given);
-  const given = Number.isInteger(number) ? number : response.outcome === 'correct' ? fact.answer : NaN;
+  const known = Number.isInteger(number);
+  if (!known && response.outcome === 'wrong')
+    return [RETRIEVE_ERROR, DERIVE_ERROR, countError(fact), 1 - guessed(fact.answer, fact)];
+  const given = known ? number : fact.answer;
   return [
     answered(given, fact.answer, RETRIEVE_ERROR, ONE_OFF.retrieve),
     answered(given, fact.answer, DERIVE_ERROR, ONE_OFF.derive),

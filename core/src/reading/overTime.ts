@@ -1,4 +1,4 @@
-import { READING_WORDS, type ReadingWord } from './reading';
+import { isOpen, READING_WORDS, type ReadingWord } from './reading';
 
 /** The words of one child's readings, by fact, as a week left them. */
 export interface WeekWords {
@@ -42,7 +42,7 @@ export interface Change {
 }
 
 /**
- * What the weeks changed in one child's readings, newest first: from one word to another, too few answers counting as none. A first word is a change only when it
+ * What the weeks changed in one child's readings, newest first: from one word to another, what settles nothing counting as none. A first word is a change only when it
  * is "knows".
  *
  * @param weeks of one child, in any order
@@ -52,7 +52,7 @@ export function changesOf(weeks: readonly WeekWords[]): Change[] {
   const changes: Change[] = [];
   for (const { week, words } of [...weeks].sort((a, b) => (a.week < b.week ? -1 : 1))) {
     for (const [fact, to] of Object.entries(words)) {
-      if (to === 'too few answers') continue;
+      if (isOpen(to)) continue;
       const from = last.get(fact) ?? null;
       last.set(fact, to);
       if (from === to || (from === null && to !== 'knows')) continue;

@@ -11,6 +11,7 @@ import {
   Z_GRID,
   type FactPosterior,
   type Others,
+  type Said,
 } from './posterior';
 
 const ANSWERS: Likelihood[] = [
@@ -20,7 +21,9 @@ const ANSWERS: Likelihood[] = [
   [0.02, 0.1, 0.6, 0.3],
 ];
 const OTHERS: Others = [0.25, 0.6, 0.15];
-const account = (answers: readonly Likelihood[]) => accountOf(answers, new Splitting(OTHERS));
+const account = (answers: readonly Likelihood[]): Said[] => [
+  { account: accountOf(answers, new Splitting(OTHERS)), weight: null },
+];
 
 /** Prior weights at one point of the grid alone. */
 const onlyAt = (z: number): Float64Array => Float64Array.from(Z_GRID, (_, g) => Number(g === z));
@@ -42,22 +45,34 @@ function betaAbove(x: number, a: number, b: number): number {
 }
 
 /**
- * The model written out (docs/judging.md): Beta priors of the share retrieved at each scatter, with their weights, and a Dirichlet of concentration three around the child's split of
+ * The model written out (docs/model.md): Beta priors of the share retrieved at each scatter, with their weights, and a Dirichlet of concentration three around the child's split of
  * the rest. All numbers are the document's, none is read from the code.
  */
 const PRIORS = (know: number): readonly (readonly { weight: number; a: number; b: number }[])[] => [
   [{ weight: 1, a: 2 * know, b: 2 * (1 - know) }],
   [{ weight: 1, a: 12 * know, b: 12 * (1 - know) }],
+  [{ weight: 1, a: 40 * know, b: 40 * (1 - know) }],
   [
     { weight: 0.5 * know, a: 30, b: 1 },
     { weight: 0.5 * (1 - know), a: 1, b: 25 },
     { weight: 0.5, a: 12 * know, b: 12 * (1 - know) },
   ],
+  [
+    { weight: 0.5 * know, a: 9, b: 1 },
+    { weight: 0.5 * (1 - know), a: 1, b: 9 },
+    { weight: 0.5, a: 12 * know, b: 12 * (1 - know) },
+  ],
+  [
+    { weight: 0.7 * know, a: 36, b: 4 },
+    { weight: 0.7 * (1 - know), a: 1, b: 20 },
+    { weight: 0.3, a: 20 * know, b: 20 * (1 - know) },
+  ],
+  [{ weight: 1, a: 4 + 86 * know, b: 96 - 86 * know }],
 ];
 const CONCENTRATION = 3;
 
-/** Sums over all 4ⁿ ways to say which answer came by which strategy: slow, and obviously right. */
-function byEnumeration(know: number, scatter: number, answers: readonly Likelihood[]) {
+/** Sums over all 4ⁿ ways to say which answer came by which strategy: slow, and obviously right. @param known how many answers, the first ones, were given when the fact was learned */
+function byEnumeration(know: number, scatter: number, answers: readonly Likelihood[], known = answers.length) {
   const m = answers.length;
   let evidence = 0;
   let automatic = 0;
@@ -69,19 +84,21 @@ function byEnumeration(know: number, scatter: number, answers: readonly Likeliho
     answers.forEach((answer, i) => {
       const strategy = Math.floor(assignment / 4 ** i) % 4;
       used[strategy]!++;
-      likelihood *= answer[strategy]!;
+      likelihood *= strategy === 0 && i >= known ? 0 : answer[strategy]!;
     });
     const k = used[0]!;
     const rest = m - k;
     const split =
       OTHERS.reduce((product, share, s) => product * risingProduct(CONCENTRATION * share, used[s + 1]!), 1) /
       risingProduct(CONCENTRATION, rest);
+    if (likelihood === 0) continue;
     for (const { weight, a, b } of PRIORS(know)[scatter]!) {
-      const w = (weight * likelihood * split * risingProduct(a, k) * risingProduct(b, rest)) / risingProduct(a + b, m);
-      const mean = (a + k) / (a + b + m);
+      const w =
+        (weight * likelihood * split * risingProduct(a, k) * risingProduct(b, known - k)) / risingProduct(a + b, known);
+      const mean = (a + k) / (a + b + known);
       evidence += w;
-      if (Number.isInteger(a) && Number.isInteger(b)) automatic += w * betaAbove(0.8, a + k, b + rest);
-      squared += (w * mean * (a + k + 1)) / (a + b + m + 1);
+      if (Number.isInteger(a) && Number.isInteger(b)) automatic += w * betaAbove(0.8, a + k, b + known - k);
+      squared += (w * mean * (a + k + 1)) / (a + b + known + 1);
       shares[0]! += w * mean;
       OTHERS.forEach((share, s) => {
         shares[s + 1]! += (w * (1 - mean) * (CONCENTRATION * share + used[s + 1]!)) / (CONCENTRATION + rest);
@@ -119,6 +136,48 @@ describe('the exact posterior', () => {
       expect(here / middle / (slow.evidence / byEnumeration(0.5, 1, ANSWERS).evidence)).toBeCloseTo(1, 12);
     },
   );
+
+  it.each([0, 1, 2, 3])(
+    'holds for a fact learned with the newest %i answers behind it, none retrieved before',
+    (known) => {
+      const splitting = new Splitting(OTHERS);
+      const said: Said[] = [{ account: accountOf(ANSWERS, splitting, known), weight: null }];
+      for (const scatter of [1, 4]) {
+        const slow = byEnumeration(0.5, scatter, ANSWERS, known);
+        const exact = factPosterior(said, scatter, OTHERS, onlyAt(MIDDLE));
+        expect(exact.pAutomatic).toBeCloseTo(slow.automatic, 12);
+        exact.shares.forEach((share, s) => expect(share).toBeCloseTo(slow.shares[s]!, 12));
+        // On the scale of the unchanged account, so that one can be weighed against the other.
+        const whole = byEnumeration(0.5, scatter, ANSWERS);
+        const ratio = likelihoodOn(said, scatter)[MIDDLE]! / likelihoodOn(account(ANSWERS), scatter)[MIDDLE]!;
+        expect(ratio / (slow.evidence / whole.evidence)).toBeCloseTo(1, 12);
+      }
+    },
+  );
+
+  it('mixes the ways in which answers may have come about by their weights', () => {
+    const splitting = new Splitting(OTHERS);
+    const ways = [2, 4].map((known) => accountOf(ANSWERS, splitting, known));
+    const half = (share: number) => Float64Array.from(Z_GRID, () => share);
+    const mixed = factPosterior(
+      ways.map((one, i) => ({ account: one, weight: half([0.3, 0.7][i]!) })),
+      1,
+      OTHERS,
+      onlyAt(MIDDLE),
+    );
+    const each = ways.map((one) => factPosterior([{ account: one, weight: null }], 1, OTHERS, onlyAt(MIDDLE)));
+    const w = ways.map((one, i) => [0.3, 0.7][i]! * likelihoodOn([{ account: one, weight: null }], 1)[MIDDLE]!);
+    const expected = (w[0]! * each[0]!.pAutomatic + w[1]! * each[1]!.pAutomatic) / (w[0]! + w[1]!);
+    expect(mixed.pAutomatic).toBeCloseTo(expected, 12);
+  });
+
+  it('is a number even where the answers are beyond all numbers', () => {
+    const never: Said[] = [
+      { account: { m: 1, n: 1, ways: new Float64Array(2), split: new Float64Array(6) }, weight: null },
+    ];
+    const prior = onlyAt(MIDDLE);
+    expect(factPosterior(never, 1, OTHERS, prior)).toEqual(factPosterior(account([]), 1, OTHERS, prior));
+  });
 
   it('without answers says what the prior says', () => {
     likelihoodOn(account([]), USUAL_SCATTER).forEach((x) => expect(x).toBeCloseTo(1, 12));

@@ -22,18 +22,31 @@ const around = (answers: number, weight = 1): PriorPart => ({
   a: (know) => answers * know,
   b: (know) => answers * (1 - know),
 });
-/** A fact that is known or not, and know is only the chance of it: nearly always retrieved, or nearly never. */
-const allOrNothing = (weight: number): PriorPart[] => [
-  { weight: (know) => weight * know, a: () => 30, b: () => 1 },
-  { weight: (know) => weight * (1 - know), a: () => 1, b: () => 25 },
+/** A fact that is known or not, and know is only the chance of it: a Beta for the share of a known one, and another for that of one that is not. */
+const knownOrNot = (weight: number, known: readonly [number, number], not: readonly [number, number]): PriorPart[] => [
+  { weight: (know) => weight * know, a: () => known[0], b: () => known[1] },
+  { weight: (know) => weight * (1 - know), a: () => not[0], b: () => not[1] },
 ];
-/** Dispersion priors of the share retrieved, chosen by marginal likelihood: wide, narrow, or mostly all or nothing. */
+/** Shares between these two, as even what is known best is now and then counted (the lapse rate of a psychometric function). */
+const between = (least: number, most: number, answers: number): PriorPart => ({
+  weight: () => 1,
+  a: (know) => answers * (least + (most - least) * know),
+  b: (know) => answers * (1 - least - (most - least) * know),
+});
+/**
+ * Dispersion priors of the share retrieved, chosen by marginal likelihood: wide, narrow, hardly any; half of the facts known or not, what is known nearly always retrieved or about nine times in ten;
+ * most of them so; and shares that end at nine in ten.
+ */
 export const SCATTERS: readonly (readonly PriorPart[])[] = [
   [around(2)],
   [around(12)],
-  [...allOrNothing(0.5), around(12, 0.5)],
+  [around(40)],
+  [...knownOrNot(0.5, [30, 1], [1, 25]), around(12, 0.5)],
+  [...knownOrNot(0.5, [9, 1], [1, 9]), around(12, 0.5)],
+  [...knownOrNot(0.7, [36, 4], [1, 20]), around(20, 0.3)],
+  [between(0.04, 0.9, 100)],
 ];
-/** Prior probabilities of the dispersion priors. */
+/** The one under which a class is first learned. */
 export const USUAL_SCATTER = 1;
 /** The same for the split of what is not retrieved: a counted fact tends to be counted every time. */
 const OTHERS_WEIGHT = 3;
@@ -43,7 +56,8 @@ export const AUTOMATIC_SHARE = 0.8;
 export const NEWEST = 12;
 
 const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
-const KNOW = Z_GRID.map(logistic);
+/** Expected share retrieved at every z of the grid. */
+export const KNOW = Z_GRID.map(logistic);
 const GRID = Z_GRID.length;
 
 /**
@@ -96,7 +110,10 @@ export type Others = readonly [number, number, number];
  * out. `split[k · 3 + s]`: for given k, the expected number of the others by strategy.
  */
 export interface Account {
+  /** Answers given with today's shares. */
   readonly m: number;
+  /** All answers: those beyond `m` were given before the fact was learned, none of them retrieved. */
+  readonly n: number;
   readonly ways: Float64Array;
   readonly split: Float64Array;
 }
@@ -124,28 +141,39 @@ export class Splitting {
   }
 }
 
-/** @param answers likelihoods in any order, at most NEWEST; only ratios matter */
-export function accountOf(answers: readonly Likelihood[], splitting: Splitting): Account {
-  const m = answers.length;
+/**
+ * @param answers likelihoods, at most NEWEST; only ratios matter
+ * @param learnedAt how many of them, from the first on, were given with today's shares; all when not given
+ */
+export function accountOf(answers: readonly Likelihood[], splitting: Splitting, learnedAt = answers.length): Account {
+  const n = answers.length;
   const c = COEFFICIENTS;
-  for (let i = 0; i <= m; i++)
-    for (let j = 0; j <= m - i; j++) c.fill(0, (i * SIZE + j) * SIZE, (i * SIZE + j) * SIZE + m - i - j + 1);
+  for (let i = 0; i <= learnedAt; i++)
+    for (let j = 0; j <= n - i; j++) c.fill(0, (i * SIZE + j) * SIZE, (i * SIZE + j) * SIZE + n - i - j + 1);
   c[0] = 1;
-  for (let i = 0; i < m; i++) addAnswer(c, i, answers[i]!);
-  return contracted(c, m, splitting);
+  let retrieved = 0;
+  for (let i = 0; i < n; i++) {
+    const answer = answers[n - 1 - i]!;
+    if (n - 1 - i < learnedAt) retrieved++;
+    addAnswer(c, i, answer, retrieved);
+  }
+  return contracted(c, n, learnedAt, splitting);
 }
 
 /** Scratch for the coefficients C[k]: made once, used by one account at a time. */
 const COEFFICIENTS = new Float64Array((NEWEST + 1) ** 3);
 
-/** One more answer into the coefficients C[k]: in place, from the largest index down, so that each cell still finds the previous step's neighbours. */
-function addAnswer(c: Float64Array, m: number, answer: Likelihood): void {
+/**
+ * One more answer into the coefficients C[k]: in place, from the largest index down, so that each cell still finds the previous step's neighbours. At most `retrieved` of the answers so far, this one
+ * included, can have been retrieved. The scale is that of the answer's own likelihood, whatever may have been, so that accounts of the same answers can be compared.
+ */
+function addAnswer(c: Float64Array, m: number, answer: Likelihood, retrieved: number): void {
   const top = Math.max(answer[0], answer[1], answer[2], answer[3], Number.MIN_VALUE);
   const l0 = answer[0] / top;
   const l1 = answer[1] / top;
   const l2 = answer[2] / top;
   const l3 = answer[3] / top;
-  for (let i = m + 1; i >= 0; i--) {
+  for (let i = retrieved; i >= 0; i--) {
     for (let j = m + 1 - i; j >= 0; j--) {
       const row = (i * SIZE + j) * SIZE;
       for (let k = m + 1 - i - j; k >= 0; k--) {
@@ -159,11 +187,11 @@ function addAnswer(c: Float64Array, m: number, answer: Likelihood): void {
   }
 }
 
-function contracted(c: Float64Array, m: number, { rising: [r1, r2, r3], all }: Splitting): Account {
+function contracted(c: Float64Array, n: number, m: number, { rising: [r1, r2, r3], all }: Splitting): Account {
   const ways = new Float64Array(m + 1);
   const split = new Float64Array(3 * (m + 1));
   for (let i = 0; i <= m; i++) {
-    const rest = m - i;
+    const rest = n - i;
     let total = 0;
     let derived = 0;
     let counted = 0;
@@ -183,16 +211,33 @@ function contracted(c: Float64Array, m: number, { rising: [r1, r2, r3], all }: S
       split[3 * i + 2] = rest - (derived + counted) / total;
     }
   }
-  return { m, ways, split };
+  return { m, n, ways, split };
 }
 
-/** Likelihood of an account's answers at every z, any scale that does not depend on z or the scatter. */
-export function likelihoodOn({ m, ways }: Account, scatter: number): Float64Array {
+/** What answers say, in one of several ways in which they may have come about: of the chance of each, a weight at every z; null = one. */
+export interface Said {
+  readonly account: Account;
+  readonly weight: Float64Array | null;
+}
+
+/** No answers at all. */
+export const NOTHING_SAID: readonly Said[] = [
+  { account: { m: 0, n: 0, ways: Float64Array.of(1), split: new Float64Array(3) }, weight: null },
+];
+
+/** Likelihood of the answers at every z, any scale that does not depend on z or the dispersion. */
+export function likelihoodOn(said: readonly Said[], scatter: number): Float64Array {
   const out = new Float64Array(GRID);
-  const table = tablesFor(scatter, m).ways;
-  for (let k = 0; k <= m; k++) {
-    const w = ways[k]!;
-    for (let z = 0; z < GRID; z++) out[z]! += w * table[k * GRID + z]!;
+  const one = said.length === 1 ? out : new Float64Array(GRID);
+  for (const { account, weight } of said) {
+    const table = tablesFor(scatter, account.m).ways;
+    one.fill(0);
+    for (let k = 0, at = 0; k <= account.m; k++) {
+      const w = account.ways[k]!;
+      for (let z = 0; z < GRID; z++, at++) one[z]! += w * table[at]!;
+    }
+    if (weight !== null) for (let z = 0; z < GRID; z++) one[z]! *= weight[z]!;
+    if (one !== out) for (let z = 0; z < GRID; z++) out[z]! += one[z]!;
   }
   return out;
 }
@@ -217,35 +262,40 @@ export interface FactPosterior {
 
 /**
  * The posterior of one fact.
- * @param today the answers that were given with today's shares
+ * @param said its answers, in every way in which they may have come about
  * @param scatter a choice in SCATTERS
  * @param prior weights of z on the grid from everything but these answers, any scale
  */
 export function factPosterior(
-  { m, ways, split }: Account,
+  said: readonly Said[],
   scatter: number,
   others: Others,
   prior: Float64Array,
 ): FactPosterior {
-  const tables = tablesFor(scatter, m);
   let total = 0;
   let automatic = 0;
   let retrieved = 0;
   let squared = 0;
   const rest = [0, 0, 0];
-  for (let k = 0; k <= m; k++) {
-    for (let z = 0; z < GRID; z++) {
-      const at = k * GRID + z;
-      const w = prior[z]! * ways[k]! * tables.ways[at]!;
-      const share = tables.mean[at]!;
-      total += w;
-      automatic += w * tables.automatic[at]!;
-      retrieved += w * share;
-      squared += w * tables.square[at]!;
-      const left = (w * (1 - share)) / (OTHERS_WEIGHT + m - k);
-      for (let s = 0; s < 3; s++) rest[s]! += left * (OTHERS_WEIGHT * others[s]! + split[3 * k + s]!);
+  for (const { account, weight } of said) {
+    const { m, n, ways, split } = account;
+    const tables = tablesFor(scatter, m);
+    for (let k = 0; k <= m; k++) {
+      for (let z = 0; z < GRID; z++) {
+        const at = k * GRID + z;
+        const w = prior[z]! * ways[k]! * tables.ways[at]! * (weight === null ? 1 : weight[z]!);
+        const share = tables.mean[at]!;
+        total += w;
+        automatic += w * tables.automatic[at]!;
+        retrieved += w * share;
+        squared += w * tables.square[at]!;
+        const left = (w * (1 - share)) / (OTHERS_WEIGHT + n - k);
+        for (let s = 0; s < 3; s++) rest[s]! += left * (OTHERS_WEIGHT * others[s]! + split[3 * k + s]!);
+      }
     }
   }
+  // Answers beyond anything that the numbers can hold say nothing.
+  if (!(total > 0)) return factPosterior(NOTHING_SAID, scatter, others, prior);
   const mean = retrieved / total;
   return {
     pAutomatic: automatic / total,

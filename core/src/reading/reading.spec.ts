@@ -12,7 +12,7 @@ describe('words', () => {
   };
   it.each([
     [{}, 'knows', { code: 'quick-on-days' }],
-    [{ tooShort: true }, 'knows', { code: 'time-cannot-tell' }],
+    [{ tooShort: true }, 'knows', { code: 'probably-known' }],
     [{ tooShort: true, signed: true }, 'knows', { code: 'quick-on-days' }],
     // At the very limits.
     [{ pAutomatic: 0.8, answers: 3, days: 2 }, 'knows', { code: 'quick-on-days' }],
@@ -20,15 +20,28 @@ describe('words', () => {
     [{ answers: 2 }, 'too few answers', { code: 'needs-answers', more: 1 }],
     [{ answers: 1, pAutomatic: 0.1 }, 'too few answers', { code: 'needs-answers', more: 2 }],
     [{ answers: 0, wrong: 0 }, 'too few answers', { code: 'needs-answers', more: 3 }],
-    [{ pAutomatic: 0.79 }, 'too few answers', { code: 'in-between' }],
-    [{ pAutomatic: 0.5, tooShort: true }, 'too few answers', { code: 'time-cannot-tell' }],
+    [{ pAutomatic: 0.79 }, 'in between', { code: 'in-between' }],
+    [{ pAutomatic: 0.79, answers: 2 }, 'too few answers', { code: 'needs-answers', more: 1 }],
+    [{ pAutomatic: 0.79, days: 1 }, 'too few answers', { code: 'needs-another-day' }],
+    [{ pAutomatic: 0.5, tooShort: true }, 'in between', { code: 'probably-known' }],
+    [{ pAutomatic: 0.49, tooShort: true }, 'in between', { code: 'ask-the-child' }],
+    [{ pAutomatic: 0.49, tooShort: true, signed: true }, 'in between', { code: 'in-between' }],
+    // Nothing is counted by its time alone where counting takes no time.
+    [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true }, 'in between', { code: 'ask-the-child' }],
+    [{ pAutomatic: 0.1, shares: [0.1, 0.7, 0.1, 0.1], tooShort: true }, 'in between', { code: 'ask-the-child' }],
+    [
+      { pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true, signed: true },
+      'counts',
+      { code: 'leads', strategy: 'count' },
+    ],
+    [{ wrong: 3, tooShort: true }, 'not yet', { code: 'mostly-wrong' }],
     [{ pAutomatic: 0.2, answers: 2, shares: [0.1, 0.1, 0.7, 0.1] }, 'counts', { code: 'leads', strategy: 'count' }],
-    [{ pAutomatic: 0.21, shares: [0.1, 0.1, 0.7, 0.1] }, 'too few answers', { code: 'in-between' }],
+    [{ pAutomatic: 0.21, shares: [0.1, 0.1, 0.7, 0.1] }, 'in between', { code: 'in-between' }],
     [{ pAutomatic: 0.1, shares: [0.1, 0.7, 0.1, 0.1] }, 'works out', { code: 'leads', strategy: 'derive' }],
     [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.1, 0.7] }, 'not yet', { code: 'leads', strategy: 'guess' }],
     // No way leads that is no likelier than remembering.
-    [{ pAutomatic: 0.1, shares: [0.4, 0.1, 0.3, 0.2] }, 'too few answers', { code: 'in-between' }],
-    [{ pAutomatic: 0.1, shares: [0.4, 0.1, 0.4, 0.1] }, 'too few answers', { code: 'in-between' }],
+    [{ pAutomatic: 0.1, shares: [0.4, 0.1, 0.3, 0.2] }, 'in between', { code: 'in-between' }],
+    [{ pAutomatic: 0.1, shares: [0.4, 0.1, 0.4, 0.1] }, 'in between', { code: 'in-between' }],
     [{ wrong: 3 }, 'not yet', { code: 'mostly-wrong' }],
     [{ answers: 4, wrong: 2 }, 'knows', { code: 'quick-on-days' }],
   ] as [Partial<Judged>, string, object][])('%j is %s (%j)', (change, reading, reason) => {

@@ -1,10 +1,12 @@
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
 /** Changes whenever the same responses may give another reading: stored with readings, which are made again when it changes. */
-export const MODEL_VERSION = 'field-4';
+export const MODEL_VERSION = 'field-5';
 
-export const READING_WORDS = ['knows', 'works out', 'counts', 'not yet', 'too few answers'] as const;
+export const READING_WORDS = ['knows', 'works out', 'in between', 'counts', 'not yet', 'too few answers'] as const;
 export type ReadingWord = (typeof READING_WORDS)[number];
+/** True for a reading that settles nothing. */
+export const isOpen = (word: ReadingWord): boolean => word === 'in between' || word === 'too few answers';
 
 /** Thresholds of *knows*. Shown to the teacher; the defaults are READING.md's. */
 export interface ReadingSettings {
@@ -34,7 +36,8 @@ export type Reason =
   | { readonly code: 'needs-answers'; readonly more: number }
   | { readonly code: 'needs-another-day' }
   | { readonly code: 'in-between' }
-  | { readonly code: 'time-cannot-tell' };
+  | { readonly code: 'probably-known' }
+  | { readonly code: 'ask-the-child' };
 
 /** The judgement on one child and one fact. */
 export interface Reading {
@@ -78,28 +81,31 @@ export interface Judged {
 /** Fewest answers before a fact may be called counted, worked out or not yet: one answer proves nothing either way. */
 const LEAST_TO_DOUBT = 2;
 
-/** The reading of a fact and its reason (READING.md, "Question answered"). */
+/** Where time cannot tell, from here on it is called probably known. */
+const PROBABLY = 0.5;
+
+/**
+ * The reading of a fact and its reason (docs/model.md, "Words"). Where counting is over too soon for time to tell it from knowing, nothing is called counted or worked out without a sign: the child is
+ * to be asked.
+ */
 export function wordFor(judged: Judged, settings: ReadingSettings): { reading: ReadingWord; reason: Reason } {
   const { pAutomatic, shares, answers, days, wrong } = judged;
   const waits = (reason: Reason) => ({ reading: 'too few answers' as const, reason });
-  if (answers < LEAST_TO_DOUBT) return waits({ code: 'needs-answers', more: settings.leastAnswers - answers });
+  const needsAnswers: Reason = { code: 'needs-answers', more: settings.leastAnswers - answers };
+  if (answers < LEAST_TO_DOUBT) return waits(needsAnswers);
+  if (wrong * 2 > answers) return { reading: 'not yet', reason: { code: 'mostly-wrong' } };
   const rest = STRATEGIES.slice(1).map((strategy, i) => ({ strategy, share: shares[i + 1] ?? 0 }));
   const leader = rest.reduce((a, b) => (b.share > a.share ? b : a));
-  if (wrong * 2 > answers) return { reading: 'not yet', reason: { code: 'mostly-wrong' } };
-  if (pAutomatic >= settings.knowsFrom) {
-    if (answers < settings.leastAnswers) return waits({ code: 'needs-answers', more: settings.leastAnswers - answers });
-    if (days < settings.leastDays) return waits({ code: 'needs-another-day' });
-    return {
-      reading: 'knows',
-      reason: judged.tooShort && !judged.signed ? { code: 'time-cannot-tell' } : { code: 'quick-on-days' },
-    };
-  }
+  const timeTells = !judged.tooShort || judged.signed;
   if (pAutomatic <= settings.countsUpTo && leader.share > shares[0]) {
-    if (leader.strategy === 'guess') return { reading: 'not yet', reason: { code: 'leads', strategy: 'guess' } };
-    return {
-      reading: leader.strategy === 'derive' ? 'works out' : 'counts',
-      reason: { code: 'leads', strategy: leader.strategy },
-    };
+    const reason: Reason = { code: 'leads', strategy: leader.strategy };
+    if (leader.strategy === 'guess') return { reading: 'not yet', reason };
+    if (timeTells) return { reading: leader.strategy === 'derive' ? 'works out' : 'counts', reason };
   }
-  return waits(judged.tooShort ? { code: 'time-cannot-tell' } : { code: 'in-between' });
+  if (answers < settings.leastAnswers) return waits(needsAnswers);
+  if (days < settings.leastDays) return waits({ code: 'needs-another-day' });
+  const asked: Reason = { code: pAutomatic >= PROBABLY ? 'probably-known' : 'ask-the-child' };
+  return pAutomatic >= settings.knowsFrom
+    ? { reading: 'knows', reason: timeTells ? { code: 'quick-on-days' } : asked }
+    : { reading: 'in between', reason: timeTells ? { code: 'in-between' } : asked };
 }

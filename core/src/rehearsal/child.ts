@@ -13,6 +13,12 @@ export const CONDITIONS = [
   'growing',
   'holiday',
   'stops at a number',
+  'grows, then stops',
+  'one by one',
+  'islands',
+  'swaying',
+  'several ways',
+  'odd children',
 ] as const;
 export type Condition = (typeof CONDITIONS)[number];
 
@@ -49,6 +55,28 @@ export interface SimulatedChild {
   readonly undoingLag: number;
   /** A fixed deviation for each fact, so that children differ in which pairs they happen to know. */
   readonly quirk: (factText: string) => number;
+  /** Share of the growth that still lies ahead at a moment (`back`, see Moment): 1 = all of it. */
+  readonly ahead: (back: number) => number;
+  /** The `back` at which a fact was learned of a sudden; 1 = before the weeks began. */
+  readonly learned: (factText: string) => number;
+  /** Wholes by which a family of facts stands out of what the child knows (an island) or is missing in it. */
+  readonly island: (family: string) => number;
+  /** Share retrieved of a fact that lies deep inside what is known. */
+  readonly surest: number;
+  /** Chance that what is not retrieved is guessed at once. */
+  readonly guesses: number;
+  /** Spread of the child's tempo from sitting to sitting, in log units. */
+  readonly sway: number;
+  readonly adult: SimulatedAdult;
+}
+
+/** Whoever sits with the child. */
+export interface SimulatedAdult {
+  /** How often a sign is marked, and how often it is the true one. */
+  readonly signs: number;
+  readonly rightly: number;
+  /** How often another number than the one said is marked. */
+  readonly slips: number;
 }
 
 const STEEP = 1.2;
@@ -58,11 +86,58 @@ function growthOf(condition: Condition, random: Random): number {
   return condition === 'mixed' && random() < 0.5 ? 2 * random() : 0;
 }
 
+/** A value a key, drawn when it is first asked for. */
+function drawn(draw: () => number): (key: string) => number {
+  const values = new Map<string, number>();
+  return (key) => {
+    let own = values.get(key);
+    if (own === undefined) values.set(key, (own = draw()));
+    return own;
+  };
+}
+
+/** What sets the children of some conditions apart from the usual. */
+const UNLIKE: Partial<Record<Condition, (random: Random) => Partial<SimulatedChild>>> = {
+  // Most is learned in the first half of the weeks, then nothing for as long.
+  'grows, then stops': (random) => ({
+    growth: 1 + 2 * random(),
+    ahead: (back) => Math.max(0, Math.min(1, 2 * back - 1)),
+    surest: 0.88 + 0.1 * random(),
+  }),
+  // Two facts in five are learned during the weeks, each in one day, whatever its number.
+  'one by one': (random) => ({
+    learned: drawn(() => (random() < 0.4 ? random() : 1)),
+    surest: 0.86 + 0.12 * random(),
+  }),
+  islands: (random) => ({ island: islands(random, 0.2), surest: 0.86 + 0.12 * random() }),
+  swaying: (random) => ({ island: islands(random, 0.1), sway: 0.25, surest: 0.9 }),
+  'several ways': (random) => ({
+    adult: { signs: 0.4, rightly: 0.6, slips: 0.03 },
+    adultLag: 0.4 + 0.8 * random(),
+  }),
+  'odd children': odd,
+};
+
+/** Families known though their number is not, and as many missing in what is known. */
+const islands = (random: Random, each: number) =>
+  drawn(() => {
+    const u = random();
+    return u < each ? 4 : u < 2 * each ? -4 : 0;
+  });
+
+/** One in three is like the others; one counts all, as fast as others speak; one says something at once; one is slow at everything but knows it. */
+function odd(random: Random): Partial<SimulatedChild> {
+  const kind = Math.floor(4 * random());
+  if (kind === 1) return { paceSeconds: 0.22, countsAll: 0.95, workingNumber: 2 };
+  if (kind === 2) return { guesses: 0.7, handSeconds: 0.55 };
+  if (kind === 3) return { handSeconds: 2.4, handTail: 0.9, fetchSeconds: 1.3, paceSeconds: 1.1, surest: 0.92 };
+  return {};
+}
+
 /** A child from its name and a source of chance. */
 export function makeChild(name: string, condition: Condition, random: Random): SimulatedChild {
-  const quirks = new Map<string, number>();
-  const stops = condition === 'stops at a number' || condition === 'mixed' || random() < 0.3;
-  return {
+  const stops = condition === 'stops at a number' || condition === 'swaying' || condition === 'mixed' || random() < 0.3;
+  const usual: SimulatedChild = {
     name,
     handSeconds: 0.65 + 0.9 * random() ** 1.5,
     handTail: 0.12 + 0.2 * random(),
@@ -78,27 +153,32 @@ export function makeChild(name: string, condition: Condition, random: Random): S
     growth: growthOf(condition, random),
     forgets: condition === 'holiday' ? 0.5 + 1.5 * random() : 0,
     undoingLag: 1 + 2 * random(),
-    quirk: (text) => {
-      let own = quirks.get(text);
-      if (own === undefined) quirks.set(text, (own = normal(random)));
-      return own;
-    },
+    quirk: drawn(() => normal(random)),
+    ahead: (back) => back,
+    learned: () => 1,
+    island: () => 0,
+    surest: 0.97,
+    guesses: 0.08,
+    sway: 0,
+    adult: { signs: 0.12, rightly: 0.88, slips: 0 },
   };
+  return { ...usual, ...UNLIKE[condition]?.(random) };
 }
 
-/** Where in its weeks a child stands: `back` 0 = today, 1 = at their start; `sinceHoliday` in days, null = before it, or there is none. */
+/** Where in its weeks a child stands: `back` 0 = today, 1 = at their start; `sinceHoliday` in days, null = before it, or there is none; `tempo` as a multiple of the usual time. */
 export interface Moment {
   readonly back: number;
   readonly sinceHoliday: number | null;
+  readonly tempo: number;
 }
-export const TODAY: Moment = { back: 0, sinceHoliday: null };
+export const TODAY: Moment = { back: 0, sinceHoliday: null, tempo: 1 };
 
 const ISLAND = 2.2;
 
 /** How far inside what the child knows a fact lies, in wholes: positive = known. */
 function depth(child: SimulatedChild, fact: Fact, { back, sinceHoliday }: Moment): number {
   const lost = sinceHoliday === null ? 0 : child.forgets * (sinceHoliday < 7 ? 1 - sinceHoliday / 14 : 0.5);
-  const less = back * child.growth + lost;
+  const less = child.ahead(back) * child.growth + lost;
   if (!isNumberFact(fact)) {
     const seen = fact.layout === 'frame-fives' || fact.layout === 'five' ? child.sees : child.sees - 2;
     const anchor = fact.answer <= 3 || fact.answer === 5 || fact.answer === 10 ? ISLAND : 0;
@@ -107,12 +187,26 @@ function depth(child: SimulatedChild, fact: Fact, { back, sinceHoliday }: Moment
   const smaller = Math.min(...fact.parts);
   const island = smaller === 0 || fact.parts[0] === fact.parts[1] ? ISLAND : smaller === 1 ? 1.2 : 0;
   const lag = fact.kind === 'add' || fact.kind === 'bond' ? 0 : child.undoingLag;
-  return child.workingNumber - less - lag - fact.whole + island;
+  const family = `${smaller}+${fact.whole - smaller}`;
+  return child.workingNumber - less - lag - fact.whole + island + child.island(family);
 }
 
 /** The true share of answers that a child retrieves at a moment. */
 export function retrieveShare(child: SimulatedChild, fact: Fact, moment: Moment): number {
   const d = (depth(child, fact, moment) + 0.5 * child.quirk(fact.text) + 0.1) / (child.fade / STEEP);
-  if (d >= 0.6) return 0.97;
-  return d <= -0.6 ? 0.04 : 0.04 + (0.93 * (d + 0.6)) / 1.2;
+  if (d <= -0.6 || moment.back > child.learned(fact.text)) return LEAST;
+  return d >= 0.6 ? child.surest : LEAST + ((child.surest - LEAST) * (d + 0.6)) / 1.2;
+}
+
+/** Share retrieved of a fact that lies far beyond what is known. */
+const LEAST = 0.04;
+
+/** The true shares of the ways in which a child answers, in the order of STRATEGIES. */
+export function strategyShares(child: SimulatedChild, fact: Fact, moment: Moment): [number, number, number, number] {
+  const retrieve = retrieveShare(child, fact, moment);
+  const hard = isNumberFact(fact) && fact.whole > child.workingNumber + 3;
+  const guess = Math.max(child.guesses, hard ? 0.3 : 0);
+  const derive = Math.max(0, 0.28 - guess);
+  const rest = 1 - retrieve;
+  return [retrieve, rest * derive, rest * (1 - guess - derive), rest * guess];
 }

@@ -1,5 +1,5 @@
-import { factsWithinTen, parseFact, type Fact } from '../facts/fact';
-import { pick, seeded, shuffled, type Random } from '../random/random';
+import { factsWithinTen, isNumberFact, parseFact, type Fact, type NumberFact, type Operation } from '../facts/fact';
+import { normal, pick, seeded, shuffled, type Random } from '../random/random';
 import type { AnswerMode, Response } from '../record/response';
 import { answerFact } from './answer';
 import { makeChild, retrieveShare, TODAY, type Condition, type Moment, type SimulatedChild } from './child';
@@ -21,6 +21,8 @@ export interface SimulatedSitting {
   readonly child: string;
   readonly startedAt: number;
   readonly answerMode: AnswerMode;
+  /** How the child was then. */
+  readonly moment: Moment;
 }
 
 /** A simulated class: what Vane would have recorded, and what is true. */
@@ -49,25 +51,26 @@ function schoolDays(until: number, weeks: number): number[] {
   );
 }
 
-/** Facts a teacher would ask this child: around their working number, some below and a few beyond. */
+/** Around the working number, some below and a few beyond. */
+function isNear(child: SimulatedChild, fact: NumberFact): boolean {
+  const lag = fact.kind === 'add' ? 0 : child.undoingLag;
+  return fact.whole >= 2 && Math.abs(fact.whole - (child.workingNumber - lag)) <= 2.6;
+}
+/** Numbers from which on a child is asked more than to add. */
+const UNDOES_FROM = 4;
+
+/** Whether a teacher would ask this child a fact. */
+export const mayBeAsked = (child: SimulatedChild, fact: Fact): boolean =>
+  !isNumberFact(fact) || (isNear(child, fact) && (fact.kind === 'add' || child.workingNumber > UNDOES_FROM));
+
 function numberFacts(child: SimulatedChild, random: Random): string[] {
-  const near = (text: string, lag: number): boolean => {
-    const fact = parseFact(text);
-    return 'whole' in fact && fact.whole >= 2 && Math.abs(fact.whole - (child.workingNumber - lag)) <= 2.6;
-  };
-  const adding = shuffled(
-    random,
-    factsWithinTen('add').filter((t) => near(t, 0)),
-  ).slice(0, 7);
-  const taking = shuffled(
-    random,
-    factsWithinTen('subtract').filter((t) => near(t, child.undoingLag)),
-  ).slice(0, 3);
-  const missing = shuffled(
-    random,
-    factsWithinTen('missing').filter((t) => near(t, child.undoingLag)),
-  ).slice(0, 2);
-  return [...adding, ...(child.workingNumber > 4 ? [...taking, ...missing] : [])];
+  const some = (operation: Operation, most: number): string[] =>
+    shuffled(
+      random,
+      factsWithinTen(operation).filter((text) => isNear(child, parseFact(text) as NumberFact)),
+    ).slice(0, most);
+  const [adding, taking, missing] = [some('add', 7), some('subtract', 3), some('missing', 2)];
+  return [...adding, ...(child.workingNumber > UNDOES_FROM ? [...taking, ...missing] : [])];
 }
 
 function showTexts(random: Random): string[] {
@@ -98,11 +101,10 @@ function toResponse(
   fact: Fact,
   sitting: SimulatedSitting,
   shownAt: number,
-  moment: Moment,
   plan: ClassPlan,
   random: Random,
 ): Response {
-  const answer = answerFact(child, fact, sitting.answerMode, moment, random);
+  const answer = answerFact(child, fact, sitting.answerMode, sitting.moment, random);
   const frames = Math.round(FLASH_MS / FRAME_MS);
   return {
     id: plan.makeId(shownAt),
@@ -126,6 +128,11 @@ function toResponse(
 
 /** A holiday, when the condition has one: so many days long, and ended so many days before the end. */
 const HOLIDAY = { days: 17, endedDaysAgo: 8 };
+/** How a child stands at the end. */
+export const endOf = (condition: Condition): Moment =>
+  condition === 'holiday' ? { ...TODAY, sinceHoliday: HOLIDAY.endedDaysAgo } : TODAY;
+/** Ways of answering in turn, where there are several. */
+const SEVERAL: readonly AnswerMode[] = ['tap', 'spoken', 'tap', 'write', 'pad'];
 /** Sittings of a child of whom there are few answers. */
 const FEW = 3;
 
@@ -154,25 +161,27 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
     const asked = new Set<string>();
     daysOf(index, days, plan).forEach((day, number, own) => {
       const startedAt = day + NINE_MS + index * 90_000;
+      const since = (plan.until - day) / DAY_MS;
       const sitting: SimulatedSitting = {
         id: plan.makeId(startedAt),
         child: name,
         startedAt,
-        answerMode: spoken ? 'spoken' : 'tap',
+        answerMode:
+          condition === 'several ways' ? SEVERAL[(index + number) % SEVERAL.length]! : spoken ? 'spoken' : 'tap',
+        moment: {
+          back: 1 - number / Math.max(1, own.length - 1),
+          sinceHoliday: condition === 'holiday' && since <= HOLIDAY.endedDaysAgo ? HOLIDAY.endedDaysAgo - since : null,
+          tempo: child.sway > 0 ? Math.exp(child.sway * normal(random)) : 1,
+        },
       };
       sittings.push(sitting);
-      const since = (plan.until - day) / DAY_MS;
-      const moment = {
-        back: 1 - number / Math.max(1, own.length - 1),
-        sinceHoliday: condition === 'holiday' && since <= HOLIDAY.endedDaysAgo ? HOLIDAY.endedDaysAgo - since : null,
-      };
       questions(child, number, condition !== 'no warm-ups', random).forEach((text, i) => {
         const fact = parseFact(text);
         if (fact.kind !== 'match' && fact.kind !== 'count') asked.add(text);
-        responses.push(toResponse(child, fact, sitting, startedAt + 4_000 + i * 9_000, moment, plan, random));
+        responses.push(toResponse(child, fact, sitting, startedAt + 4_000 + i * 9_000, plan, random));
       });
     });
-    const end: Moment = condition === 'holiday' ? { back: 0, sinceHoliday: HOLIDAY.endedDaysAgo } : TODAY;
+    const end = endOf(condition);
     for (const fact of asked)
       truth.push({ child: name, fact, retrieveShare: retrieveShare(child, parseFact(fact), end) });
     return child;

@@ -1,15 +1,14 @@
 import { countingSteps } from '../facts/counting';
 import { parseFact, type Fact } from '../facts/fact';
-import { median } from '../statistics/quantile';
 import { STRATEGIES, type Strategy } from '../latency/times';
-import { seeded } from '../random/random';
-import type { AnswerMode, Response } from '../record/response';
+import { normal, seeded } from '../random/random';
 import { isEvidence } from '../reading/evidenceOf';
-import { gridNormal } from '../reading/field';
-import { untimedLikelihood, type Likelihood } from '../reading/likelihood';
-import { accountOf, factPosterior, NEWEST, Splitting, USUAL_SCATTER, Z_GRID, type Others } from '../reading/posterior';
-import { answerSeconds } from './answer';
-import type { SimulatedChild } from './child';
+import { AUTOMATIC_SHARE } from '../reading/posterior';
+import type { AnswerMode, Response } from '../record/response';
+import { median } from '../statistics/quantile';
+import { answerSeconds, chanceOf } from './answer';
+import { makeChild, retrieveShare, strategyShares, type Condition, type Moment, type SimulatedChild } from './child';
+import { endOf, mayBeAsked } from './class';
 
 /** The usual rule of thumb, yes or no: of the last five unaided answers four are right, with a median within three seconds. */
 export function usualRule(answers: readonly Response[]): number {
@@ -23,52 +22,80 @@ export function usualRule(answers: readonly Response[]): number {
 const SAMPLES = 500;
 /** Width of the smoothing of log times, in log units. */
 const WIDTH = 0.12;
-const OTHERS: Others = [0.25, 0.6, 0.15];
+/** Other children of the condition, made up for the prior. */
+const OTHER_CHILDREN = 600;
+
+/** What a condition's children know, drawn from the simulator itself: the prior of a judge who is told. */
+export class Told {
+  readonly #children: readonly SimulatedChild[];
+  constructor(readonly condition: Condition) {
+    this.#children = Array.from({ length: OTHER_CHILDREN }, (_, i) => makeChild(`${i}`, condition, seeded(90_001 + i)));
+  }
+  /** Those whom a teacher would ask the fact. */
+  asked(fact: Fact): readonly SimulatedChild[] {
+    return this.#children.filter((child) => mayBeAsked(child, fact));
+  }
+}
 
 /**
- * Reference judge with every child's true time distributions, one fact at a time, and a prior of one half: what the clock alone can give. The densities are estimated from draws of the child's own times, smoothed on the log scale.
+ * Reference judge who is told each child's true time distributions, the adult's true ways of marking, and how the simulator draws what children know and how it changes, and who looks at one fact at a
+ * time. The posterior is a sum over a few hundred other children, weighted by how well their knowledge of this fact, day by day, explains the answers. Densities of times are estimated
+ * from draws of the child's own, smoothed on the log scale.
  */
 export class InformedJudge {
-  readonly #densities = new Map<string, Float64Array>();
-  readonly #prior = new Float64Array(Z_GRID.length);
+  readonly #logTimes = new Map<string, Float64Array>();
 
-  constructor(private readonly child: SimulatedChild) {
-    gridNormal(0.3, 9, this.#prior);
-  }
+  constructor(
+    private readonly child: SimulatedChild,
+    private readonly told: Told,
+    private readonly momentOf: (r: Response) => Moment,
+  ) {}
 
-  #logTimes(fact: Fact, strategy: Strategy, mode: AnswerMode): Float64Array {
+  #times(fact: Fact, strategy: Strategy, mode: AnswerMode): Float64Array {
     const { fromGreater, all } = countingSteps(fact);
     const key = `${strategy} ${mode} ${strategy === 'count' ? `${fromGreater} ${all}` : ''}`;
-    let times = this.#densities.get(key);
+    let times = this.#logTimes.get(key);
     if (!times) {
       const random = seeded(key.length * 7919 + fromGreater * 31 + all);
+      const { sway } = this.child;
       times = Float64Array.from({ length: SAMPLES }, () =>
-        Math.log(answerSeconds(this.child, fact, strategy, mode, random)),
+        Math.log(
+          answerSeconds(this.child, fact, strategy, mode, sway > 0 ? Math.exp(sway * normal(random)) : 1, random),
+        ),
       );
-      this.#densities.set(key, times);
+      this.#logTimes.set(key, times);
     }
     return times;
   }
 
-  /** Probability that the fact is automatic. */
+  #likelihood(fact: Fact, r: Response): number[] {
+    const at = r.responseMs === null ? null : Math.log(r.responseMs / 1000);
+    return STRATEGIES.map((strategy) => {
+      const said = chanceOf(this.child, fact, strategy, Number(r.given), r.sign);
+      if (at === null) return said;
+      const near = this.#times(fact, strategy, r.answerMode).reduce(
+        (sum, x) => sum + Math.exp(-0.5 * ((at - x) / WIDTH) ** 2),
+        0,
+      );
+      return said * (near + 1e-3);
+    });
+  }
+
+  /** Probability that the fact is automatic at the end. @param answers to this fact, any number */
   judge(factText: string, answers: readonly Response[]): number {
     const fact = parseFact(factText);
-    const likelihoods = answers
-      .filter(isEvidence)
-      .slice(-NEWEST)
-      .map((r): Likelihood => {
-        const u = untimedLikelihood(r, fact);
-        if (r.responseMs === null) return u;
-        const at = Math.log(r.responseMs / 1000);
-        const density = STRATEGIES.map(
-          (s) =>
-            this.#logTimes(fact, s, r.answerMode).reduce(
-              (sum, x) => sum + Math.exp(-0.5 * ((at - x) / WIDTH) ** 2),
-              0,
-            ) + 1e-3,
-        );
-        return [u[0] * density[0]!, u[1] * density[1]!, u[2] * density[2]!, u[3] * density[3]!];
-      });
-    return factPosterior(accountOf(likelihoods, new Splitting(OTHERS)), USUAL_SCATTER, OTHERS, this.#prior).pAutomatic;
+    const seen = answers.filter(isEvidence).map((r) => ({ moment: this.momentOf(r), said: this.#likelihood(fact, r) }));
+    const end = endOf(this.told.condition);
+    let all = 0;
+    let automatic = 0;
+    for (const other of this.told.asked(fact)) {
+      const weight = seen.reduce((product, { moment, said }) => {
+        const shares = strategyShares(other, fact, moment);
+        return product * said.reduce((sum, l, s) => sum + l * shares[s]!, 0);
+      }, 1);
+      all += weight;
+      if (retrieveShare(other, fact, end) >= AUTOMATIC_SHARE) automatic += weight;
+    }
+    return all > 0 ? automatic / all : 0.5;
   }
 }

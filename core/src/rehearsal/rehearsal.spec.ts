@@ -4,7 +4,7 @@ import type { Response } from '../record/response';
 import { LONG } from '../testing/property';
 import type { Condition } from './child';
 import { simulateClass } from './class';
-import { InformedJudge, usualRule } from './compare';
+import { InformedJudge, Told, usualRule } from './compare';
 
 const run = (seed: number, condition: Condition = 'mixed') => {
   let id = 0;
@@ -94,11 +94,13 @@ describe('judges to compare with', () => {
   });
 
   it('one told the true times is surer the more it has seen, and right', () => {
-    const { responses, truth, children } = run(5, 'stops at a number');
+    const { responses, truth, children, sittings } = run(5, 'stops at a number');
+    const moments = new Map(sittings.map((s) => [s.id, s.moment]));
+    const told = new Told('stops at a number');
     let right = 0;
     let all = 0;
     for (const child of LONG ? children : children.slice(0, 2)) {
-      const judge = new InformedJudge(child);
+      const judge = new InformedJudge(child, told, (r) => moments.get(r.sitting)!);
       for (const { fact, retrieveShare } of truth.filter((t) => t.child === child.name)) {
         const answers = own(responses, child.name, fact);
         if (answers.length < 3) continue;

@@ -18,7 +18,7 @@ const judged = (...readings: Reading[]): ChildJudgement[] => [
   {
     estimate: {
       child: 'Odo',
-      times: { hand: {}, retrieve: 1, pace: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 },
+      times: { hand: {}, retrieve: 1, pace: 1, unevenness: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 },
       copies: {},
       counts: 0,
       halfLifeDays: 8,
@@ -47,6 +47,7 @@ describe('truth against reading', () => {
     expect(result.words).toEqual([
       { word: 'knows', facts: 2, known: 1 },
       { word: 'works out', facts: 0, known: 0 },
+      { word: 'in between', facts: 0, known: 0 },
       { word: 'counts', facts: 1, known: 0 },
       { word: 'not yet', facts: 0, known: 0 },
       { word: 'too few answers', facts: 1, known: 1 },

@@ -1,5 +1,5 @@
 import type { ChildJudgement } from '../reading/judgeChild';
-import { READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
+import { isOpen, READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
 import { brier, calibrationError, type Judged01 } from './score';
 
 /** A fact's reading with what is true of it. */
@@ -22,7 +22,7 @@ export interface Review {
     readonly said: number;
     readonly true: number;
   }[];
-  /** By number of answers: how many facts, how many settled (any word but "too few answers"), how many of these rightly. */
+  /** By number of answers: how many facts, how many settled (any word but "in between" and "too few answers"), how many of these rightly. */
   readonly byAnswers: readonly {
     readonly from: number;
     readonly to: number;
@@ -62,7 +62,7 @@ export function review(
     }),
   );
   const count = (some: readonly Checked[]): number => some.filter((c) => c.isKnown).length;
-  const settled = checked.filter((c) => c.reading.reading !== 'too few answers');
+  const settled = checked.filter((c) => !isOpen(c.reading.reading));
   const said = checked.map((c): Judged01 => ({ p: c.reading.pAutomatic, truth: c.isKnown }));
   return {
     facts: checked.length,

@@ -1,25 +1,14 @@
 import {
   answersUntil,
-  auc,
-  balancedAccuracy,
-  brier,
-  calibrationError,
   classValues,
-  CONDITIONS,
   DEFAULT_READING_SETTINGS,
-  InformedJudge,
   judgeChild,
   judgeChildren,
   judgeClass,
   makeChild,
   planClass,
   seeded,
-  simulateClass,
-  usualRule,
   type Condition,
-  type Judged01,
-  type Response,
-  type SimulatedClass,
 } from '@vane/core';
 import { toRow } from '@vane/contract';
 import { v7 } from 'uuid';
@@ -27,17 +16,12 @@ import { addChildren } from '../classes/children';
 import { Child, School, SchoolClass } from '../db/entities';
 import { openDatabase } from '../db/orm';
 import { addResponses, addSittings } from '../record/store';
+import { classOf, UNTIL } from './benchClass';
+import { quality, wordsOverWeeks } from './benchQuality';
 
 /** Measures what runs on the server and prints the figures as one line of JSON; scripts/bench.mjs adds the browser's and writes them down. */
 const SEEDS = [7, 19, 31, 43];
-const UNTIL = Date.parse('2026-11-25T12:00:00Z');
 const OPTIONS = { settings: DEFAULT_READING_SETTINGS };
-
-function classOf(seed: number, children: number, weeks: number, condition: Condition = 'mixed'): SimulatedClass {
-  let made = 0;
-  const names = Array.from({ length: children }, (_, i) => `child-${i}`);
-  return simulateClass({ seed, names, weeks, condition, until: UNTIL, makeId: () => `r${made++}` });
-}
 
 function timed<T>(work: () => T): { ms: number; result: T } {
   const began = performance.now();
@@ -47,69 +31,11 @@ function timed<T>(work: () => T): { ms: number; result: T } {
 const middle = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 
-interface Quality {
-  readonly condition: Condition;
-  readonly facts: number;
-  readonly brier: number;
-  readonly rule: number;
-  readonly told: number;
-  readonly calibration: number;
-  readonly auc: number;
-  readonly accuracy: number;
-  readonly ruleAccuracy: number;
-  readonly toldAccuracy: number;
-  readonly knowsRight: number;
-}
-
 /** A plain loop, as a measure of the machine: what a quick one does in about 60 ms. */
 function loop(): number {
   let sum = 0;
   for (let i = 0; i < 1e8; i++) sum += i & 3;
   return sum;
-}
-
-/** How good the readings are under one condition, all seeds together, beside the usual rule and a judge told the true times who looks at one fact at a time. */
-function quality(condition: Condition): Quality {
-  const ours: Judged01[] = [];
-  const rule: Judged01[] = [];
-  const told: Judged01[] = [];
-  let knows = 0;
-  let knowsRight = 0;
-  for (const seed of SEEDS) {
-    const { responses, truth, children } = classOf(seed, 24, 6, condition);
-    const readings = new Map(
-      judgeClass(responses, OPTIONS).flatMap((j) => j.readings.map((r) => [`${r.child} ${r.fact}`, r] as const)),
-    );
-    const answers = new Map<string, Response[]>();
-    for (const r of responses) answers.set(`${r.child} ${r.fact}`, [...(answers.get(`${r.child} ${r.fact}`) ?? []), r]);
-    const informed = new Map(children.map((child) => [child.name, new InformedJudge(child)]));
-    for (const { child, fact, retrieveShare } of truth) {
-      const own = answers.get(`${child} ${fact}`) ?? [];
-      const reading = readings.get(`${child} ${fact}`);
-      const isKnown = retrieveShare >= 0.8;
-      ours.push({ p: reading?.pAutomatic ?? 0, truth: isKnown });
-      rule.push({ p: usualRule(own), truth: isKnown });
-      told.push({ p: informed.get(child)?.judge(fact, own) ?? 0, truth: isKnown });
-      if (reading?.reading === 'knows') {
-        knows++;
-        knowsRight += Number(isKnown);
-      }
-    }
-  }
-  const number = (x: number | null): number => x ?? NaN;
-  return {
-    condition,
-    facts: ours.length,
-    brier: number(brier(ours)),
-    rule: number(brier(rule)),
-    told: number(brier(told)),
-    calibration: number(calibrationError(ours)),
-    auc: number(auc(ours)),
-    accuracy: number(balancedAccuracy(ours)),
-    ruleAccuracy: number(balancedAccuracy(rule)),
-    toldAccuracy: number(balancedAccuracy(told)),
-    knowsRight: knowsRight / knows,
-  };
 }
 
 function speed(): object {
@@ -259,13 +185,15 @@ async function readings(): Promise<object> {
   const url = process.env['DATABASE_URL'];
   if (!url) throw new Error('DATABASE_URL is not set: use "npm run bench"');
   return {
-    seeds: SEEDS,
     speed: speed(),
-    quality: CONDITIONS.map(quality),
-    settling: SETTLING.map(settling),
     ingest: await ingest(url),
   };
 }
 
-const report = process.argv[2] === 'growth' ? growth() : await readings();
+const PARTS: Readonly<Record<string, () => object | Promise<object>>> = {
+  readings,
+  growth,
+  quality: () => ({ quality: quality(), words: wordsOverWeeks(), settling: SETTLING.map(settling) }),
+};
+const report = await PARTS[process.argv[2] ?? 'readings']!();
 process.stdout.write(`${JSON.stringify(report)}\n`);

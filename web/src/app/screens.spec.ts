@@ -12,6 +12,7 @@ import {
   simulateClass,
   type Reading,
   type StepLines,
+  READING_WORDS,
 } from '@vane/core';
 import { EvidencePanel } from './child/evidencePanel';
 import { Needle, needleTip } from './sail/needle';
@@ -108,7 +109,7 @@ describe('the sail map', () => {
     const places = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
     expect(
       places.every((place) =>
-        /: (knows|works out|counts|not yet|too few answers|in between|ask the child|not asked yet)/.test(
+        /: (knows|works out|counts|not yet|too few answers|in between|probably known|ask the child|not asked yet)/.test(
           place.getAttribute('aria-label') ?? '',
         ),
       ),
@@ -126,12 +127,12 @@ describe('the sail map', () => {
     expect(needleTip(0, 1).x).toBeGreaterThan(needleTip(0, 0).x);
     configure();
     const fixture = TestBed.createComponent(Needle);
-    const marks = ['knows', 'works out', 'counts', 'not yet', 'too few answers'].map((word) => {
+    const marks = READING_WORDS.map((word) => {
       fixture.componentRef.setInput('as', word);
       fixture.detectChanges();
       return (fixture.nativeElement as HTMLElement).querySelector('svg')?.innerHTML ?? '';
     });
-    expect(new Set(marks).size).toBe(5);
+    expect(new Set(marks).size).toBe(6);
   });
 });
 

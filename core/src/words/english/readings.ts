@@ -12,16 +12,17 @@ import { capital, inLetters, listed, seconds, some } from './numbers';
 export const readings: Record<ReadingWord, string> = {
   knows: 'knows',
   'works out': 'works out',
+  'in between': 'in between',
   counts: 'counts',
   'not yet': 'not yet',
   'too few answers': 'too few answers',
 };
 
-/** A reading in words; with enough answers, what keeps it open instead of "too few answers". */
+/** A reading in words; where time cannot tell, what to do instead of "in between". */
 export function reading({ reading: code, reason }: Reading): string {
-  if (code !== 'too few answers') return readings[code];
-  if (reason.code === 'time-cannot-tell') return 'ask the child';
-  return reason.code === 'in-between' ? 'in between' : readings[code];
+  if (code !== 'in between') return readings[code];
+  if (reason.code === 'probably-known') return 'probably known';
+  return reason.code === 'ask-the-child' ? 'ask the child' : readings[code];
 }
 
 /** How sure, in words. */
@@ -41,11 +42,13 @@ export function whatWouldChange(reason: Reason, tooShort: boolean): string {
       return tooShort ? `${more} ${ask}` : more;
     }
     case 'needs-another-day':
-      return 'Quick and right so far, but all on one day: a quick answer on another day would make it known.';
+      return 'All the answers so far are from one day: one or two on another day would settle it.';
     case 'in-between':
-      return 'The answers so far fit knowing and counting equally well. Two or three more on another day would settle it.';
-    case 'time-cannot-tell':
+      return 'The answers fit neither knowing nor counting well enough to say. Two or three more on another day may settle it.';
+    case 'probably-known':
       return `Probably known. ${ask}`;
+    case 'ask-the-child':
+      return ask;
     case 'quick-on-days':
       return 'Quick and right on several days. Several slow answers would put it in doubt.';
     case 'mostly-wrong':

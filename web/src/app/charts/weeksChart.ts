@@ -17,6 +17,7 @@ const LOOK: Record<
 > = {
   knows: { colour: '--tide', fill: 'solid', pattern: 'squares' },
   'works out': { colour: '--plum', fill: 'pattern', pattern: 'slantedLines' },
+  'in between': { colour: '--sand', fill: 'pattern', pattern: 'horizontalLines' },
   counts: { colour: '--lamp', fill: 'pattern', pattern: 'circles' },
   'not yet': { colour: '--faint', fill: 'pattern', pattern: 'verticalLines' },
 };

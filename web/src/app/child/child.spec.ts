@@ -76,7 +76,7 @@ describe('a child over time in words', () => {
   });
 
   it('draws a bar a week, and tells the words apart by pattern as well as by colour', () => {
-    const counts = { knows: 4, 'works out': 1, counts: 3, 'not yet': 0, 'too few answers': 9 };
+    const counts = { knows: 4, 'works out': 1, 'in between': 2, counts: 3, 'not yet': 0, 'too few answers': 9 };
     const { series, fill, colors } = weeksOptions(
       [{ week: '2026-11-09', counts }],
       200,
@@ -86,13 +86,14 @@ describe('a child over time in words', () => {
     expect(series).toEqual([
       { name: 'knows', data: [4] },
       { name: 'works out', data: [1] },
+      { name: 'in between', data: [2] },
       { name: 'counts', data: [3] },
       { name: 'not yet', data: [0] },
     ]);
-    expect(new Set(colors).size).toBe(4);
+    expect(new Set(colors).size).toBe(5);
     expect(
       (fill?.type as string[]).map((type, i) => (type === 'solid' ? type : (fill?.pattern?.style as string[])[i])),
-    ).toHaveLength(4);
+    ).toHaveLength(5);
   });
 });
 

@@ -5,7 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { OverruleView } from '@vane/contract';
-import { READING_WORDS, type ReadingWord } from '@vane/core';
+import { isOpen, READING_WORDS, type ReadingWord } from '@vane/core';
 import { Doing } from '../parts/doing';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -84,7 +84,7 @@ export class OverruleForm {
   readonly changed = output<readonly OverruleView[]>();
 
   readonly readingWord = (code: ReadingWord): string => words.readings.readings[code];
-  readonly choices = READING_WORDS.filter((word) => word !== 'too few answers');
+  readonly choices = READING_WORDS.filter((word) => !isOpen(word));
   /** Closed again whenever another fact is chosen. */
   readonly open = linkedSignal({ source: () => this.fact(), computation: () => false });
   readonly doing = new Doing();

@@ -6,7 +6,7 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import { Router } from '@angular/router';
 import { toRow, type ChildRecord } from '@vane/contract';
-import { HARBOUR_CHILDREN, review, type Condition, type Review } from '@vane/core';
+import { HARBOUR_CHILDREN, isOpen, review, type Condition, type Review } from '@vane/core';
 import type { ApexOptions } from 'apexcharts';
 import type { Subscription } from 'rxjs';
 import { EvidencePanel } from '../child/evidencePanel';
@@ -31,6 +31,12 @@ const CONDITION_WORDS: Record<Condition, string> = {
   growing: $localize`learning fast`,
   holiday: $localize`back from a holiday, some forgotten`,
   'stops at a number': $localize`known up to a number and not beyond`,
+  'grows, then stops': $localize`learning for half the weeks, then nothing new`,
+  'one by one': $localize`learning fact by fact, each on its own day`,
+  islands: $localize`pairs known beyond their number, others missing below it`,
+  swaying: $localize`quick on some days, slow on others`,
+  'several ways': $localize`tapped, spoken and written; signs often entered wrong`,
+  'odd children': $localize`very slow, very fast and guessing children in one class`,
 };
 
 type Done = Extract<RehearsalNews, { what: 'done' }>;
@@ -196,8 +202,8 @@ const percent = (part: number, whole: number): string => `${Math.round((100 * pa
 
 export function reviewSentence({ facts, known, words: byWord }: Review): string {
   const says = byWord.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
-  const waits = byWord.find((w) => w.word === 'too few answers')?.facts ?? 0;
-  const denied = byWord.filter((w) => w.word !== 'knows' && w.word !== 'too few answers');
+  const waits = byWord.filter((w) => isOpen(w.word)).reduce((sum, w) => sum + w.facts, 0);
+  const denied = byWord.filter((w) => w.word !== 'knows' && !isOpen(w.word));
   const deniedFacts = denied.reduce((sum, w) => sum + w.facts, 0);
   const deniedRight = denied.reduce((sum, w) => sum + w.facts - w.known, 0);
   return $localize`${facts} facts were asked; ${known} of them are actually known. Vane said “knows” for ${says.facts} (${percent(says.known, says.facts)} correctly) and something else for ${deniedFacts} (${percent(deniedRight, deniedFacts)} correctly); ${waits} need more answers.`;

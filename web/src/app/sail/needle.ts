@@ -41,6 +41,12 @@ export function needleTip(
             }
           </g>
         }
+        @case ('in between') {
+          <g class="ink">
+            <path d="M6 16l7-6 7 6-7 6z" />
+            <path [attr.d]="lean()" class="thin" />
+          </g>
+        }
         @case ('not yet') {
           <g class="ink"><path d="M12 9l14 14M26 9L12 23" /></g>
         }
@@ -101,7 +107,7 @@ export class Needle {
     const reading = this.reading();
     if (reading) return needleTip(reading.lean, reading.certainty);
     return needleTip(
-      { knows: 0.8, 'works out': 0.2, counts: -0.7, 'not yet': -1, 'too few answers': 0 }[this.word()],
+      { knows: 0.8, 'works out': 0.2, 'in between': 0, counts: -0.7, 'not yet': -1, 'too few answers': 0 }[this.word()],
       0.9,
     );
   });
@@ -111,6 +117,11 @@ export class Needle {
   readonly beads = computed(() => {
     const { x, y } = this.#tip();
     return [0.55, 1].map((share) => ({ x: 8 + (Math.max(x, 24) - 8) * share, y: 16 + (y - 16) * share }));
+  });
+  /** Which way it leans, from the lozenge on. */
+  readonly lean = computed(() => {
+    const { x, y } = this.#tip();
+    return `M23 16L${Math.max(x, 31)} ${16 + 0.7 * (y - 16)}`;
   });
   readonly hint = computed(() => {
     const { x, y } = needleTip(this.reading()?.lean ?? 0, 0);

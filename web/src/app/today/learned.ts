@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { ChildView } from '@vane/contract';
-import type { Moved, Reading } from '@vane/core';
+import { isOpen, type Moved, type Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../sail/sail';
 import { words } from '../language/words';
@@ -82,7 +82,12 @@ export function learnedLine({
   moved: readonly Moved[];
   readings: readonly Reading[];
 }) {
-  const askHow = readings.filter((r) => r.reason.code === 'time-cannot-tell' && r.responses >= 2).slice(0, 2);
+  const askHow = readings
+    .filter(
+      ({ reason, responses }) =>
+        (reason.code === 'probably-known' || reason.code === 'ask-the-child') && responses >= 2,
+    )
+    .slice(0, 2);
   return {
     id: child.id,
     name: child.nickname,
@@ -90,7 +95,7 @@ export function learnedLine({
     words: words.readings.moved(
       moved,
       askHow.map((r) => r.fact),
-      readings.some((r) => r.reading !== 'too few answers'),
+      readings.some((r) => !isOpen(r.reading)),
     ),
   };
 }

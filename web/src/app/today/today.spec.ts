@@ -93,7 +93,7 @@ describe('the plan in words', () => {
     const read = (
       text: string,
       word: Reading['reading'],
-      code: 'quick-on-days' | 'time-cannot-tell' = 'quick-on-days',
+      code: 'quick-on-days' | 'probably-known' = 'quick-on-days',
     ): Reading => ({
       child: 'ivo',
       fact: text,
@@ -117,7 +117,7 @@ describe('the plan in words', () => {
     const line = learnedLine({
       child: view,
       moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows') }],
-      readings: [read('6+1', 'knows', 'time-cannot-tell')],
+      readings: [read('6+1', 'knows', 'probably-known')],
     });
     expect(line).toMatchObject({
       name: 'Ivo',
