@@ -118,8 +118,6 @@ describe('proposed facts', () => {
 
     describe('where only worth decides: of two that are alike but in one thing, the better one comes first', () => {
       const FACTS = ['2+2', '3+3', '4+4', '3+6', '5+5', '1+1', '1+2', '1+4', '6+1'];
-      /** The first five take long enough to count that time can tell. */
-      const LONG = 5;
       interface Case {
         readonly p: number;
         readonly responses: number;
@@ -171,9 +169,6 @@ describe('proposed facts', () => {
       };
 
       it.each<[string, Aim, (worse: Case) => Case]>([
-        ['to judge: what could be either way', 'judge', (c) => ({ ...c, p: 0.5 + (c.p - 0.5) / 2 })],
-        ['to judge: what was answered less', 'judge', (c) => ({ ...c, responses: Math.max(0, c.responses - 1) })],
-        ['to judge: what was not asked today', 'judge', (c) => ({ ...c, days: (c.days ?? 9) < TODAY ? 2 : c.days })],
         ['to practise: what is nearer to being known', 'practise', (c) => ({ ...c, p: Math.min(0.6, c.p + 0.1) })],
         [
           'to practise: what was not asked today',
@@ -187,48 +182,10 @@ describe('proposed facts', () => {
         holds({ aim }, better, { base: inReach });
       });
 
-      it('to judge: what takes long enough to count that time can tell', () => {
-        const among = fc
-          .tuple(fc.integer({ min: LONG, max: FACTS.length - 1 }), fc.nat(LONG - 1))
-          .map((pair) => [...pair]);
-        fc.assert(
-          fc.property(all, among, (cases, [short, long]) => {
-            const set = [...cases];
-            set[long!] = set[short!]!;
-            const found = order(set, { aim: 'judge' });
-            const [later, first] = [found.indexOf(FACTS[short!]!), found.indexOf(FACTS[long!]!)];
-            fc.pre(later > 0 && first > 0);
-            expect(first).toBeLessThan(later);
-          }),
-        );
-      });
-
       it('to practise what is known: what has faded more', () => {
         const known = (c: Case): Case => ({ ...c, p: 0.76 + c.p / 4, days: c.days ?? 1 });
         holds({ halfLife: 5 }, (c) => ({ ...c, days: c.days! + 3 }), { base: known });
       });
-
-      it('to judge, much doubt outweighs a few answers, and many answers outweigh doubt', () => {
-        const cases = FACTS.map((): Case => ({ p: 0.3, responses: 6, days: 9, next: false }));
-        const of = (change: Partial<Case>, other: Partial<Case>): string[] => {
-          const set = [...cases];
-          set[0] = { ...set[0]!, ...change };
-          set[1] = { ...set[1]!, ...other };
-          set[2] = { ...set[2]!, p: 0.74 };
-          return order(set, { aim: 'judge' }).filter((fact) => fact === FACTS[0] || fact === FACTS[1]);
-        };
-        expect(of({ p: 0.5, responses: 2 }, { p: 0.05, responses: 1 })).toEqual(['2+2', '3+3']);
-        expect(of({ p: 0.5, responses: 5 }, { p: 0.3, responses: 1 })).toEqual(['3+3', '2+2']);
-      });
-    });
-
-    it('to judge, do not ask much the same again at once', () => {
-      const none = { reading: null };
-      const order = asked(
-        [offered('2+5', 0.5, none), offered('2+6', 0.5, none), offered('9-4', 0.42, { ...none, step: 'take-away' })],
-        { aim: 'judge' },
-      );
-      expect(order.map((p) => p.fact)).toEqual(['2+5', '9-4', '2+6']);
     });
   });
 

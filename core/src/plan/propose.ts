@@ -1,8 +1,7 @@
-import { tooShortToTell } from '../facts/counting';
-import { parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
 import { schoolDays } from '../time/schoolDay';
+import { ExpectedGain } from './expectedGain';
 import { offerOf, type Aim, type Offered } from './offer';
 
 /** Why a fact is proposed, as data; the catalogue has the words. */
@@ -36,15 +35,10 @@ export interface ProposeWish {
 }
 
 const DAY_MS = 86_400_000;
-/** About four in five are to be right. */
-const RIGHT_SHARE = 0.8;
+/** About four in five are to be right; to find out what is known, which is done seldom, two in three. */
+const RIGHT_SHARE = { practise: 0.8, judge: 0.65 } as const;
 /** At most this many uncertain facts in a row. */
-const IN_A_ROW = 3;
-/** To judge: what a question is worth beside its doubt, as a judgement that is sure may still be wrong; how much less it tells for every like question before it,
- * and when counting it is over too soon to tell. Set by reason and held against a rehearsal (docs/benchmarks.md), not fitted to it. */
-const EXPLORE = 0.3;
-const OVERLAP = 0.85;
-const SHORT = 0.8;
+const IN_A_ROW = { practise: 3, judge: 5 } as const;
 /** A fact asked on the same day tells little more today: other days are wanted. */
 const ASKED_TODAY = 0.3;
 
@@ -63,7 +57,7 @@ export interface Weighed extends Offered {
   readonly sure: boolean;
 }
 
-/** Value of asking a fact today. To judge: its uncertainty. To practise: nearly known and fading facts first. */
+/** Value of asking a fact today. To judge: as it is today's, beside what it is expected to tell. To practise: nearly known and fading facts first. */
 export function weigh(
   offered: Offered,
   { aim, now, timeZone, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish,
@@ -76,11 +70,7 @@ export function weigh(
   const right = rightChance(offered);
   const sure = p >= 0.75;
   const never = reading === null || reading.responses === 0;
-  if (aim === 'judge') {
-    const open = (EXPLORE + 4 * p * (1 - p)) / (1 + (reading?.responses ?? 0));
-    const short = tooShortToTell(parseFact(fact)) ? SHORT : 1;
-    return { ...offered, right, sure, worth: open * fresh * short, why: never ? 'never-asked' : 'unsure' };
-  }
+  if (aim === 'judge') return { ...offered, right, sure, worth: fresh, why: never ? 'never-asked' : 'unsure' };
   const fading = sure && Number.isFinite(days) ? 1 - stillThere(days, reading?.days ?? 0, halfLife) : 0;
   if (sure) return { ...offered, right, sure, worth: 0.6 * fading * fresh, why: 'fading' };
   const near = 0.2 + 0.8 * Math.min(1, p / 0.6);
@@ -96,7 +86,7 @@ export function weigh(
 
 /**
  * Facts to ask next, in order: something sure first; then what is worth most, mixed with sure ones so that about four in five come right and never more than three
- * new ones run together; no answer twice in a row. The path (`offerOf`) decides what may be asked at all.
+ * new ones run together; to find out what is known two in three and five; no answer twice in a row. The path (`offerOf`) decides what may be asked at all.
  */
 export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   const dayOf = schoolDays(wish.timeZone);
@@ -108,9 +98,9 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   const asSure = new Set<Weighed>();
   let rights = 0;
   let inARow = 0;
-  // To judge, each question should tell something of its own: facts near one that was just chosen tell less.
-  const worthNow = (one: Weighed): number =>
-    wish.aim === 'judge' ? one.worth * OVERLAP ** chosen.filter((other) => alike(one, other)).length : one.worth;
+  // To judge, a question is worth what it tells of all facts beside those chosen before it.
+  const gain = wish.aim === 'judge' ? new ExpectedGain(left) : null;
+  const worthNow = (one: Weighed): number => (gain ? one.worth * gain.of(one) : one.worth);
   const sureness = (one: Weighed): number => {
     if (!one.sure) return one.p - 1;
     const asked = wish.lastAsked.get(one.fact);
@@ -119,8 +109,8 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   };
   while (chosen.length < wish.count && left.length > 0) {
     const target = best(left, chosen, worthNow);
-    const keepsShare = target !== undefined && (rights + target.right) / (chosen.length + 1) >= RIGHT_SHARE;
-    const wantsSure = chosen.length === 0 || inARow >= IN_A_ROW || !keepsShare;
+    const keepsShare = target !== undefined && (rights + target.right) / (chosen.length + 1) >= RIGHT_SHARE[wish.aim];
+    const wantsSure = chosen.length === 0 || inARow >= IN_A_ROW[wish.aim] || !keepsShare;
     const sure = wantsSure ? best(left, chosen, sureness) : undefined;
     const forSureness = sure?.sure === true || chosen.length === 0;
     const next = forSureness ? sure : target;
@@ -129,6 +119,7 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
     left.splice(left.indexOf(next), 1);
     inARow = next.sure ? 0 : inARow + 1;
     rights += next.right;
+    gain?.ask(next);
     chosen.push(next);
   }
   return chosen.map((one, i) => ({
@@ -141,10 +132,6 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
     reading: one.reading,
   }));
 }
-
-/** True for strongly correlated facts: the same operation, wholes at most one apart. */
-const alike = (one: Offered, other: Offered): boolean =>
-  one.step === other.step && Math.abs(one.whole - other.whole) <= 1;
 
 /** The best of what is left that does not have the answer just given; that one too when there is no other. */
 export function best(

@@ -80,6 +80,16 @@ describe('the field with evidence everywhere', () => {
       expect(field.mean[f]).toBeCloseTo(mean(f) + moved, 9);
       expect(field.variance[f]).toBeCloseTo(k(f, f) - less, 9);
     }
+    const covariance = field.covariance();
+    for (const f of all) {
+      for (const g of all) {
+        const less = all.reduce(
+          (sum, i) => sum + k(i, f) * all.reduce((inner, j) => inner + seen[i * n + j]! * k(j, g), 0),
+          0,
+        );
+        expect(covariance[f * n + g]).toBeCloseTo(k(f, g) - less, 9);
+      }
+    }
     [0, 1].forEach((w) => {
       const { mean: moved, variance: less } = learned((i) => facts[i]!.features[w]! * prior.variance[w]!);
       expect(field.weightMean[w]).toBeCloseTo(prior.mean[w]! + moved, 9);

@@ -223,6 +223,39 @@ export class NormalField implements Marginals {
     return v;
   }
 
+  /** Covariance of every two facts' z, row by row, without their own deviations. */
+  covariance(): Float64Array {
+    const n = this.#rows.length;
+    const d = this.features;
+    // Of each fact, what it takes from the weights once its family's effects are summed out, and the same through the weights' covariance.
+    const direct = this.#rows.map(({ features, values, effects, family }) => {
+      const u = new Float64Array(d);
+      features.forEach((feature, a) => (u[feature]! += values[a]!));
+      for (const e of effects) family.features.forEach((feature, a) => (u[feature]! -= family.carried[a * B + e]!));
+      return u;
+    });
+    const through = direct.map((u) => {
+      const v = new Float64Array(d);
+      for (let i = 0; i < d; i++)
+        if (u[i] !== 0) for (let j = 0; j < d; j++) v[j]! += u[i]! * this.weightCovariance[i * d + j]!;
+      return v;
+    });
+    const out = new Float64Array(n * n);
+    for (let f = 0; f < n; f++) {
+      const { effects, family } = this.#rows[f]!;
+      for (let g = f; g < n; g++) {
+        let c = 0;
+        for (let i = 0; i < d; i++) c += direct[f]![i]! * through[g]![i]!;
+        const other = this.#rows[g]!;
+        if (other.family === family)
+          for (const e of effects) for (const o of other.effects) c += family.inverse[e * B + o]!;
+        out[f * n + g] = c;
+        out[g * n + f] = c;
+      }
+    }
+    return out;
+  }
+
   /** Every effect of every family: which it is, its mean and its variance. */
   effects(): { readonly effect: number; readonly mean: number; readonly variance: number }[] {
     return this.#families.flatMap((family) =>

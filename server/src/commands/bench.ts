@@ -1,6 +1,7 @@
 import {
   answersUntil,
   classValues,
+  CONDITIONS,
   DEFAULT_READING_SETTINGS,
   judgeChild,
   judgeChildren,
@@ -58,9 +59,9 @@ function speed(): object {
   };
 }
 
-const SETTLING: readonly Condition[] = ['plain', 'heavy-tailed', 'stops at a number'];
-const SETTLING_CHILDREN = 24;
-const MOST_ANSWERS = 400;
+const SETTLING = CONDITIONS;
+const SETTLING_CHILDREN = 12;
+const MOST_ANSWERS = 128;
 
 /** Answers needed until nine tenths of the facts within ten are read rightly, planned and shuffled. */
 function settling(condition: Condition): object {
