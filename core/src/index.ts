@@ -85,6 +85,7 @@ export {
   type Ask,
   type Choice,
   type Want,
+  type PlannedAsk,
   type Routine,
   type RoutineGroup,
   countersOf,
@@ -115,3 +116,4 @@ export { OnsetDetector } from './voice/onset';
 export { utterance, type Utterance } from './voice/speech';
 export { measured, type Measured } from './trial/measured';
 export { dateOfDay, dayOfDate, isTimeZone, schoolDays, startOfDay } from './time/schoolDay';
+export { teachingDays } from './time/teachingDays';

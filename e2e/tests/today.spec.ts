@@ -1,3 +1,5 @@
+import AxeBuilder from '@axe-core/playwright';
+import { readFileSync } from 'node:fs';
 import { begin, expect, newResponses, recordOf, shown, stage, test } from '../vane';
 
 test('the plan is kept, put off, moved and swapped; it survives a reload, and begins with its own facts', async ({
@@ -56,10 +58,7 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   const planned = await rows.first().locator('h2').innerText();
   const lead = await rows.first().locator('.who button').first().innerText();
   const before = await recordOf(page, lead);
-  await rows
-    .first()
-    .getByRole('button', { name: /^Begin with/ })
-    .click();
+  await rows.first().getByRole('button', { name: 'Change …' }).click();
   await expect(page.getByRole('heading', { name: planned, level: 1 })).toBeVisible();
   await page.getByRole('radio', { name: 'none', exact: true }).click();
   await begin(page);
@@ -104,9 +103,61 @@ test('every session of the plan asks what its title says, for the reasons beside
     const names = await row.locator('.who button').allInnerTexts();
     const reasons = await row.locator('.reasons li').allInnerTexts();
     expect(reasons.map((one) => one.split(':')[0])).toEqual(names);
-    await row.getByRole('button', { name: /^Begin with/ }).click();
+    await row.getByRole('button', { name: 'Change …' }).click();
     await expect(page.getByRole('heading', { level: 1 })).toHaveText(title);
     await page.goBack();
     await expect(rows.first()).toBeVisible();
+    // One press from here to the show.
+    await row.getByRole('button', { name: /^Begin with/ }).click();
+    await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
+    await expect(page.locator('.title')).toHaveText(title);
+    await page.getByRole('button', { name: 'End', exact: true }).click();
+    await page.goto('/today');
+    await expect(rows.first()).toBeVisible();
   }
+});
+
+test('with the keyboard, Enter begins the first session', async ({ signedIn: page }) => {
+  await page.goto('/today');
+  const first = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li').first();
+  await expect(first).toBeVisible();
+  const title = await first.locator('h2').innerText();
+  await page.keyboard.press('Enter');
+  await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
+  await expect(page.locator('.title')).toHaveText(title);
+  await page.keyboard.press('Space');
+  await shown(page);
+});
+
+test('the next five days: everybody in good time, the settings kept, a child away waits, and the week as a file', async ({
+  signedIn: page,
+}) => {
+  await page.goto('/today');
+  await page.getByRole('link', { name: 'The next five days' }).click();
+  const days = page.getByRole('list', { name: 'Days' }).locator(':scope > li');
+  await expect(days).toHaveCount(5);
+  await expect(page.getByText('There is not time to hear everybody')).toBeVisible();
+  await page.getByRole('radiogroup', { name: 'Adults who hear children' }).getByRole('radio', { name: '2' }).click();
+  await expect(page.getByText('Everybody is heard as often as you want.')).toBeVisible();
+  const names = await days.locator('section li').allInnerTexts();
+  expect(names).toHaveLength(48);
+
+  const away = await days.first().locator('section li').first().innerText();
+  await page.getByText(/^Away on/).click();
+  await page.getByRole('group', { name: 'Away' }).getByRole('button', { name: away, exact: true }).click();
+  await expect(days.first().locator('section li').getByText(away, { exact: true })).toHaveCount(0);
+  await page.reload();
+  await expect(days.first().locator('section li').getByText(away, { exact: true })).toHaveCount(0);
+  await expect(days.locator('section li').getByText(away, { exact: true })).toHaveCount(2);
+
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ]);
+  const rows = readFileSync(await file.path(), 'utf8')
+    .trim()
+    .split('\n');
+  expect(rows[0]).toBe('day,session,title,routine,minutes,child,fact,role,why');
+  expect(new Set(rows.slice(1).map((row) => row.split(',')[5])).size).toBe(24);
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
 });

@@ -1,4 +1,5 @@
 import type { Reading } from '../reading/reading';
+import type { Form } from '../routines/routine';
 import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
 import { schoolDays } from '../time/schoolDay';
 import { ExpectedGain } from './expectedGain';
@@ -13,6 +14,8 @@ export type Role = 'need' | 'warm' | 'sure';
 export interface ProposedFact extends Pick<Offered, 'fact' | 'step' | 'whole'> {
   readonly why: Why;
   readonly role: Role;
+  /** How it is put. */
+  readonly form: Form;
   readonly pAutomatic: number;
   readonly reading: Reading | null;
 }
@@ -128,6 +131,7 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
     whole: one.whole,
     why: asSure.has(one) ? (i === 0 ? 'sure-start' : 'sure-between') : one.why,
     role: asSure.has(one) ? (i === 0 ? 'sure' : 'warm') : 'need',
+    form: 'symbols',
     pAutomatic: one.p,
     reading: one.reading,
   }));

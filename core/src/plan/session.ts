@@ -1,6 +1,7 @@
 import { workingNumber } from './workingNumber';
 import { isAt, isShort, nameOf, needsOf, SHORT_ONES, type Need } from './need';
 import { FIRST_NUMBER, offerOf } from './offer';
+import type { Form } from '../routines/routine';
 import { best, proposeFacts, weigh, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
 
 /** What one child is asked in a session, and for what need. */
@@ -88,11 +89,27 @@ export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
   for (let i = 0; targets.length > 0 && targets.length < needCount; i++) targets.push(targets[i]!);
   const sure = [...known].sort((a, b) => b.p - a.p)[0];
   const warm = known.filter((one) => one !== sure).slice(0, Math.max(0, knownCount - 1));
-  return { need, others, facts: inOrder(sure, warm, targets).slice(0, wish.count) };
+  return { need, others, facts: inOrder(sure, warm, targets, formsOf(targets)).slice(0, wish.count) };
+}
+
+/** From this mean probability on the questions of a need are put in symbols, and below that one half of them with the picture in view. */
+const SYMBOLS_FROM = 0.5;
+const PICTURE_BELOW = 0.25;
+
+/** How far along the path the child is at a need: how many of its questions come with the picture in view, and how the others are put. */
+function formsOf(targets: readonly Weighed[]): { readonly pictures: number; readonly then: Form } {
+  const mean = targets.reduce((sum, { p }) => sum + p, 0) / Math.max(1, targets.length);
+  if (mean >= SYMBOLS_FROM) return { pictures: 0, then: 'symbols' };
+  return { pictures: mean < PICTURE_BELOW ? Math.floor(targets.length / 2) : 0, then: 'remembered' };
 }
 
 /** The opening question, then those of the need with the known ones spread between them; no answer twice in a row where that can be helped. */
-function inOrder(sure: Weighed | undefined, warm: readonly Weighed[], targets: readonly Weighed[]): ProposedFact[] {
+function inOrder(
+  sure: Weighed | undefined,
+  warm: readonly Weighed[],
+  targets: readonly Weighed[],
+  formed: ReturnType<typeof formsOf>,
+): ProposedFact[] {
   const chosen: { one: Weighed; role: Role }[] = sure ? [{ one: sure, role: 'sure' }] : [];
   const left = [...targets];
   const between = Math.ceil(targets.length / (warm.length + 1));
@@ -109,12 +126,14 @@ function inOrder(sure: Weighed | undefined, warm: readonly Weighed[], targets: r
     pool.splice(pool.indexOf(next), 1);
     chosen.push({ one: next, role: isWarm ? 'warm' : 'need' });
   }
+  let pictured = formed.pictures;
   return chosen.map(({ one, role }) => ({
     fact: one.fact,
     step: one.step,
     whole: one.whole,
     why: role === 'sure' ? 'sure-start' : role === 'warm' && one.why !== 'fading' ? 'sure-between' : one.why,
     role,
+    form: role !== 'need' ? 'symbols' : pictured-- > 0 ? 'picture' : formed.then,
     pAutomatic: one.p,
     reading: one.reading,
   }));

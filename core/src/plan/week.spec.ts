@@ -50,6 +50,14 @@ describe('a week', () => {
     }
   });
 
+  it('lets a child who is away wait for the next day that fits, and hears them as often', () => {
+    const away = names.slice(0, 3);
+    const week = planWeek(wish({ away: (child, day) => day === 0 && away.some((one) => one === child) }));
+    const first = week[0]!.sessions.flatMap((s) => s.children.map((c) => c.child));
+    for (const child of away) expect(first).not.toContain(child);
+    expect(heard(week)).toEqual(names.map(() => 2));
+  });
+
   it('keeps to the minutes of every adult, and to the size of groups', () => {
     for (const more of [{}, { minutes: 8, adults: 1 }, { group: 2 }, { minutes: 20, adults: 3, group: 6 }]) {
       const asked = wish(more);

@@ -26,6 +26,8 @@ export interface WeekWish {
   /** How often each child is to be heard in the week. */
   readonly times: number;
   readonly seed: number;
+  /** Children who are away on a day, by its place: they wait for the next one that fits. */
+  readonly away?: (child: string, day: number) => boolean;
 }
 
 export interface WeekDay {
@@ -77,7 +79,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     });
     const left = shuffled(
       random,
-      [...wish.children].sort((a, b) => (a.child < b.child ? -1 : 1)),
+      wish.children.filter(({ child }) => !wish.away?.(child, i)).sort((a, b) => (a.child < b.child ? -1 : 1)),
     )
       .map((one): ChildNeed => {
         const since = today - lastDay.get(one.child)!;

@@ -2,22 +2,23 @@ import { factText } from '../facts/fact';
 import { shuffled } from '../random/random';
 import { pairs, second, sum } from './draws';
 import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
+import type { Picture } from './picture';
 import type { Pair } from './ways';
 import { CARDS } from './tens';
 
+/** A frame in two kinds. */
+export const twoParts = (wish: RoutineWish, [first, second]: Pair): Picture => ({
+  show: 'two-part',
+  first,
+  second,
+  direction: wish.options.direction,
+  counters: countersOf(wish),
+});
+
 /** The frame in two kinds that stands below a sentence when a picture helps: the parts of a sum, or what stays and what goes. */
-function helped(wish: RoutineWish, fact: string, [a, b]: Pair, aid: 'picture' | 'none' | 'objects'): Ask {
-  const over =
-    aid === 'picture'
-      ? ({
-          show: 'two-part',
-          first: a,
-          second: b,
-          direction: wish.options.direction,
-          counters: countersOf(wish),
-        } as const)
-      : undefined;
-  return put(fact, { show: 'sentence', fact, ...(over ? { over } : {}) }, { say: 'sentence', fact }, { aid });
+export function helped(wish: RoutineWish, fact: string, pair: Pair, aid: 'picture' | 'none' | 'objects'): Ask {
+  const over = aid === 'picture' ? { over: twoParts(wish, pair) } : {};
+  return put(fact, { show: 'sentence', fact, ...over }, { say: 'sentence', fact }, { aid });
 }
 
 /** A fact as the wish has it: in symbols, over a picture, or with objects in hand. */

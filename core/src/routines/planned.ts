@@ -1,30 +1,37 @@
 import { isNumberFact, parseFact } from '../facts/fact';
 import type { Random } from '../random/random';
 import { pairs, sum } from './draws';
-import { put, type Ask, type Routine, type RoutineWish } from './routine';
+import { helped, twoParts } from './facts';
+import { put, type Ask, type PlannedAsk, type Routine, type RoutineWish } from './routine';
+import type { Pair } from './ways';
 import { seenPicture } from './seeing';
 import { framePicture } from './tens';
 
-/** A fact as a plan puts it: a quantity is flashed; how many more to five or ten, with its frame flashed; a pair in its picture; the rest in symbols. */
-function askFor(random: Random, fact: string, wish: RoutineWish): Ask {
+/**
+ * A fact as a plan puts it: a quantity is flashed; how many more to five or ten, with its frame flashed; a pair in its picture; the rest as far along the path as the child is: over its frame, after a look at
+ * its frame, or in symbols.
+ */
+function askFor(random: Random, { fact, form }: PlannedAsk, wish: RoutineWish): Ask {
   const read = parseFact(fact);
   if (!isNumberFact(read))
     return put(fact, seenPicture(wish, read.answer, random, read.layout!), { say: 'how-many-seen' }, { flash: true });
+  const { whole, parts, answer } = read;
   if (read.kind === 'bond')
-    return put(
-      fact,
-      { show: 'part-whole', whole: read.whole, first: read.parts[0], second: null },
-      { say: 'find-part' },
-    );
-  const { whole, parts } = read;
+    return put(fact, { show: 'part-whole', whole, first: parts[0], second: null }, { say: 'find-part' });
+  const given = whole - answer;
+  const frame = framePicture(wish, whole === 5 ? 'five' : 'frame-fives', given);
   if ((whole === 5 || whole === 10) && fact === `${parts[0]}+?=${whole}`)
-    return put(
-      fact,
-      framePicture(wish, whole === 5 ? 'five' : 'frame-fives', parts[0]),
-      { say: 'how-many-more', to: whole },
-      { flash: true },
-    );
-  return put(fact, { show: 'sentence', fact }, { say: 'sentence', fact });
+    return put(fact, frame, { say: 'how-many-more', to: whole }, { flash: true });
+  const sentence = { say: 'sentence', fact } as const;
+  if (form === 'symbols') return put(fact, { show: 'sentence', fact }, sentence);
+  // Both parts would show the answer: of a missing part only what is there.
+  if (read.kind === 'missing')
+    return put(fact, frame, sentence, form === 'picture' ? { aid: 'picture' } : { flash: true });
+  // Of a take-away, what stays and what goes.
+  const pair: Pair = read.kind === 'subtract' ? [answer, given] : parts;
+  return form === 'picture'
+    ? helped(wish, fact, pair, 'picture')
+    : put(fact, twoParts(wish, pair), sentence, { flash: true });
 }
 
 /** The questions that a plan proposes for each child, in its order. */
@@ -33,7 +40,8 @@ export const planned: Routine = {
   group: 'check and close',
   choices: ['exposure', 'direction', 'wholes', 'length'],
   asks: (random, wish) =>
-    (wish.facts.length > 0 ? wish.facts : pairs(random, wish, sum).map(([a, b]) => `${a}+${b}`)).map((fact) =>
-      askFor(random, fact, wish),
-    ),
+    (wish.facts.length > 0
+      ? wish.facts
+      : pairs(random, wish, sum).map(([a, b]): PlannedAsk => ({ fact: `${a}+${b}`, form: 'symbols' }))
+    ).map((one) => askFor(random, one, wish)),
 };

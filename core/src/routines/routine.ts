@@ -96,6 +96,14 @@ export const SEEN_LAYOUTS = [
 ] as const satisfies readonly LayoutName[];
 export type SeenLayout = (typeof SEEN_LAYOUTS)[number];
 
+/** How a planned fact is put, along the path: its picture in view, its picture shown and then covered, or in symbols alone. */
+export const FORMS = ['picture', 'remembered', 'symbols'] as const;
+export type Form = (typeof FORMS)[number];
+export interface PlannedAsk {
+  readonly fact: string;
+  readonly form: Form;
+}
+
 /** What a routine is given to draw its questions from. */
 export interface RoutineWish {
   readonly layout: SeenLayout;
@@ -108,8 +116,8 @@ export interface RoutineWish {
   readonly warmUp: WarmUp;
   readonly options: Options;
   readonly things: Words['things'];
-  /** Facts that a plan proposes for this child, in order; none when nothing was planned. */
-  readonly facts: readonly string[];
+  /** What a plan proposes for this child, in order; nothing when nothing was planned. */
+  readonly facts: readonly PlannedAsk[];
   /** The child's times in seconds, for adaptive routines; null = not measured yet. */
   readonly times: { readonly handSeconds: number; readonly paceSeconds: number } | null;
 }

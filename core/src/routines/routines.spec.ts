@@ -7,6 +7,7 @@ import { drawPicture as drawNamed, type Picture } from './picture';
 import { OPTION_NAMES, USUAL_OPTIONS, valuesOf, type Options } from './options';
 import {
   cautionsOf,
+  FORMS,
   isRight,
   optionsFor,
   SEEN_LAYOUTS,
@@ -20,13 +21,16 @@ import { WORD_CHOICES } from './classWords';
 const NAMES = new Proxy({} as Record<Picture['show'] | 'cover', string>, { get: (_, show) => String(show) });
 const drawPicture = (picture: Picture) => drawNamed(picture, NAMES);
 
+const FACTS_PLANNED = ['3+4', 'show:6:dice', 'bond:7:3', '4+?=10', '7-3', '?+2=6', '8-?=5'];
 const wishes = fc.record({
   layout: fc.constantFrom(...SEEN_LAYOUTS),
   options: fc.record(
     Object.fromEntries(OPTION_NAMES.map((name) => [name, fc.constantFrom(...valuesOf(name))])),
   ) as unknown as fc.Arbitrary<Options>,
   things: fc.constantFrom(...WORD_CHOICES.things),
-  facts: fc.constantFrom<readonly string[]>([], ['3+4', 'show:6:dice', 'bond:7:3', '4+?=10']),
+  facts: fc
+    .tuple(fc.constantFrom([], FACTS_PLANNED), fc.constantFrom(...FORMS))
+    .map(([facts, form]) => facts.map((fact) => ({ fact, form }))),
   times: fc.constantFrom(null, { handSeconds: 1.2, paceSeconds: 0.7 }),
   shows: fc.integer({ min: 1, max: 24 }),
   zeroToo: fc.boolean(),
@@ -43,7 +47,10 @@ const WISH: RoutineWish = {
   warmUp: 'none',
   options: USUAL_OPTIONS,
   things: 'lanterns',
-  facts: ['3+4', 'show:6:frame-fives', 'bond:7:3', '4+?=10', 'show:3:scatter'],
+  facts: ['3+4', 'show:6:frame-fives', 'bond:7:3', '4+?=10', 'show:3:scatter'].map((fact) => ({
+    fact,
+    form: 'symbols' as const,
+  })),
   times: null,
 };
 const count = (text: string, what: string): number => text.split(what).length - 1;

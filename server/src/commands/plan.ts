@@ -8,8 +8,8 @@ import {
   judgeClass,
   planWeek,
   proposeFacts,
-  schoolDays,
   startOfDay,
+  teachingDays,
   type Aim,
   type Reading,
 } from '@vane/core';
@@ -93,7 +93,7 @@ function ofWeek(): unknown[][] {
   const children = judgeClass(rows, { settings, alsoFacts, asOf: now }).map(({ estimate, readings }) =>
     wishOf(estimate.child, readings),
   );
-  const days = teachingDays(now, whole('days', 1, 60));
+  const days = teachingDays(now, whole('days', 1, 60), timeZone);
   const week = planWeek({
     children,
     days: days.map((day) => startOfDay(day, timeZone) + NINE_MS),
@@ -105,12 +105,4 @@ function ofWeek(): unknown[][] {
     seed: whole('seed', 0, 4_000_000_000),
   });
   return [[...WEEK_COLUMNS], ...weekCells(week, timeZone)];
-}
-
-/** Mondays to Fridays after a moment. */
-function teachingDays(after: number, count: number): number[] {
-  const days: number[] = [];
-  for (let day = schoolDays(timeZone)(after) + 1; days.length < count; day++)
-    if (new Date(day * DAY_MS).getUTCDay() % 6 !== 0) days.push(day);
-  return days;
 }

@@ -45,6 +45,11 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./today/today.page').then((m) => m.TodayPage),
       },
       {
+        path: 'week',
+        title: $localize`The week · Vane`,
+        loadComponent: () => import('./week/week.page').then((m) => m.WeekPage),
+      },
+      {
         path: 'carpet',
         title: $localize`Carpet · Vane`,
         loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage),

@@ -1,7 +1,18 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { ROUTINES, seeded, type WarmUp } from '@vane/core';
+import { ROUTINES, seeded, warmUpNeeded, type WarmUp } from '@vane/core';
+import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
@@ -25,6 +36,7 @@ const PLANNED = 'planned';
       <vane-carpet-run
         [sitting]="run.sitting"
         [far]="run.far"
+        [title]="title()"
         (again)="
           begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })
         "
@@ -58,12 +70,18 @@ export class CarpetPage {
   /** From the address: the child and the routine chosen on Today. */
   readonly child = input<string>();
   readonly routine = input<string>();
+  /** A planned session begins at once, as this class answered last. */
+  readonly straight = input<string>();
   readonly view = rxResource({
     params: () => this.#session.classId() || undefined,
     stream: ({ params }) => this.#api.classView(params),
   });
   /** The plan chosen on Today, when that is where the adult comes from. It lives as long as the page: after a reload the carpet is set by hand. */
   readonly plan = computed(() => (this.routine() === PLANNED ? this.#chosenPlan.sitting() : null));
+  readonly title = computed(() => {
+    const needs = this.plan()?.needs;
+    return needs === undefined ? '' : words.plan.title(needs);
+  });
   readonly #used = signal<CarpetSettings | null>(null);
   readonly settings = computed((): CarpetSettings | null => {
     const used = this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null);
@@ -82,6 +100,23 @@ export class CarpetPage {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.leave());
+    const begun = effect(() => {
+      const plan = this.plan();
+      const settings = this.settings();
+      if (this.straight() === undefined || plan === null || settings === null || !this.view.hasValue()) return;
+      begun.destroy();
+      const all = this.view.value().children;
+      const children = plan.children.flatMap((id) => all.find((child) => child.id === id) ?? []);
+      if (children.length > 0)
+        untracked(() =>
+          this.begin({
+            children,
+            settings,
+            choral: false,
+            warmUpOf: ({ measures }) => warmUpNeeded(measures, settings.answerMode),
+          }),
+        );
+    });
   }
 
   begin(chosen: Chosen): void {

@@ -65,6 +65,8 @@ export class CarpetRun {
   readonly sitting = input.required<Sitting>();
   /** A simulated child: the end is the caller's. */
   readonly practice = input(false);
+  /** What a planned session is for; empty without a plan. */
+  readonly title = input('');
   readonly again = output();
   readonly left = output();
 

@@ -1,11 +1,11 @@
 import { Injectable, signal } from '@angular/core';
-import type { Need, PlannedSitting } from '@vane/core';
+import type { Need, PlannedAsk, PlannedSitting } from '@vane/core';
 
 /** The sitting that was chosen on Today: who sits, and the facts of each. */
 export interface ChosenSitting {
   readonly needs: readonly Need[];
   readonly children: readonly string[];
-  readonly factsOf: ReadonlyMap<string, readonly string[]>;
+  readonly factsOf: ReadonlyMap<string, readonly PlannedAsk[]>;
 }
 
 /** Carries a planned sitting from Today, or from a child's page, to Carpet. It lives as long as the page: after a reload the carpet is set by hand. */
@@ -14,7 +14,9 @@ export class ChosenPlan {
   readonly sitting = signal<ChosenSitting | null>(null);
 
   take({ children, needs }: PlannedSitting): void {
-    const factsOf = new Map(children.map(({ child, facts }) => [child, facts.map((f) => f.fact)]));
+    const factsOf = new Map(
+      children.map(({ child, facts }) => [child, facts.map(({ fact, form }): PlannedAsk => ({ fact, form }))]),
+    );
     this.sitting.set({ needs, children: children.map((c) => c.child), factsOf });
   }
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { PlannedSitting } from '@vane/core';
 import { forkJoin } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
@@ -25,9 +25,10 @@ import { labels } from '../language/labels';
 /** What shall I do in these eight minutes, and with whom? */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DayWish, MatButtonModule, Learned, Sortable, SwapMenu, Trouble, NoChildren],
+  imports: [DayWish, MatButtonModule, RouterLink, Learned, Sortable, SwapMenu, Trouble, NoChildren],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
+  host: { '(document:keydown.enter)': 'enter($event)' },
 })
 export class TodayPage {
   readonly labels = labels;
@@ -163,9 +164,23 @@ export class TodayPage {
     this.set({ swapped: [...this.day().swapped, [child, other]] });
   }
 
+  /** As this class answers and on the screens it used last, at once. */
   begin(sitting: PlannedSitting): void {
+    this.#open(sitting, { straight: true });
+  }
+  /** Sets it first. */
+  change(sitting: PlannedSitting): void {
+    this.#open(sitting, {});
+  }
+  #open(sitting: PlannedSitting, more: { straight?: true }): void {
     this.#chosen.take(sitting);
-    void this.#router.navigate(['/carpet'], { queryParams: { child: sitting.children[0]?.child, routine: 'planned' } });
+    const queryParams = { child: sitting.children[0]?.child, routine: 'planned', ...more };
+    void this.#router.navigate(['/carpet'], { queryParams });
+  }
+  /** Enter, where nothing else has the keyboard, begins the first session. */
+  enter(event: Event): void {
+    const first = this.rows()[0];
+    if (event.target === document.body && first && this.swapping() === null) this.begin(first.sitting);
   }
   other(child: string): void {
     this.#chosen.sitting.set(null);

@@ -11,6 +11,7 @@ const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
   step: 'pairs',
   whole: 6,
   why,
+  form: 'symbols' as const,
   role: why === 'sure-start' ? 'sure' : 'need',
   pAutomatic: 0.4,
   reading: null,

@@ -6,6 +6,7 @@ import {
   routineOf,
   sittingAsks,
   type Answered,
+  type PlannedAsk,
   type Random,
   type RoutineWish,
   type WarmUp,
@@ -26,7 +27,7 @@ function routineWish(
   child: ChildView,
   settings: CarpetSettings,
   warmUp: WarmUp,
-  facts: readonly string[] = [],
+  facts: readonly PlannedAsk[] = [],
 ): RoutineWish {
   const own = settings.numbers === 'own' ? child.workingNumber : null;
   const times = child.times && {
@@ -56,7 +57,7 @@ export function sittingWish(
     classmates,
     factsOf,
   }: Pick<SittingWish, 'classId' | 'classmates'> & {
-    readonly factsOf?: ReadonlyMap<string, readonly string[]> | undefined;
+    readonly factsOf?: ReadonlyMap<string, readonly PlannedAsk[]> | undefined;
   },
   random: Random,
 ): SittingWish {
@@ -70,7 +71,10 @@ export function sittingWish(
   );
   const everyone = { id: '', nickname: $localize`Everybody` };
   const common = routineWish(children[0]!, { ...settings, numbers: 'same' }, 'none');
-  const asksOf = (wish: RoutineWish) => sittingAsks(random, routine, wish);
+  // While others wait, one show of a warm-up for each child: the rest comes on other days.
+  const least = children.length > 1;
+  const asksOf = (wish: RoutineWish) =>
+    sittingAsks(random, routine, wish).filter(({ warmUp }, i) => !least || !warmUp || i === 0);
   return {
     classId,
     settings,

@@ -1,0 +1,147 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { RouterLink } from '@angular/router';
+import { WEEK_COLUMNS, weekCells } from '@vane/contract';
+import { dateOfDay, planWeek, startOfDay, teachingDays, type PlannedSitting } from '@vane/core';
+import { stringify } from 'csv-stringify/browser/esm/sync';
+import { forkJoin } from 'rxjs';
+import { Api } from '../api/api';
+import { words } from '../language/words';
+import { NoChildren } from '../parts/noChildren';
+import { saveFile } from '../parts/saveFile';
+import { Trouble } from '../parts/trouble';
+import { plannedChildren } from '../plan/classPlan';
+import { Dates } from '../signedIn/dates';
+import { Session } from '../signedIn/session';
+import { WeekSettingsKept, type WeekSettings } from './weekSettings';
+
+const DAYS = 5;
+const NINE_MS = 9 * 3_600_000;
+
+/** Who works with whom, what for and with which adult, over the next five teaching days. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatButtonToggleModule, NoChildren, RouterLink, Trouble],
+  templateUrl: './week.page.html',
+  styleUrl: './week.page.scss',
+})
+export class WeekPage {
+  readonly #api = inject(Api);
+  readonly #dates = inject(Dates);
+  readonly #session = inject(Session);
+  readonly #kept = inject(WeekSettingsKept);
+
+  readonly record = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params: classId }) =>
+      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
+  });
+  readonly settings = this.#kept.settings;
+  readonly choices: readonly {
+    readonly of: keyof WeekSettings;
+    readonly name: string;
+    readonly values: readonly number[];
+  }[] = [
+    { of: 'adults', name: $localize`Adults who hear children`, values: [1, 2, 3] },
+    { of: 'minutes', name: $localize`Minutes a day, each`, values: [8, 15, 20, 30] },
+    { of: 'group', name: $localize`Most together`, values: [1, 2, 3, 4, 5, 6] },
+    { of: 'times', name: $localize`Times a child is heard`, values: [1, 2, 3] },
+  ];
+  readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
+  readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
+  readonly #days = teachingDays(Date.now(), DAYS, this.#session.timeZone());
+  /** Away on the first day, as long as it is the first. */
+  readonly away = computed(() => {
+    const { day, children } = this.settings().away;
+    return day === this.#days[0] ? children : [];
+  });
+  readonly firstDay = this.#dates.weekdayOf(dateOfDay(this.#days[0]!));
+  readonly #week = computed(() => {
+    if (!this.record.hasValue()) return [];
+    const { view, judged } = this.record.value();
+    const { adults, minutes, group, times } = this.settings();
+    const timeZone = this.#session.timeZone();
+    const away = this.away();
+    return planWeek({
+      children: plannedChildren(view.children, judged),
+      days: this.#days.map((day) => startOfDay(day, timeZone) + NINE_MS),
+      timeZone,
+      adults,
+      minutes,
+      group,
+      times,
+      // The same days give the same week.
+      seed: this.#days[0]!,
+      away: (child, day) => day === 0 && away.includes(child),
+    });
+  });
+  readonly days = computed(() =>
+    this.#week().map(({ sessions }, i) => ({
+      name: this.#dates.weekdayOf(dateOfDay(this.#days[i]!)),
+      sessions: sessions.map((session) => ({
+        id: session.id,
+        title: words.plan.title(session.needs),
+        adult: this.settings().adults > 1 ? $localize`adult ${session.adult + 1}` : '',
+        minutes: words.counted.minutes(session.minutes),
+        who: this.#who(session),
+      })),
+    })),
+  );
+  /** Of everybody: how often they are heard in these days, where that is less than wanted. */
+  readonly short = computed(() => {
+    const heard = new Map(this.children().map(({ id }) => [id, 0]));
+    for (const { sessions } of this.#week())
+      for (const { children } of sessions) for (const { child } of children) heard.set(child, heard.get(child)! + 1);
+    return [...heard].filter(([, times]) => times < this.settings().times).map(([child]) => this.#names().get(child)!);
+  });
+  /** Not heard in the week before, the longest wait first. */
+  readonly waiting = computed(() => {
+    const weekAgo = Date.now() - 7 * 86_400_000;
+    const at = (last: string | null): number => (last === null ? -Infinity : Date.parse(last));
+    return this.children()
+      .filter((c) => at(c.lastAskedAt) < weekAgo)
+      .sort((a, b) => at(a.lastAskedAt) - at(b.lastAskedAt))
+      .map((c) => ({
+        name: c.nickname,
+        since: c.lastAskedAt === null ? $localize`never asked` : this.#dates.ago(c.lastAskedAt),
+      }));
+  });
+  readonly listed = words.listed;
+
+  valueOf(of: keyof WeekSettings): number {
+    const value = this.settings()[of];
+    return typeof value === 'number' ? value : 0;
+  }
+  choose(of: keyof WeekSettings, value: number): void {
+    this.set({ [of]: value });
+  }
+  set(change: Partial<WeekSettings>): void {
+    this.#kept.set(change);
+  }
+  setAway(children: readonly string[]): void {
+    this.set({ away: { day: this.#days[0]!, children } });
+  }
+  save(): void {
+    const named = this.#week().map((day) => ({
+      ...day,
+      sessions: day.sessions.map((session) => ({
+        ...session,
+        children: session.children.map((one) => ({ ...one, child: this.#names().get(one.child) ?? one.child })),
+      })),
+    }));
+    const text = stringify([[...WEEK_COLUMNS], ...weekCells(named, this.#session.timeZone())]);
+    saveFile('vane-week.csv', text, 'text/csv');
+  }
+  print(): void {
+    window.print();
+  }
+  #who(session: PlannedSitting): { id: string; name: string; why: string }[] {
+    return session.children.map((one) => ({
+      id: one.child,
+      name: this.#names().get(one.child) ?? '',
+      why: words.plan.reason(one),
+    }));
+  }
+}
