@@ -9,6 +9,7 @@ const HELP = `Usage: ./vane COMMAND
   bench [PART ...]                             measure the budgets, all or some of readings, growth,
                                                load, faults, memory, voice, fuzz (npm run bench)
   judge FILE.csv [--as-of DATE] [--all] [--time-zone NAME]
+  judge FILE.csv --explain --child ID --fact FACT [--as-of DATE]
                                                readings of a responses file as CSV
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise] [--time-zone NAME]
   plan FILE.csv --week [--days N] [--adults N] [--minutes N] [--group N] [--times N] [--seed N] [--as-of DATE]

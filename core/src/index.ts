@@ -6,7 +6,7 @@ export { changesOf, countsByWeek, type Change, type WeekCounts, type WeekWords }
 export { movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
 export { median } from './statistics/quantile';
-export { handSeconds, type ChildTimes } from './latency/times';
+export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
 export { away, back, dealTurns, later, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
@@ -25,6 +25,7 @@ export { isEvidence } from './reading/evidenceOf';
 export { CLASS_NEWEST } from './reading/classFit';
 export {
   classValues,
+  explainFact,
   judgeChild,
   judgeChildren,
   judgeClass,

@@ -7,7 +7,7 @@ export interface CountingSteps {
 }
 
 /**
- * Counting steps of a fact (READING.md, section 1). Addition: the smaller part, or the sum. Take-away and missing part: the shorter
+ * Counting steps of a fact (docs/model.md, "Time"). Addition: the smaller part, or the sum. Take-away and missing part: the shorter
  * way (counting back or up), or the whole. A quantity: on from five on a frame, or every item. A numeral to copy needs none.
  */
 export function countingSteps(fact: Fact): CountingSteps {

@@ -13,7 +13,7 @@ export interface Timed {
   weights: readonly [number, number, number, number];
 }
 
-/** A hand time is believed from its own copies from this many on (READING.md, section 1). */
+/** A hand time is believed from its own copies from this many on (docs/model.md, "Time"). */
 export const ENOUGH_COPIES = 3;
 /** Start of counting, seconds, for initial values only. */
 const START_SECONDS = 0.55;

@@ -3,7 +3,7 @@ import type { AnswerMode } from '../record/response';
 import { densityAtLog, matching, momentsOf, sumOf, type LogNormal, type Moments } from '../statistics/logNormal';
 
 /**
- * One child's times, in seconds (READING.md, section 1). Medians of log-normal parts:
+ * One child's times, in seconds (docs/model.md, "Time"). Medians of log-normal parts:
  * `hand` by answer mode: answering with nothing to work out; `retrieve`: fetching a known fact; `pace`: counting one item.
  */
 export interface ChildTimes {
@@ -39,7 +39,7 @@ export const PRIOR: SharedTimes = {
   unevenness: { median: 1, sd: 0.3 },
 };
 
-/** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted yet, all from READING.md's prototype. */
+/** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted yet, and the parts that are not fitted: from trials with a prototype (docs/model.md, "Time"). */
 const HAND_SPREAD = 0.27;
 const RETRIEVE_SPREAD = 0.38;
 const START = { median: 0.55, sigma: 0.4 };

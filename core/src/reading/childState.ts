@@ -38,7 +38,7 @@ export class FactAccounts {
 
   constructor(
     private readonly fact: ChildFact,
-    private readonly answers: readonly Likelihood[],
+    readonly answers: readonly Likelihood[],
     private readonly splitting: Splitting,
   ) {
     this.whole = accountOf(answers, splitting);

@@ -246,7 +246,7 @@ function scattersOf(states: readonly ChildState[], values: ClassValues): Pick<Cl
 }
 
 /**
- * Learns what the children of a class have in common (READING.md, section 5). A class of one or two children, or of a few answers, stays with the first guess.
+ * Learns what the children of a class have in common (docs/model.md, "The class"). A class of one or two children, or of a few answers, stays with the first guess.
  */
 export function fitClass(children: readonly ChildData[]): ClassValues {
   const telling = children.filter((c) => c.facts.reduce((sum, f) => sum + f.answers.length, 0) >= ENOUGH_ANSWERS);

@@ -84,7 +84,7 @@ const fieldBefore = (domain: Domain): FieldValues => ({
 /** Before a class has told anything of what its children know. */
 export const FIELDS_BEFORE: Fields = { number: fieldBefore('number'), seeing: fieldBefore('seeing') };
 
-/** Before a class has told anything: from READING.md's prototype where it has the value, else a wide guess. */
+/** Before a class has told anything: from trials with a prototype where it had the value, else a wide guess (docs/model.md). */
 export const CLASS_BEFORE: ClassValues = {
   times: PRIOR,
   lapseRate: LAPSE.rate,

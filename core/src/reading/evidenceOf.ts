@@ -3,7 +3,7 @@ import type { Flag, Response } from '../record/response';
 /** Flags that say how well a time was measured, not that it is wrong: the exposure and the press carry their own time stamps (docs/decisions/0002). */
 const HARMLESS: readonly Flag[] = ['dropped-frame', 'slow-handler'];
 
-/** True for an answer that the judgement may use: first look, unaided, not void, and not flagged in a way that spoils it (READING.md, section 2). */
+/** True for an answer that the judgement may use: first look, unaided, not void, and not flagged in a way that spoils it (docs/model.md, "What is judged"). */
 export const isEvidence = (r: Response): boolean =>
   r.void === '' && r.aid === 'none' && r.flags.every((flag) => HARMLESS.includes(flag));
 

@@ -1,7 +1,7 @@
 import { isNumberFact, LAYOUTS, type Fact, type NumberFact, type QuantityFact } from '../facts/fact';
 
 /**
- * What a fact is likely to be before its own answers (READING.md, section 3): the log-odds of knowing it are a sum of a child's weights over features of
+ * What a fact is likely to be before its own answers (docs/model.md, "Prior"): the log-odds of knowing it are a sum of a child's weights over features of
  * the fact, an effect of its family, one of its family under this operation, and one of its own. A feature's name says what it measures; `mean` and
  * `classSd` are what is known of a class's mean weight, `childSd` how children of a class differ, before there are data.
  */
@@ -25,7 +25,7 @@ const MIDDLE = 5;
 const stepFeatures = (name: string, at: readonly number[], mean: number, classSd: number, childSd: number): Feature[] =>
   at.map((k) => ({ name: `${name} ${k}`, mean, classSd, childSd }));
 
-/** Prior means and class spreads of the first group from READING.md's prototype; spreads between children are wide guesses that data overrule. */
+/** Prior means and class spreads of the first group from trials with a prototype; spreads between children are wide guesses that data overrule. */
 const NUMBER: readonly Feature[] = [
   { name: 'level', mean: 0, classSd: 1.5, childSd: 1.8 },
   { name: 'smaller part beyond two', mean: -0.5, classSd: 0.5, childSd: 0.3 },

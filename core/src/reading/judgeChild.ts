@@ -7,7 +7,8 @@ import { freshState, priorOf, saidBy, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { isEvidence } from './evidenceOf';
-import { averaged, factPosterior, NEWEST } from './posterior';
+import type { Likelihood } from './likelihood';
+import { averaged, factPosterior, NEWEST, NOTHING_SAID, type FactPosterior } from './posterior';
 import { schoolDays } from '../time/schoolDay';
 import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
@@ -34,22 +35,23 @@ const newest = (responses: readonly Response[]): number =>
 
 const rounded = (x: number): number => Math.round(x * 1e4) / 1e4;
 
-function readingOf(
-  child: string,
-  item: ChildFact,
-  state: ChildState,
-  index: number,
-  settings: ReadingSettings,
-): Reading {
-  const posterior = averaged(
-    state.scattered.map(({ weight, shape, domains }) => {
-      const prior = priorOf(domains[item.domain].field, index);
-      return {
-        weight,
-        posterior: factPosterior(saidBy(item, state.accounts, shape), shape.scatter, state.others, prior),
-      };
-    }),
-  );
+/** A fact judged under every dispersion that the child's answers leave possible. @param heard false leaves its own answers out */
+const posteriorsOf = (item: ChildFact, state: ChildState, heard = true) => {
+  const index = state.domains[item.domain].facts.indexOf(item);
+  return state.scattered.map(({ weight, shape, domains }) => ({
+    weight,
+    shape,
+    posterior: factPosterior(
+      heard ? saidBy(item, state.accounts, shape) : NOTHING_SAID,
+      shape.scatter,
+      state.others,
+      priorOf(domains[item.domain].field, index),
+    ),
+  }));
+};
+
+function readingOf(child: string, item: ChildFact, state: ChildState, settings: ReadingSettings): Reading {
+  const posterior = averaged(posteriorsOf(item, state));
   const used = item.all.filter(isEvidence);
   const dayOf = schoolDays(settings.timeZone);
   const n = used.length;
@@ -77,16 +79,20 @@ function readingOf(
   };
 }
 
-function judged(data: ChildData, values: ClassValues, settings: ReadingSettings, halfLife: number): ChildJudgement {
+/** A child's times, fields and shapes, fitted with the class held fixed. */
+function settled(data: ChildData, values: ClassValues): ChildState {
   const state = freshState(data, values);
   for (let round = 0; round < ROUNDS; round++) {
     updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 2 });
   }
   chooseShape(state, data, values, 2);
   spreadOver(state, values, 2);
-  const readings = data.facts.map((item) =>
-    readingOf(data.child, item, state, state.domains[item.domain].facts.indexOf(item), settings),
-  );
+  return state;
+}
+
+function judged(data: ChildData, values: ClassValues, settings: ReadingSettings, halfLife: number): ChildJudgement {
+  const state = settled(data, values);
+  const readings = data.facts.map((item) => readingOf(data.child, item, state, settings));
   return {
     estimate: {
       child: data.child,
@@ -125,6 +131,64 @@ export function judgeChild(
     settings,
     halfLifeDays(responses, settings.timeZone),
   );
+}
+
+/** Why one fact reads as it does: everything its reading was computed from. Shares, probabilities and likelihoods from 0 to 1, times in seconds. */
+export interface Explained {
+  readonly times: ChildState['times'];
+  /** Places in CHANGES and FORGETTINGS. */
+  readonly change: number;
+  readonly forgetting: number;
+  /** Likelihood of each judged answer under retrieve, derive, count and guess, newest first, the greatest scaled to one. */
+  readonly answers: readonly { readonly response: Response; readonly likelihood: Likelihood }[];
+  /** By dispersion (its place in SCATTERS): its weight, and the probability of automatic with the fact's own answers and without. */
+  readonly dispersions: readonly {
+    readonly scatter: number;
+    readonly weight: number;
+    readonly pAutomatic: number;
+    readonly withoutOwn: number;
+  }[];
+  /** Averaged over the dispersions. */
+  readonly posterior: FactPosterior;
+  readonly withoutOwn: FactPosterior;
+}
+
+/**
+ * @param responses this child's, in any order
+ * @param factText the fact to explain
+ * @returns null when the child has no response to it
+ */
+export function explainFact(
+  child: string,
+  responses: readonly Response[],
+  values: ClassValues,
+  factText: string,
+): Explained | null {
+  const data = childData(child, inOrder(responses), newest(responses), []);
+  const item = data.facts.find(({ fact }) => fact.text === factText);
+  if (!item) return null;
+  const state = settled(data, values);
+  const own = posteriorsOf(item, state);
+  const without = posteriorsOf(item, state, false);
+  const likelihoods = state.accounts.get(item)?.answers ?? [];
+  return {
+    times: state.times,
+    change: state.shape.change,
+    forgetting: state.shape.forgetting,
+    answers: item.answers.map((response, i) => {
+      const [a, b, c, d] = likelihoods[i]!;
+      const top = Math.max(a, b, c, d, Number.MIN_VALUE);
+      return { response, likelihood: [a / top, b / top, c / top, d / top] };
+    }),
+    dispersions: own.map(({ weight, shape, posterior }, i) => ({
+      scatter: shape.scatter,
+      weight,
+      pAutomatic: posterior.pAutomatic,
+      withoutOwn: without[i]!.posterior.pAutomatic,
+    })),
+    posterior: averaged(own),
+    withoutOwn: averaged(without),
+  };
 }
 
 function byChild(responses: readonly Response[]): Map<string, Response[]> {

@@ -6,7 +6,7 @@ import type { Response, Sign } from '../record/response';
 /** Likelihood of one answer under each strategy, in the order of STRATEGIES. Only ratios matter. */
 export type Likelihood = readonly [number, number, number, number];
 
-/** READING.md, section 2. */
+/** docs/model.md, "Answer and sign". */
 const RETRIEVE_ERROR = 0.03;
 const DERIVE_ERROR = 0.07;
 /** Share of a strategy's errors that are one off: most counting slips are. */

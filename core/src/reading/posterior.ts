@@ -2,7 +2,7 @@ import { incompleteBeta } from '../statistics/incompleteBeta';
 import type { Likelihood } from './likelihood';
 
 /**
- * Exact posterior of one fact (READING.md, section 4), with its prior in two steps: the share retrieved scatters around
+ * Exact posterior of one fact (docs/model.md, "Posterior of one fact"), with its prior in two steps: the share retrieved scatters around
  * know = logistic(z) in one of a few ways; what is not retrieved is split between deriving, counting and guessing by a Dirichlet around the child's own mixture. So the sum over "how many answers
  * used each strategy" need be done only once a fact, and what depends on z is a sum over the number retrieved.
  */

@@ -8,7 +8,7 @@ export type ReadingWord = (typeof READING_WORDS)[number];
 /** True for a reading that settles nothing. */
 export const isOpen = (word: ReadingWord): boolean => word === 'in between' || word === 'too few answers';
 
-/** Thresholds of *knows*. Shown to the teacher; the defaults are READING.md's. */
+/** Thresholds of *knows*. Shown to the teacher; the defaults are those of docs/model.md, "Words". */
 export interface ReadingSettings {
   /** Least probability for *knows*. */
   readonly knowsFrom: number;

@@ -14,7 +14,7 @@ const LEAST = 2;
 const MOST = 10;
 /** Until a child's own times are measured: the usual rule of thumb, in seconds. */
 const QUICK_SECONDS = 3;
-/** Fetching a known fact takes about half as long again as the hand; counting begins after about this many seconds (READING.md, section 1). */
+/** Fetching a known fact takes about half as long again as the hand; counting begins after about this many seconds (docs/model.md, "Time"). */
 const RETRIEVE_OVER_HAND = 1.5;
 const START_SECONDS = 0.55;
 
