@@ -129,6 +129,26 @@ test('with the keyboard, Enter begins the first session', async ({ signedIn: pag
   await shown(page);
 });
 
+test('carpet time is an opener for everybody, the first session and a close, with one press from part to part', async ({
+  signedIn: page,
+}) => {
+  await page.goto('/today');
+  const title = await page.getByRole('list', { name: 'Planned sessions' }).locator('h2').first().innerText();
+  await page.getByRole('button', { name: 'Begin carpet time' }).click();
+  const done = page.getByRole('region', { name: 'Done' });
+  await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await expect(done).toContainText('none of it is evidence');
+  await done.getByRole('button', { name: `Next: ${title}` }).click();
+  await expect(page.locator('.title')).toHaveText(title);
+  await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await done.getByRole('button', { name: 'Next: Close' }).click();
+  await expect(page.locator('.title')).toHaveText('Close');
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await expect(done.getByRole('button', { name: /^Next/ })).toHaveCount(0);
+});
+
 test('the next five days: everybody in good time, the settings kept, a child away waits, and the week as a file', async ({
   signedIn: page,
 }) => {
@@ -139,16 +159,16 @@ test('the next five days: everybody in good time, the settings kept, a child awa
   await expect(page.getByText('There is not time to hear everybody')).toBeVisible();
   await page.getByRole('radiogroup', { name: 'Adults who hear children' }).getByRole('radio', { name: '2' }).click();
   await expect(page.getByText('Everybody is heard as often as you want.')).toBeVisible();
-  const names = await days.locator('section li').allInnerTexts();
+  const names = await days.locator('.session li').allInnerTexts();
   expect(names).toHaveLength(48);
 
-  const away = await days.first().locator('section li').first().innerText();
+  const away = await days.first().locator('.session li').first().innerText();
   await page.getByText(/^Away on/).click();
   await page.getByRole('group', { name: 'Away' }).getByRole('button', { name: away, exact: true }).click();
-  await expect(days.first().locator('section li').getByText(away, { exact: true })).toHaveCount(0);
+  await expect(days.first().locator('.session li').getByText(away, { exact: true })).toHaveCount(0);
   await page.reload();
-  await expect(days.first().locator('section li').getByText(away, { exact: true })).toHaveCount(0);
-  await expect(days.locator('section li').getByText(away, { exact: true })).toHaveCount(2);
+  await expect(days.first().locator('.session li').getByText(away, { exact: true })).toHaveCount(0);
+  await expect(days.locator('.session li').getByText(away, { exact: true })).toHaveCount(2);
 
   const [file] = await Promise.all([
     page.waitForEvent('download'),

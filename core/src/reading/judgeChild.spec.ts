@@ -55,6 +55,17 @@ function rows(
 const reading = (responses: readonly Response[], fact: string) =>
   judgeChild('Nuru', responses, OPTIONS).readings.find((r) => r.fact === fact);
 
+describe('one wrong tap', () => {
+  it('moves a fact with much evidence little, and is no reason to call it counted', () => {
+    const ten = Array.from({ length: 10 }, (_, i): [string, number, number] => ['3+5', 1.7, i]);
+    const before = reading(rows(ten), '3+5')!;
+    const after = reading(rows([...ten, ['3+5', 1.8, 10, '7']]), '3+5')!;
+    expect(before.reading).toBe('knows');
+    expect(after.reading).toBe('knows');
+    expect(before.pAutomatic - after.pAutomatic).toBeLessThan(0.15);
+  });
+});
+
 describe('different days', () => {
   /** Six quick right answers within eleven minutes of a morning in Sydney, over midnight in UTC. */
   const morning = Array.from({ length: 6 }, (_, i) =>

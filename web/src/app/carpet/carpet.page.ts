@@ -11,7 +11,8 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { ROUTINES, seeded, warmUpNeeded, type WarmUp } from '@vane/core';
+import { routineOf, ROUTINES, seeded, warmUpNeeded, type WarmUp } from '@vane/core';
+import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
 import { Outbox } from '../outbox/outbox';
@@ -26,6 +27,8 @@ import { Sitting } from './sitting/sitting';
 import { sittingWish, type Chosen } from './sitting/sittingWish';
 
 const PLANNED = 'planned';
+/** Two minutes for everybody together. */
+const OPENER_SHOWS = 10;
 
 /** The Carpet page: first the choice, then the session. */
 @Component({
@@ -37,6 +40,8 @@ const PLANNED = 'planned';
         [sitting]="run.sitting"
         [far]="run.far"
         [title]="title()"
+        [next]="nextTitle()"
+        (onward)="begin(parts()[part() + 1]!); part.set(part() + 1)"
         (again)="
           begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })
         "
@@ -78,10 +83,44 @@ export class CarpetPage {
   });
   /** The plan chosen on Today, when that is where the adult comes from. It lives as long as the page: after a reload the carpet is set by hand. */
   readonly plan = computed(() => (this.routine() === PLANNED ? this.#chosenPlan.sitting() : null));
+  /** What is running, where a plan says it. */
   readonly title = computed(() => {
-    const needs = this.plan()?.needs;
-    return needs === undefined ? '' : words.plan.title(needs);
+    const run = this.running();
+    const plan = this.plan();
+    if (run === null || plan === null) return '';
+    return plan.opener !== null || run.settings.routine === PLANNED ? this.#titleOf(run) : '';
   });
+  /** What comes one after another: a planned session alone, or carpet time with its opener and close. */
+  readonly parts = computed((): readonly Chosen[] => {
+    const plan = this.plan();
+    const settings = this.settings();
+    if (plan === null || settings === null || !this.view.hasValue()) return [];
+    const all = this.view.value().children;
+    const children = plan.children.flatMap((id) => all.find((child) => child.id === id) ?? []);
+    if (children.length === 0) return [];
+    const session: Chosen = {
+      children,
+      settings,
+      choral: false,
+      warmUpOf: ({ measures }) => warmUpNeeded(measures, settings.answerMode),
+    };
+    if (plan.opener === null) return [session];
+    const more = { children, warmUpOf: this.noWarmUp };
+    return [
+      { ...more, settings: { ...settings, routine: plan.opener, shows: OPENER_SHOWS }, choral: true },
+      session,
+      { ...more, settings: { ...settings, routine: 'close', numbers: 'own' }, choral: false },
+    ];
+  });
+  readonly part = signal(0);
+  readonly nextTitle = computed(() => {
+    const next = this.parts()[this.part() + 1];
+    return next === undefined ? '' : this.#titleOf(next);
+  });
+  readonly #titleOf = ({ settings: { routine } }: Pick<Chosen, 'settings'>): string =>
+    routine === PLANNED
+      ? words.plan.title(this.plan()?.needs ?? [])
+      : carpetWords.routines[routineOf(routine).id].title;
   readonly #used = signal<CarpetSettings | null>(null);
   readonly settings = computed((): CarpetSettings | null => {
     const used = this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null);
@@ -101,21 +140,10 @@ export class CarpetPage {
   constructor() {
     inject(DestroyRef).onDestroy(() => this.leave());
     const begun = effect(() => {
-      const plan = this.plan();
-      const settings = this.settings();
-      if (this.straight() === undefined || plan === null || settings === null || !this.view.hasValue()) return;
+      const [first] = this.parts();
+      if (this.straight() === undefined || first === undefined) return;
       begun.destroy();
-      const all = this.view.value().children;
-      const children = plan.children.flatMap((id) => all.find((child) => child.id === id) ?? []);
-      if (children.length > 0)
-        untracked(() =>
-          this.begin({
-            children,
-            settings,
-            choral: false,
-            warmUpOf: ({ measures }) => warmUpNeeded(measures, settings.answerMode),
-          }),
-        );
+      untracked(() => this.begin(first));
     });
   }
 
@@ -124,9 +152,11 @@ export class CarpetPage {
     const { children, settings } = chosen;
     const classId = this.#session.classId();
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
-    this.#used.set(settings);
+    const isOwnChoice = (this.plan()?.opener ?? null) === null;
+    if (isOwnChoice) this.#used.set(settings);
     // A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
-    if (settings.routine !== PLANNED) this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
+    if (isOwnChoice && settings.routine !== PLANNED)
+      this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
     const classmates = this.view.hasValue() ? this.view.value().children : children;

@@ -67,6 +67,9 @@ export class CarpetRun {
   readonly practice = input(false);
   /** What a planned session is for; empty without a plan. */
   readonly title = input('');
+  /** The part of carpet time that comes after this one; empty when it is the last, or stands alone. */
+  readonly next = input('');
+  readonly onward = output();
   readonly again = output();
   readonly left = output();
 

@@ -1,10 +1,12 @@
 import { Injectable, signal } from '@angular/core';
-import type { Need, PlannedAsk, PlannedSitting } from '@vane/core';
+import type { Need, PlannedAsk, PlannedSitting, RoutineId } from '@vane/core';
 
 /** The sitting that was chosen on Today: who sits, and the facts of each. */
 export interface ChosenSitting {
   readonly needs: readonly Need[];
   readonly children: readonly string[];
+  /** The routine that opens carpet time for everybody; null where the session stands alone. */
+  readonly opener: RoutineId | null;
   readonly factsOf: ReadonlyMap<string, readonly PlannedAsk[]>;
 }
 
@@ -13,10 +15,10 @@ export interface ChosenSitting {
 export class ChosenPlan {
   readonly sitting = signal<ChosenSitting | null>(null);
 
-  take({ children, needs }: PlannedSitting): void {
+  take({ children, needs }: PlannedSitting, opener: RoutineId | null = null): void {
     const factsOf = new Map(
       children.map(({ child, facts }) => [child, facts.map(({ fact, form }): PlannedAsk => ({ fact, form }))]),
     );
-    this.sitting.set({ needs, children: children.map((c) => c.child), factsOf });
+    this.sitting.set({ needs, opener, children: children.map((c) => c.child), factsOf });
   }
 }

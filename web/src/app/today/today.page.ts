@@ -2,7 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { PlannedSitting } from '@vane/core';
+import type { Need, PlannedSitting, RoutineId } from '@vane/core';
+import { nameOf, routinesFor } from '@vane/core/plan/need';
 import { forkJoin } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
@@ -172,8 +173,23 @@ export class TodayPage {
   change(sitting: PlannedSitting): void {
     this.#open(sitting, {});
   }
-  #open(sitting: PlannedSitting, more: { straight?: true }): void {
-    this.#chosen.take(sitting);
+  /** Something for everybody, the first session, and a close: what is needed most opens. */
+  readonly carpetTime = computed(() => {
+    const first = this.rows()[0];
+    const needs = new Map<string, { need: Need; children: number }>();
+    for (const { sitting } of this.rows())
+      for (const { need } of sitting.children)
+        needs.set(nameOf(need), { need, children: (needs.get(nameOf(need))?.children ?? 0) + 1 });
+    const [most] = [...needs.values()].sort((a, b) => b.children - a.children);
+    const opener = most && routinesFor(most.need)[0];
+    if (!first || !opener) return null;
+    return { sitting: first.sitting, opener, title: first.title, minutes: first.minutes };
+  });
+  beginAll({ sitting, opener }: { sitting: PlannedSitting; opener: RoutineId }): void {
+    this.#open(sitting, { straight: true }, opener);
+  }
+  #open(sitting: PlannedSitting, more: { straight?: true }, opener: RoutineId | null = null): void {
+    this.#chosen.take(sitting, opener);
     const queryParams = { child: sitting.children[0]?.child, routine: 'planned', ...more };
     void this.#router.navigate(['/carpet'], { queryParams });
   }
