@@ -15,6 +15,9 @@ const DOMAINS: readonly Domain[] = ['number', 'seeing'];
 const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
 const KNOW = Z_GRID.map(logistic);
 
+/** Scratch for the prior of one fact. */
+const PRIOR = new Float64Array(Z_GRID.length);
+
 /** Expected share of retrieval under weights on the grid. */
 function expectedKnow(prior: Float64Array): number {
   let total = 0;
@@ -33,7 +36,7 @@ export function predictive(domains: Domains): number {
     const { facts, field, evidence } = domains[domain];
     facts.forEach((fact, i) => {
       if (fact.answers.length === 0) return;
-      const prior = priorOf(field, i);
+      const prior = priorOf(field, i, PRIOR);
       const e = evidence[i]!;
       let total = 0;
       let mass = 0;
@@ -133,9 +136,11 @@ export const copied = ({ number, seeing }: Domains): Domains => ({
   number: withSites(number),
   seeing: withSites(seeing),
 });
-/** Both fields of a child for the current likelihoods. */
-export const fitFields = (state: ChildState, values: ClassValues, sweeps: number): void =>
-  DOMAINS.forEach((domain) => fitField(state, values, domain, sweeps));
+/** Both fields of a child for the current likelihoods. @param goesOn from the last solution of these very fields, though the class has been learned a little further since */
+export const fitFields = (state: ChildState, values: ClassValues, sweeps: number, goesOn = false): void =>
+  DOMAINS.forEach((domain) =>
+    fitField(state, values, domain, sweeps, goesOn ? state.domains[domain].normal : undefined),
+  );
 
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
@@ -152,7 +157,7 @@ export function updateChild(
     const { facts, field } = state.domains[domain];
     facts.forEach((fact, index) => {
       if (fact.answers.length === 0) return;
-      const know = expectedKnow(priorOf(field, index));
+      const know = expectedKnow(priorOf(field, index, PRIOR));
       const q = [
         know,
         (1 - know) * state.others[0],

@@ -35,6 +35,8 @@ export class FactAccounts {
   #flipped: readonly Flip[] | null = null;
   readonly #learned: (readonly Said[])[] = [];
   readonly #logs: (readonly Float64Array[])[] = [];
+  /** Likelihood on the grid by shape (`evidenceOn`). */
+  readonly evidence: Float64Array[] = [];
 
   constructor(
     private readonly fact: ChildFact,
@@ -184,13 +186,21 @@ export function saidBy(
   return [{ account: today, weight: before.map(Math.exp) }];
 }
 
-/** The same as one likelihood on the grid. */
-export const evidenceOn = (fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array =>
-  likelihoodOn(saidBy(fact, accounts, shape), shape.scatter);
+/** The same as one likelihood on the grid: computed once, as fits come back to a shape. */
+export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array {
+  const own = accounts.get(fact);
+  const said = (): Float64Array => likelihoodOn(saidBy(fact, accounts, shape), shape.scatter);
+  if (!own) return said();
+  const key = (shape.scatter * CHANGES.length + shape.change) * FORGETTINGS.length + shape.forgetting;
+  return (own.evidence[key] ??= said());
+}
 
-/** Cavity prior of z: everything but the fact's own answers. */
-export function priorOf(field: Field | null, index: number): Float64Array {
-  const out = new Float64Array(Z_GRID.length);
+/** Cavity prior of z: everything but the fact's own answers. @param out filled and handed back */
+export function priorOf(
+  field: Field | null,
+  index: number,
+  out: Float64Array = new Float64Array(Z_GRID.length),
+): Float64Array {
   gridNormal(field?.cavityMean[index] ?? 0, field?.cavityVariance[index] ?? 6, out);
   return out;
 }

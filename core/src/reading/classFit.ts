@@ -225,7 +225,7 @@ function learnedUnder(
   for (let round = 0; round < SCATTER_ROUNDS; round++) {
     const now = { ...values, fields: values.fields.with(scatter, fields) };
     const told = under.map((state) => {
-      fitFields(state, now, 1);
+      fitFields(state, now, 1, round > 0);
       return toldOf(state);
     });
     fields = fieldsOf(told, fields);

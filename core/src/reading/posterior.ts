@@ -225,10 +225,13 @@ export const NOTHING_SAID: readonly Said[] = [
   { account: { m: 0, n: 0, ways: Float64Array.of(1), split: new Float64Array(3) }, weight: null },
 ];
 
+/** Scratch for one way in which answers may have come about. */
+const ONE_WAY = new Float64Array(GRID);
+
 /** Likelihood of the answers at every z, any scale that does not depend on z or the dispersion. */
 export function likelihoodOn(said: readonly Said[], scatter: number): Float64Array {
   const out = new Float64Array(GRID);
-  const one = said.length === 1 ? out : new Float64Array(GRID);
+  const one = said.length === 1 ? out : ONE_WAY;
   for (const { account, weight } of said) {
     const table = tablesFor(scatter, account.m).ways;
     one.fill(0);
