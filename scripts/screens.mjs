@@ -42,7 +42,7 @@ export async function shows(base) {
   const next = [];
   for (const length of lengths) {
     await page.goto('/carpet');
-    await page.getByRole('combobox', { name: 'Seen for' }).click();
+    await page.getByRole('combobox', { name: 'Show for' }).click();
     await page.getByRole('option', { name: length, exact: true }).click();
     await page.getByRole('radio', { name: '20', exact: true }).click();
     await page.getByRole('radio', { name: 'none', exact: true }).click();
@@ -97,7 +97,7 @@ export async function longSitting(base, serverPid) {
   };
   await page.goto('/carpet');
   for (const [list, option] of [
-    ['Seen for', 'it stays until the answer'],
+    ['Show for', 'it stays until the answer'],
     ['Answers', 'the child taps'],
   ]) {
     await page.getByRole('combobox', { name: list, exact: true }).click();
