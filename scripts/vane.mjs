@@ -6,11 +6,12 @@ import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Troubl
 const HELP = `Usage: ./vane COMMAND
   start [--no-demo]                            run Vane (npm start)
   test                                         all tests (npm test)
-  bench [PART ...]                             measure the budgets, all or some of readings, growth,
-                                               load, faults, memory, voice, fuzz (npm run bench)
+  bench [PART ...]                             measure the budgets, all or some of readings, quality,
+                                               growth, load, faults, memory, voice, fuzz (npm run bench)
   judge FILE.csv [--as-of DATE] [--all] [--time-zone NAME]
-  judge FILE.csv --explain --child ID --fact FACT [--as-of DATE]
                                                readings of a responses file as CSV
+  judge FILE.csv --explain --child ID --fact FACT [--as-of DATE]
+                                               what one reading was computed from
   plan FILE.csv --child ID [--count N] [--as-of DATE] [--aim judge|practise] [--time-zone NAME]
   plan FILE.csv --week [--days N] [--adults N] [--minutes N] [--group N] [--times N] [--seed N] [--as-of DATE]
                                                what to ask this child next, and why, as CSV

@@ -39,6 +39,11 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
     'child,fact,reading,p_automatic,lean,certainty,responses,days,reason',
   ]);
 
+  const [, fact, , pAutomatic] = judged.lines.find((line) => line.startsWith(`${child},`))!.split(',');
+  const why = vane('judge', file, '--explain', '--child', child, '--fact', fact!);
+  expect(why.status).toBe(0);
+  expect(why.lines.join('\n')).toContain(`p automatic: ${Number(pAutomatic).toFixed(3)};`);
+
   for (const aim of ['judge', 'practise']) {
     const planned = vane('plan', file, '--child', child, '--count', '9', '--aim', aim);
     expect([planned.status, planned.lines[0], planned.lines.length]).toEqual([
@@ -72,6 +77,8 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
     ['plan', file, '--week', '--child', child],
     ['plan', file, '--week', '--group', '9'],
     ['judge', file, '--as-of', 'tomorrow'],
+    ['judge', file, '--explain', '--child', child],
+    ['judge', file, '--explain', '--child', child, '--fact', '9+1+1'],
   ])
     expect([wrong.slice(0, 1), vane(...wrong).status]).toEqual([wrong.slice(0, 1), 2]);
   expect(vane('judge', join(folder, 'nowhere.csv')).trouble).toContain('nowhere.csv: ENOENT');

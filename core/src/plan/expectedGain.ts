@@ -19,6 +19,18 @@ function precisionOf(fact: Fact, p: number): number {
   return TELLS * know * (1 - know) * (tooShortToTell(fact) ? TELLS_WHEN_SHORT : 1);
 }
 
+/** The field over these facts: made once for children who are offered the same. */
+function fieldOver(facts: readonly Fact[], domain: Domain): NormalField {
+  const name = facts.map(({ text }) => text).join(' ');
+  let kept = FIELDS.get(domain);
+  if (kept?.name !== name) {
+    kept = { name, field: new NormalField(facts.map(placeFact), FEATURES[domain].length) };
+    FIELDS.set(domain, kept);
+  }
+  return kept.field;
+}
+const FIELDS = new Map<Domain, { readonly name: string; readonly field: NormalField }>();
+
 /** The facts of one domain: what is uncertain in them together. */
 class Together {
   /** Covariance of the facts' log-odds, row by row, without their own deviations. */
@@ -35,7 +47,7 @@ class Together {
     values: FieldValues,
   ) {
     const facts = offered.map(({ fact }) => parseFact(fact));
-    const field = new NormalField(facts.map(placeFact), FEATURES[domain].length);
+    const field = fieldOver(facts, domain);
     const sites = noSites(facts.length);
     const own = values.ownVariance;
     this.#own = new Float64Array(facts.length);

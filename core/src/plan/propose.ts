@@ -145,8 +145,10 @@ export function best(
 ): Weighed | undefined {
   const last = chosen[chosen.length - 1]?.answer;
   const others = left.filter((one) => one.answer !== last);
-  return (others.length > 0 ? others : left).reduce<Weighed | undefined>(
-    (top, one) => (top === undefined || worth(one) > worth(top) ? one : top),
-    undefined,
-  );
+  let top: { one: Weighed; worth: number } | undefined;
+  for (const one of others.length > 0 ? others : left) {
+    const own = worth(one);
+    if (top === undefined || own > top.worth) top = { one, worth: own };
+  }
+  return top?.one;
 }

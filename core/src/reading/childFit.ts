@@ -8,12 +8,9 @@ import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
 import { stepsInView, type Likelihood } from './likelihood';
 import type { FieldPrior, Marginals } from './normalField';
-import { Splitting, Z_GRID } from './posterior';
+import { KNOW, Splitting, Z_GRID } from './posterior';
 
 const DOMAINS: readonly Domain[] = ['number', 'seeing'];
-
-const logistic = (z: number): number => 1 / (1 + Math.exp(-z));
-const KNOW = Z_GRID.map(logistic);
 
 /** Scratch for the prior of one fact. */
 const PRIOR = new Float64Array(Z_GRID.length);
@@ -127,15 +124,14 @@ export function spreadOver(state: ChildState, values: ClassValues, sweeps: numbe
   );
 }
 
-const withSites = (domain: Domains[Domain]): Domains[Domain] => ({
-  ...domain,
-  sites: { precision: domain.sites.precision.slice(), shift: domain.sites.shift.slice() },
-});
 /** The fields with sites of their own, so that both can be fitted on. */
-export const copied = ({ number, seeing }: Domains): Domains => ({
-  number: withSites(number),
-  seeing: withSites(seeing),
-});
+export function copied({ number, seeing }: Domains): Domains {
+  const own = (domain: Domains[Domain]): Domains[Domain] => ({
+    ...domain,
+    sites: { precision: domain.sites.precision.slice(), shift: domain.sites.shift.slice() },
+  });
+  return { number: own(number), seeing: own(seeing) };
+}
 /** Both fields of a child for the current likelihoods. @param goesOn from the last solution of these very fields, though the class has been learned a little further since */
 export const fitFields = (state: ChildState, values: ClassValues, sweeps: number, goesOn = false): void =>
   DOMAINS.forEach((domain) =>

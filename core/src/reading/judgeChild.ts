@@ -7,7 +7,7 @@ import { freshState, priorOf, saidBy, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { isEvidence } from './evidenceOf';
-import type { Likelihood } from './likelihood';
+import { SIGN_NAMES, type Likelihood } from './likelihood';
 import { averaged, factPosterior, NEWEST, NOTHING_SAID, type FactPosterior } from './posterior';
 import { schoolDays } from '../time/schoolDay';
 import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
@@ -64,7 +64,7 @@ function readingOf(child: string, item: ChildFact, state: ChildState, settings: 
     days,
     wrong: (recent.filter((r) => r.outcome !== 'correct').length * n) / Math.max(1, recent.length),
     tooShort: tooShortToTell(item.fact),
-    signed: used.some((r) => r.sign !== null),
+    signed: used.flatMap((r) => (r.sign === null ? [] : [SIGN_NAMES[r.sign]])),
   };
   return {
     child,

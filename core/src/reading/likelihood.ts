@@ -16,7 +16,13 @@ const GUESSED_PART_BACK = 0.15;
 /** Weight of an adult's sign for the strategy it names; the rest is shared by the others. */
 const SIGN_TRUST = 0.9;
 
-const SIGN_NAMES: Record<Sign, Strategy> = { knew: 'retrieve', derived: 'derive', counted: 'count', guessed: 'guess' };
+/** The strategy that a sign names. */
+export const SIGN_NAMES: Record<Sign, Strategy> = {
+  knew: 'retrieve',
+  derived: 'derive',
+  counted: 'count',
+  guessed: 'guess',
+};
 
 /** The largest number a child is asked to count out of a fact: it drives how often counting goes wrong. */
 const size = (fact: Fact): number => (isNumberFact(fact) ? fact.whole : fact.answer);

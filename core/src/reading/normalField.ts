@@ -227,25 +227,27 @@ export class NormalField implements Marginals {
   covariance(): Float64Array {
     const n = this.#rows.length;
     const d = this.features;
-    // Of each fact, what it takes from the weights once its family's effects are summed out, and the same through the weights' covariance.
-    const direct = this.#rows.map(({ features, values, effects, family }) => {
-      const u = new Float64Array(d);
-      features.forEach((feature, a) => (u[feature]! += values[a]!));
-      for (const e of effects) family.features.forEach((feature, a) => (u[feature]! -= family.carried[a * B + e]!));
-      return u;
-    });
-    const through = direct.map((u) => {
-      const v = new Float64Array(d);
-      for (let i = 0; i < d; i++)
-        if (u[i] !== 0) for (let j = 0; j < d; j++) v[j]! += u[i]! * this.weightCovariance[i * d + j]!;
-      return v;
+    // Of each fact, what it takes from its family's features once the effects are summed out; and the same through the weights' covariance.
+    const direct: Float64Array[] = [];
+    const through = new Float64Array(n * d);
+    this.#rows.forEach(({ values, places, effects, family }, f) => {
+      const u = new Float64Array(family.features.length);
+      for (let a = 0; a < places.length; a++) u[places[a]!] = values[a]!;
+      for (const e of effects) for (let a = 0; a < u.length; a++) u[a]! -= family.carried[a * B + e]!;
+      direct.push(u);
+      for (let a = 0; a < u.length; a++) {
+        const row = family.features[a]! * d;
+        for (let j = 0; j < d; j++) through[f * d + j]! += u[a]! * this.weightCovariance[row + j]!;
+      }
     });
     const out = new Float64Array(n * n);
     for (let f = 0; f < n; f++) {
       const { effects, family } = this.#rows[f]!;
+      const { features } = family;
+      const u = direct[f]!;
       for (let g = f; g < n; g++) {
         let c = 0;
-        for (let i = 0; i < d; i++) c += direct[f]![i]! * through[g]![i]!;
+        for (let a = 0; a < u.length; a++) c += u[a]! * through[g * d + features[a]!]!;
         const other = this.#rows[g]!;
         if (other.family === family)
           for (const e of effects) for (const o of other.effects) c += family.inverse[e * B + o]!;

@@ -8,12 +8,13 @@ describe('words', () => {
     days: 3,
     wrong: 0,
     tooShort: false,
-    signed: false,
+    signed: [],
   };
   it.each([
     [{}, 'knows', { code: 'quick-on-days' }],
     [{ tooShort: true }, 'knows', { code: 'probably-known' }],
-    [{ tooShort: true, signed: true }, 'knows', { code: 'quick-on-days' }],
+    [{ tooShort: true, signed: ['retrieve'] }, 'knows', { code: 'quick-on-days' }],
+    [{ tooShort: true, signed: ['count'] }, 'knows', { code: 'probably-known' }],
     // At the very limits.
     [{ pAutomatic: 0.8, answers: 3, days: 2 }, 'knows', { code: 'quick-on-days' }],
     [{ days: 1 }, 'too few answers', { code: 'needs-another-day' }],
@@ -25,12 +26,16 @@ describe('words', () => {
     [{ pAutomatic: 0.79, days: 1 }, 'too few answers', { code: 'needs-another-day' }],
     [{ pAutomatic: 0.5, tooShort: true }, 'in between', { code: 'probably-known' }],
     [{ pAutomatic: 0.49, tooShort: true }, 'in between', { code: 'ask-the-child' }],
-    [{ pAutomatic: 0.49, tooShort: true, signed: true }, 'in between', { code: 'in-between' }],
+    [
+      { pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true, signed: ['retrieve'] },
+      'in between',
+      { code: 'ask-the-child' },
+    ],
     // Nothing is counted by its time alone where counting takes no time.
     [{ pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true }, 'in between', { code: 'ask-the-child' }],
     [{ pAutomatic: 0.1, shares: [0.1, 0.7, 0.1, 0.1], tooShort: true }, 'in between', { code: 'ask-the-child' }],
     [
-      { pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true, signed: true },
+      { pAutomatic: 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true, signed: ['count'] },
       'counts',
       { code: 'leads', strategy: 'count' },
     ],

@@ -1,7 +1,7 @@
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
 /** Changes whenever the same responses may give another reading: stored with readings, which are made again when it changes. */
-export const MODEL_VERSION = 'field-5';
+export const MODEL_VERSION = 'field-6';
 
 export const READING_WORDS = ['knows', 'works out', 'in between', 'counts', 'not yet', 'too few answers'] as const;
 export type ReadingWord = (typeof READING_WORDS)[number];
@@ -74,8 +74,8 @@ export interface Judged {
   readonly days: number;
   readonly wrong: number;
   readonly tooShort: boolean;
-  /** An adult's sign stands on at least one of the answers. */
-  readonly signed: boolean;
+  /** Strategies that adults' signs on the answers name. */
+  readonly signed: readonly Strategy[];
 }
 
 /** Fewest answers before a fact may be called counted, worked out or not yet: one answer proves nothing either way. */
@@ -85,7 +85,7 @@ const LEAST_TO_DOUBT = 2;
 const PROBABLY = 0.5;
 
 /**
- * The reading of a fact and its reason (docs/model.md, "Words"). Where counting is over too soon for time to tell it from knowing, nothing is called counted or worked out without a sign: the child is
+ * The reading of a fact and its reason (docs/model.md, "Words"). Where counting is over too soon for time to tell it from knowing, nothing is called counted or worked out unless a sign says so: the child is
  * to be asked.
  */
 export function wordFor(judged: Judged, settings: ReadingSettings): { reading: ReadingWord; reason: Reason } {
@@ -96,16 +96,17 @@ export function wordFor(judged: Judged, settings: ReadingSettings): { reading: R
   if (wrong * 2 > answers) return { reading: 'not yet', reason: { code: 'mostly-wrong' } };
   const rest = STRATEGIES.slice(1).map((strategy, i) => ({ strategy, share: shares[i + 1] ?? 0 }));
   const leader = rest.reduce((a, b) => (b.share > a.share ? b : a));
-  const timeTells = !judged.tooShort || judged.signed;
+  /** Where time cannot tell, a sign that names the strategy can. */
+  const isTold = (strategy: Strategy): boolean => !judged.tooShort || judged.signed.includes(strategy);
   if (pAutomatic <= settings.countsUpTo && leader.share > shares[0]) {
     const reason: Reason = { code: 'leads', strategy: leader.strategy };
     if (leader.strategy === 'guess') return { reading: 'not yet', reason };
-    if (timeTells) return { reading: leader.strategy === 'derive' ? 'works out' : 'counts', reason };
+    if (isTold(leader.strategy)) return { reading: leader.strategy === 'derive' ? 'works out' : 'counts', reason };
   }
   if (answers < settings.leastAnswers) return waits(needsAnswers);
   if (days < settings.leastDays) return waits({ code: 'needs-another-day' });
   const asked: Reason = { code: pAutomatic >= PROBABLY ? 'probably-known' : 'ask-the-child' };
   return pAutomatic >= settings.knowsFrom
-    ? { reading: 'knows', reason: timeTells ? { code: 'quick-on-days' } : asked }
-    : { reading: 'in between', reason: timeTells ? { code: 'in-between' } : asked };
+    ? { reading: 'knows', reason: isTold('retrieve') ? { code: 'quick-on-days' } : asked }
+    : { reading: 'in between', reason: judged.tooShort ? asked : { code: 'in-between' } };
 }

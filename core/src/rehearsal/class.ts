@@ -1,4 +1,5 @@
 import { factsWithinTen, isNumberFact, parseFact, type Fact, type NumberFact, type Operation } from '../facts/fact';
+import { isWeekend } from '../time/schoolDay';
 import { normal, pick, seeded, shuffled, type Random } from '../random/random';
 import type { AnswerMode, Response } from '../record/response';
 import { answerFact } from './answer';
@@ -40,14 +41,11 @@ const NINE_MS = 9 * 3_600_000;
 const FLASH_MS = 750;
 const FRAME_MS = 1000 / 60;
 
-/** 0 = Sunday … 6 = Saturday, of a midnight UTC: 1970-01-01 was a Thursday. */
-const weekday = (dayMs: number): number => (dayMs / DAY_MS + 4) % 7;
-
 /** Weekdays in the weeks before `until`, oldest first, as midnights UTC. */
 function schoolDays(until: number, weeks: number): number[] {
   const today = Math.floor(until / DAY_MS) * DAY_MS;
   return Array.from({ length: weeks * 7 }, (_, i) => today - (weeks * 7 - i) * DAY_MS).filter(
-    (day) => ![0, 6].includes(weekday(day)),
+    (day) => !isWeekend(day / DAY_MS),
   );
 }
 

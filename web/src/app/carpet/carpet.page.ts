@@ -41,7 +41,7 @@ const OPENER_SHOWS = 10;
         [far]="run.far"
         [title]="title()"
         [next]="nextTitle()"
-        (onward)="begin(parts()[part() + 1]!); part.set(part() + 1)"
+        (onward)="onward()"
         (again)="
           begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })
         "
@@ -145,6 +145,14 @@ export class CarpetPage {
       begun.destroy();
       untracked(() => this.begin(first));
     });
+  }
+
+  /** The next part of carpet time. */
+  onward(): void {
+    const next = this.parts()[this.part() + 1];
+    if (next === undefined) return;
+    this.part.update((part) => part + 1);
+    this.begin(next);
   }
 
   begin(chosen: Chosen): void {

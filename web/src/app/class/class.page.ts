@@ -4,12 +4,12 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { countsByWeek, stillCounted, workingNumber } from '@vane/core';
 import type { ChildWeek } from '@vane/contract';
-import { forkJoin } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
+import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
 import { sittingsFor } from '../plan/classPlan';
 import { words } from '../language/words';
@@ -28,11 +28,7 @@ const MOST_FACTS = 12;
 export class ClassPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
-  readonly record = rxResource({
-    params: () => this.#session.classId() || undefined,
-    stream: ({ params: classId }) =>
-      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
-  });
+  readonly record = classRecord();
   readonly order = signal<'name' | 'need'>('name');
   readonly #names = computed(
     () => new Map(this.record.hasValue() ? this.record.value().view.children.map((c) => [c.id, c.nickname]) : []),

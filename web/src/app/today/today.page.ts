@@ -1,15 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { Need, PlannedSitting, RoutineId } from '@vane/core';
 import { nameOf, routinesFor } from '@vane/core/plan/need';
-import { forkJoin } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { Sortable } from '../parts/sortable';
 import { Trouble } from '../parts/trouble';
-import { Api } from '../api/api';
+import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
@@ -23,7 +21,7 @@ import { SwapMenu } from './swapMenu';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 
-/** What shall I do in these eight minutes, and with whom? */
+/** The day's plan: what is worth doing now, and with whom. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [DayWish, MatButtonModule, RouterLink, Learned, Sortable, SwapMenu, Trouble, NoChildren],
@@ -34,7 +32,6 @@ import { labels } from '../language/labels';
 export class TodayPage {
   readonly labels = labels;
   readonly #dates = inject(Dates);
-  readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly #plans = inject(DayPlans);
@@ -43,11 +40,7 @@ export class TodayPage {
   readonly today = this.#dates.weekday(Date.now());
   /** The child whose name was pressed, to do something else with it. */
   readonly swapping = signal<{ child: string; from: HTMLElement; sitting: PlannedSitting } | null>(null);
-  readonly record = rxResource({
-    params: () => this.#session.classId() || undefined,
-    stream: ({ params: classId }) =>
-      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
-  });
+  readonly record = classRecord();
   readonly day = linkedSignal((): DayPlan => {
     const classId = this.#session.classId();
     return classId ? this.#plans.read(classId) : NEW_DAY;

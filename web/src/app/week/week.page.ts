@@ -1,19 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { WEEK_COLUMNS, weekCells } from '@vane/contract';
 import { dateOfDay, planWeek, startOfDay, teachingDays, type PlannedSitting } from '@vane/core';
 import { stringify } from 'csv-stringify/browser/esm/sync';
-import { forkJoin } from 'rxjs';
-import { Api } from '../api/api';
 import { words } from '../language/words';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { Trouble } from '../parts/trouble';
 import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
+import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
 import { WeekSettingsKept, type WeekSettings } from './weekSettings';
 
@@ -28,16 +26,11 @@ const NINE_MS = 9 * 3_600_000;
   styleUrl: './week.page.scss',
 })
 export class WeekPage {
-  readonly #api = inject(Api);
   readonly #dates = inject(Dates);
   readonly #session = inject(Session);
   readonly #kept = inject(WeekSettingsKept);
 
-  readonly record = rxResource({
-    params: () => this.#session.classId() || undefined,
-    stream: ({ params: classId }) =>
-      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
-  });
+  readonly record = classRecord();
   readonly settings = this.#kept.settings;
   readonly choices: readonly {
     readonly of: keyof WeekSettings;
