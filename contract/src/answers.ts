@@ -114,8 +114,8 @@ export interface BatchResult {
   readonly refused: readonly { readonly id: string; readonly reason: string }[];
 }
 
-/** What is, or would be, taken in from a file. */
-export interface ImportResult {
+/** What is, or would be, added from a file. */
+export interface ImportSum {
   readonly read: number;
   /** Not in Vane yet: these are added. */
   readonly fresh: number;
@@ -128,8 +128,11 @@ export interface ImportResult {
   readonly lines: readonly { readonly line: number; readonly state: 'changed' | 'refused'; readonly reason: string }[];
   /** By name, what would be new beside answers: classes, children; at most the first 100. */
   readonly names: readonly string[];
-  /** By which it can be taken back; null = this was only a look, nothing is written. */
-  readonly importId: string | null;
+}
+
+export interface ImportResult extends ImportSum {
+  /** As it stands in the list of imports, where it can be undone; null = nothing was written. */
+  readonly imported: ImportView | null;
 }
 
 /** A file that was taken in. */

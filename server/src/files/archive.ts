@@ -1,4 +1,4 @@
-import { carpetSettings, classArchive, storable, type ClassArchive, type ImportResult } from '@vane/contract';
+import { carpetSettings, classArchive, storable, type ClassArchive, type ImportSum } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { taken } from '../classes/children';
@@ -101,7 +101,7 @@ export async function addArchive(
   adult: Env['Variables']['adult'],
   archive: ClassArchive,
   { now, importId }: { readonly now: Date; readonly importId: string },
-): Promise<ImportResult> {
+): Promise<ImportSum> {
   const { schoolId } = adult;
   const key = { schoolId, classId: v7() };
   const made = (at: string): Date => new Date(at);
@@ -215,6 +215,5 @@ export async function addArchive(
     refused: 0,
     lines: [],
     names: [`class ${name}`, ...archive.children.map((c) => c.nickname)].slice(0, 100),
-    importId,
   };
 }

@@ -122,7 +122,7 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
             importResponses(em, key(c), createReadStream(file), { now, importId: write ? importId : null }),
           ),
         );
-        if (result.importId !== null) readings.refreshSoon(key(c));
+        if (result.imported !== null) readings.refreshSoon(key(c));
         return c.json(result);
       } catch (error) {
         if (error instanceof NotAResponsesFile) throw new RequestProblem('not-a-responses-file', { detail: error.why });

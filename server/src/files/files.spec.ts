@@ -58,7 +58,7 @@ describe('a responses file', () => {
       ],
       false,
     );
-    expect(look).toMatchObject({ read: 6, fresh: 1, same: 2, changed: 1, refused: 2, importId: null });
+    expect(look).toMatchObject({ read: 6, fresh: 1, same: 2, changed: 1, refused: 2, imported: null });
     expect(look.lines.map((l) => [l.line, l.state, l.reason.split(':')[0]])).toEqual([
       [3, 'changed', 'given'],
       [6, 'refused', 'child'],
@@ -72,18 +72,19 @@ describe('a responses file', () => {
       sittings: [SITTING],
       responses: [rowFor(children.get('Odo') ?? '')],
     });
-    const { importId } = await bring([row('a'), row('b')], true);
+    const { imported } = await bring([row('a'), row('b')], true);
     await browser.send('POST', `${path}/corrections`, { responses: ['a'], change: { what: 'void', reason: 'noise' } });
     const [listed] = await json<ImportView[]>(browser.get(`${path}/imports`));
-    expect(listed).toMatchObject({ id: importId, what: 'responses', added: 2, by: 'Harbour keeper' });
-    expect(await json(browser.send('DELETE', `${path}/imports/${importId}`, {}))).toEqual({ responses: 2 });
+    expect(listed).toMatchObject({ what: 'responses', added: 2, by: 'Harbour keeper' });
+    expect(listed).toEqual(imported);
+    expect(await json(browser.send('DELETE', `${path}/imports/${imported?.id}`, {}))).toEqual({ responses: 2 });
     expect([
       await counted('response'),
       await counted('correction'),
       await counted('sitting'),
       await counted('import'),
     ]).toEqual([1, 0, 1, 0]);
-    expect((await browser.send('DELETE', `${path}/imports/${importId}`, {})).status).toBe(404);
+    expect((await browser.send('DELETE', `${path}/imports/${imported?.id}`, {})).status).toBe(404);
   });
 
   it('that breaks off leaves nothing behind', async () => {
@@ -255,7 +256,7 @@ describe('a class as an archive', () => {
     await setUp(other);
     const text = JSON.stringify(archive);
     const look = await json<ImportResult>(other.send('POST', '/api/school/archive', text));
-    expect(look).toMatchObject({ importId: null, names: ['class Sandpiper 2', 'Ivo', 'Odo', 'Zadie'] });
+    expect(look).toMatchObject({ imported: null, names: ['class Sandpiper 2', 'Ivo', 'Odo', 'Zadie'] });
     // The other school has a class of this name; where none has it, the name comes along.
     const renamed = { ...archive, class: { ...archive.class, name: 'Curlew' } };
     const made = await json<ImportResult>(other.send('POST', '/api/school/archive?write=yes', JSON.stringify(renamed)));
@@ -272,7 +273,7 @@ describe('a class as an archive', () => {
         )
       ).status,
     ).toBe(409);
-    await other.send('DELETE', `/api/school/imports/${made.importId}`, {});
+    await other.send('DELETE', `/api/school/imports/${made.imported?.id}`, {});
     const left = await elsewhere.orm.em.fork().execute<{ n: string }[]>(
       `select (select count(*) from response) + (select count(*) from sitting) + (select count(*) from note) + (select count(*) from overrule)
             + (select count(*) from correction) + (select count(*) from class where name = 'Curlew') as n`,

@@ -1,4 +1,4 @@
-import type { ImportResult, ImportView } from '@vane/contract';
+import type { ImportResult, ImportSum, ImportView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { audit } from '../request/audit';
@@ -10,10 +10,22 @@ type Adult = Env['Variables']['adult'];
 
 /** Thrown to leave a look without a trace. */
 class OnlyLooked extends Error {
-  constructor(readonly result: ImportResult) {
+  constructor(readonly sum: ImportSum) {
     super('only looked');
   }
 }
+
+interface Kept extends Omit<ImportView, 'by' | 'madeAt'> {
+  readonly adultName: string;
+  readonly madeAt: Date;
+}
+const toView = ({ id, what, added, adultName: by, madeAt }: Kept): ImportView => ({
+  id,
+  what,
+  added,
+  by,
+  madeAt: madeAt.toISOString(),
+});
 
 /**
  * Takes a file in, all of it or nothing, and keeps who did and when, so that it can be taken back; or only looks what it would do. `act` is given the id to mark
@@ -23,29 +35,30 @@ export async function takeIn(
   em: EntityManager,
   adult: Adult,
   wish: { readonly write: boolean; readonly what: string; readonly classId: string | null; readonly now: Date },
-  act: (em: EntityManager, importId: string) => Promise<ImportResult>,
+  act: (em: EntityManager, importId: string) => Promise<ImportSum>,
 ): Promise<ImportResult> {
   const { write, what, classId, now } = wish;
   try {
     return await em.transactional(async (tx) => {
       const importId = v7();
-      const result = await act(tx, importId);
-      if (!write) throw new OnlyLooked({ ...result, importId: null });
-      if (result.fresh === 0) return { ...result, importId: null };
-      await tx.insert(Import, {
+      const sum = await act(tx, importId);
+      if (!write) throw new OnlyLooked(sum);
+      if (sum.fresh === 0) return { ...sum, imported: null };
+      const row = {
         schoolId: adult.schoolId,
         id: importId,
         classId,
         madeAt: now,
         adultName: adult.name,
         what,
-        added: result.fresh,
-      });
-      await audit(tx, adult, now, 'imported', `${result.fresh} of ${what}`);
-      return { ...result, importId };
+        added: sum.fresh,
+      };
+      await tx.insert(Import, row);
+      await audit(tx, adult, now, 'imported', `${sum.fresh} of ${what}`);
+      return { ...sum, imported: toView(row) };
     });
   } catch (error) {
-    if (error instanceof OnlyLooked) return error.result;
+    if (error instanceof OnlyLooked) return { ...error.sum, imported: null };
     throw error;
   }
 }
@@ -53,13 +66,7 @@ export async function takeIn(
 /** Recent imports of a class or of the whole school, newest first. */
 export async function importsOf(em: EntityManager, schoolId: string, classId: string | null): Promise<ImportView[]> {
   const found = await em.find(Import, { schoolId, classId }, { orderBy: { madeAt: 'desc', id: 'desc' }, limit: 20 });
-  return found.map(({ id, what, added, adultName, madeAt }) => ({
-    id,
-    what,
-    added,
-    by: adultName,
-    madeAt: madeAt.toISOString(),
-  }));
+  return found.map(toView);
 }
 
 /**

@@ -29,7 +29,7 @@ describe('rosters', () => {
       read: 3,
       same: 3,
       fresh: 0,
-      importId: null,
+      imported: null,
     });
   });
 
@@ -38,9 +38,9 @@ describe('rosters', () => {
     const look = await json<ImportResult>(browser.send('POST', '/api/school/roster', zip));
     expect(look.names).toEqual(expect.arrayContaining(['class Dunlin', 'Marlo (Sandpiper)', 'Pelle (Dunlin)']));
     expect(await counted('child')).toBe(3);
-    const { importId, fresh } = await json<ImportResult>(browser.send('POST', '/api/school/roster?write=yes', zip));
+    const { imported, fresh } = await json<ImportResult>(browser.send('POST', '/api/school/roster?write=yes', zip));
     expect([fresh, await counted('child'), await counted('class')]).toEqual([11, 13, 2]);
-    await browser.send('DELETE', `/api/school/imports/${importId}`, {});
+    await browser.send('DELETE', `/api/school/imports/${imported?.id}`, {});
     expect([await counted('child'), await counted('class')]).toEqual([3, 1]);
   });
 

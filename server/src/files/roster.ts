@@ -1,5 +1,5 @@
 import type { RosterClass } from '../outside/rosterService';
-import { folded, guarded, type ImportResult } from '@vane/contract';
+import { folded, guarded, type ImportSum } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { stringify } from 'csv-stringify/sync';
 import { strToU8, zipSync } from 'fflate';
@@ -163,7 +163,7 @@ export async function addRoster(
   adult: Env['Variables']['adult'],
   roster: readonly RosterClass[],
   { now, importId }: { readonly now: Date; readonly importId: string },
-): Promise<ImportResult> {
+): Promise<ImportSum> {
   const { schoolId } = adult;
   const names: string[] = [];
   const sum = { read: 0, fresh: 0, same: 0 };
@@ -207,7 +207,7 @@ export async function addRoster(
     sum.same += one.children.length - fresh.length;
     names.push(...fresh.map((child) => `${child.nickname} (${one.name})`));
   }
-  return { ...sum, changed: 0, refused: 0, lines: [], names: names.slice(0, 100), importId };
+  return { ...sum, changed: 0, refused: 0, lines: [], names: names.slice(0, 100) };
 }
 
 /** The roster of a whole school as it is. */

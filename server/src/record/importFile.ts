@@ -1,4 +1,4 @@
-import { csvCells, folded, type ImportResult, type RecordRow, type SittingRow } from '@vane/contract';
+import { csvCells, folded, type ImportSum, type RecordRow, type SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Readable } from 'node:stream';
 import type { ClassKey } from '../db/keys';
@@ -63,7 +63,7 @@ export async function importResponses(
   key: ClassKey,
   source: Readable,
   { now, importId }: { readonly now: Date; readonly importId: string | null },
-): Promise<ImportResult> {
+): Promise<ImportSum> {
   const children = await em.find(Child, { ...key }, { fields: ['id', 'nickname'] });
   const idByName = new Map(children.map((c) => [folded(c.nickname), c.id]));
   const lines: { line: number; state: 'changed' | 'refused'; reason: string }[] = [];
@@ -123,5 +123,5 @@ export async function importResponses(
     if (batch.length >= BATCH) await flush();
   }
   if (batch.length > 0) await flush();
-  return { ...sum, lines: lines.sort((a, b) => a.line - b.line), names: [], importId: sum.fresh > 0 ? importId : null };
+  return { ...sum, lines: lines.sort((a, b) => a.line - b.line), names: [] };
 }

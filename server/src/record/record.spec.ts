@@ -212,7 +212,7 @@ describe('the responses file', () => {
       refused: 0,
       lines: [],
       names: [],
-      importId: null,
+      imported: null,
     });
     await harness.orm.em.fork().execute('delete from sitting');
     expect((await json<LogPage>(browser.get(`${path}/log`))).total).toBe(0);

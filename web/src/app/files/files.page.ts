@@ -45,6 +45,9 @@ const WAYS: readonly Way[] = [
   },
 ];
 
+/** An import and the class it went into; null = the school. */
+type Undoable = ImportView & { readonly classId: string | null };
+
 /** Import and export */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -109,7 +112,8 @@ export class FilesPage {
   readonly share = signal<number | null>(null);
   readonly writing = signal(false);
   readonly look = signal<ImportResult | null>(null);
-  readonly done = signal<ImportResult | null>(null);
+  /** What was imported last, so that it can be undone at once, before the list has been read anew. */
+  readonly done = signal<Undoable | null>(null);
   readonly trouble = signal('');
   readonly doing = new Doing();
 
@@ -150,9 +154,13 @@ export class FilesPage {
     this.#bring(false, (result) => this.look.set(result));
   }
   takeIn(): void {
+    const classId = this.file()?.way.kind === 'responses' ? this.#session.classId() : null;
     this.#bring(true, (result) => {
+      const { imported } = result;
+      // Somebody else was faster: there is nothing left to import.
+      if (!imported) return this.look.set(result);
       this.#clear();
-      this.done.set(result);
+      this.done.set({ ...imported, classId });
       this.lately.reload();
       // A roster or a class may have brought classes.
       this.#session.refresh().subscribe();
@@ -162,7 +170,7 @@ export class FilesPage {
   leave(): void {
     this.#clear();
   }
-  takeBack(one: ImportView & { readonly classId: string | null }): void {
+  takeBack(one: Undoable): void {
     this.doing.run(
       this.#files.takeBack(one.classId, one.id),
       $localize`Import undone: ${one.added} of ${one.what}.`,
@@ -172,11 +180,6 @@ export class FilesPage {
         this.#session.refresh().subscribe();
       },
     );
-  }
-  takeLastBack(): void {
-    const id = this.done()?.importId;
-    const one = this.lately.hasValue() ? this.lately.value().find((i) => i.id === id) : undefined;
-    if (one) this.takeBack(one);
   }
   handOver(): void {
     let words = '';

@@ -14,7 +14,7 @@ const LOOK: ImportResult = {
   refused: 1,
   lines: [{ line: 4, state: 'refused', reason: 'child: there is no "Nobody" in this class' }],
   names: [],
-  importId: null,
+  imported: null,
 };
 
 function page(role: 'lead' | 'teacher'): { http: HttpTestingController; fixture: ComponentFixture<FilesPage> } {
@@ -77,13 +77,13 @@ describe('files in and out', () => {
     await turn();
     expect(text(fixture)).toContain('line 4, refused: child: there is no "Nobody" in this class');
     press(fixture, 'Import');
-    http.expectOne('/api/classes/class/import?write=yes').flush({ ...LOOK, importId: 'i9' });
+    http.expectOne('/api/classes/class/import?write=yes').flush({
+      ...LOOK,
+      imported: { id: 'i9', what: 'responses', added: 1, by: 'Mate', madeAt: new Date().toISOString() },
+    });
     http.expectOne('/api/me').flush({ ...ME, adult: { ...ME.adult, role: 'teacher' } });
     TestBed.tick();
-    http
-      .expectOne('/api/classes/class/imports')
-      .flush([{ id: 'i9', what: 'responses', added: 1, by: 'Mate', madeAt: new Date().toISOString() }]);
-    await turn();
+    // The list of imports has not been read anew yet.
     expect(text(fixture)).toContain('Imported: 1 new.');
     press(fixture, 'Undo import');
     http.expectOne({ method: 'DELETE', url: '/api/classes/class/imports/i9' }).flush({ responses: 1 });
