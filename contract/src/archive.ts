@@ -1,21 +1,24 @@
 import { READING_WORDS } from '@vane/core';
 import * as z from 'zod';
 import { recordRow } from './record';
+import { responseSchemas } from './responseColumns';
 import { carpetSettings, sittingRow } from './requests';
 import { filledLine, line, moment } from './text';
 
+/** What a correction may change, beside whose answer it was. */
 const correctable = z.object({
   child: line(80),
-  given: line(40),
-  outcome: z.enum(['correct', 'wrong', 'none']),
+  given: responseSchemas.given,
+  outcome: responseSchemas.outcome,
   observed: line(120),
-  void: line(200),
+  void: responseSchemas.void,
 });
 
 /** A whole class as one file: everything but the readings, which are made anew from it. Children are named by nickname, so the file means the same in any school. */
 export const classArchive = z.object({
   format: z.literal('vane-class'),
-  version: z.literal(1),
+  /** 2 since responses have `explanation`, `help` and `second_answer`; a file of version 1 lacks them. */
+  version: z.union([z.literal(1), z.literal(2)]),
   class: z.object({
     name: filledLine(40),
     carpet: carpetSettings.nullable(),

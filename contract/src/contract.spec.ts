@@ -1,11 +1,13 @@
-import { FLAGS, SIGNS, type Response } from '@vane/core';
+import { AIDS, ANSWER_MODES, EXPLANATIONS, FLAGS, HELPS, OUTCOMES, SIGNS, type Response } from '@vane/core';
+import { someResponse } from '@vane/core/testing/response';
 import fc from '@vane/core/testing/property';
 import { recordRow, toResponse, toRow } from './record';
-import { csvCells, missingColumns, readCsvRow, RECORD_COLUMNS } from './recordCsv';
+import { readFileSync } from 'node:fs';
+import { ADDED_COLUMNS, csvCells, missingColumns, readCsvRow, RECORD_COLUMNS } from './recordCsv';
 import { reasonText } from './readingsCsv';
 import { carpetSettings, DEFAULT_CARPET, setUpRequest } from './requests';
 
-const someResponse: fc.Arbitrary<Response> = fc
+const anyResponse: fc.Arbitrary<Response> = fc
   .record({
     number: fc.nat(10),
     kind: fc.constantFrom('add' as const, 'show' as const, 'match' as const),
@@ -14,10 +16,13 @@ const someResponse: fc.Arbitrary<Response> = fc
     sign: fc.option(fc.constantFrom(...SIGNS)),
     finer: fc.subarray(['fingers', 'lips']),
     flags: fc.subarray([...FLAGS]),
+    explanation: fc.option(fc.constantFrom(...EXPLANATIONS)),
+    help: fc.subarray([...HELPS]),
+    second: fc.constantFrom('', '6'),
     at: fc.integer({ min: 0, max: 4e12 }),
     spoiled: fc.boolean(),
   })
-  .map(({ number, kind, mode, ms, sign, finer, flags, at, spoiled }) => ({
+  .map(({ number, kind, mode, ms, sign, finer, flags, explanation, help, second, at, spoiled }) => ({
     id: `id-${number}`,
     child: 'Zadie',
     sitting: 'sitting-1',
@@ -34,31 +39,17 @@ const someResponse: fc.Arbitrary<Response> = fc
     aid: 'none' as const,
     void: spoiled ? 'spoiled' : '',
     flags,
+    explanation,
+    help,
+    secondAnswer: second,
   }));
 
-const row = toRow({
-  id: 'r1',
-  child: 'Zadie',
-  sitting: 's1',
-  shownAt: 0,
-  kind: 'add',
-  fact: '3+4',
-  answerMode: 'tap',
-  exposureMs: null,
-  responseMs: 1500,
-  given: '7',
-  outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
-});
+const row = toRow(someResponse({ id: 'r1', child: 'Zadie', sitting: 's1' }));
 
 describe('the record', () => {
   it('comes back from a row, and from a line of CSV, as it was', () => {
     fc.assert(
-      fc.property(someResponse, (response) => {
+      fc.property(anyResponse, (response) => {
         const there = toRow(response);
         expect(toResponse(recordRow.parse(there))).toEqual(response);
         const read = readCsvRow(csvCells(there));
@@ -93,6 +84,20 @@ describe('the record', () => {
   it('takes whole routines with a free fact, and bonds written as missing parts', () => {
     expect(recordRow.safeParse({ ...row, kind: 'ways', fact: '7' }).success).toBe(true);
     expect(recordRow.safeParse({ ...row, kind: 'bond', fact: '3+?=7' }).success).toBe(true);
+  });
+
+  it('reads a file from before columns were added', () => {
+    const cells = Object.fromEntries(Object.entries(csvCells(row)).filter(([name]) => !ADDED_COLUMNS.includes(name)));
+    const read = readCsvRow(cells);
+    expect(read.ok && read.row).toMatchObject({ flags: [], explanation: '', help: [], second_answer: '', extra: {} });
+  });
+
+  it('has every column and every one of its words on the page of formats', () => {
+    const page = readFileSync(new URL('../../docs/formats.md', import.meta.url), 'utf8');
+    expect(page).toContain(`\`${RECORD_COLUMNS.join(',')}\``);
+    for (const name of [...RECORD_COLUMNS, ...ADDED_COLUMNS]) expect(page).toContain(`| \`${name}\` `);
+    for (const words of [ANSWER_MODES, OUTCOMES, AIDS, FLAGS, EXPLANATIONS, HELPS])
+      expect(page).toContain(words.join(' '));
   });
 
   it('says which columns a file lacks', () => {

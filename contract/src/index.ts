@@ -1,5 +1,6 @@
 export * from './answers';
-export { quality, recordRow, toResponse, toRow, type Quality, type RecordRow } from './record';
+export { recordRow, toResponse, toRow, type RecordRow } from './record';
+export { responseColumns, type Quality } from './responseColumns';
 export {
   ADDED_COLUMNS,
   csvCells,

@@ -63,6 +63,9 @@ export const toStatement = (row: RecordRow, id: string, homePage: string): State
       'urn:vane:aid': row.aid,
       'urn:vane:void': row.void,
       'urn:vane:flags': row.flags,
+      'urn:vane:explanation': row.explanation,
+      'urn:vane:help': row.help,
+      'urn:vane:second_answer': row.second_answer,
     },
   },
   context: {

@@ -37,6 +37,14 @@ export const FLAGS = [
  */
 export type Flag = (typeof FLAGS)[number];
 
+export const HELPS = ['look-again', 'frame-under', 'count-together', 'take-one-off', 'count-on'] as const;
+/** What the adult did once a first answer was not right. */
+export type Help = (typeof HELPS)[number];
+
+export const EXPLANATIONS = ['five-and', 'double', 'one-more', 'one-less', 'count-on', 'turned', 'from-ten'] as const;
+/** How a child said that they saw or worked out an answer: five and some, a double, one more, one less, counting on, the fact turned round, or from ten. */
+export type Explanation = (typeof EXPLANATIONS)[number];
+
 /**
  * One answer of one child: the record's row (docs/formats.md). Times in milliseconds; null = not observed, because the child gave no answer,
  * because nothing was shown for a limited time, or because the row came from a source that did not measure.
@@ -62,7 +70,25 @@ export interface Response {
   /** Why this answer does not count; empty when it does. */
   readonly void: string;
   readonly flags: readonly Flag[];
+  /** How the child said they did it, where they were asked; null = not asked, or none of these. */
+  readonly explanation: Explanation | null;
+  /** What helped after the first answer, in order; the first answer stays as it was given. */
+  readonly help: readonly Help[];
+  /** What the child answered after the help; empty = they were not asked again. */
+  readonly secondAnswer: string;
 }
+
+/** What a response has when nothing was added to its answer. */
+export const NOTHING_ADDED = {
+  sign: null,
+  finerSigns: [],
+  aid: 'none',
+  void: '',
+  flags: [],
+  explanation: null,
+  help: [],
+  secondAnswer: '',
+} as const satisfies Partial<Response>;
 
 /** `observed` of the record: a sign, and after a colon the finer signs seen, separated by spaces. Finer signs alone stand after a bare colon. */
 export function observedText(response: Pick<Response, 'sign' | 'finerSigns'>): string {

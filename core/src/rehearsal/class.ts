@@ -1,7 +1,7 @@
 import { factsWithinTen, isNumberFact, parseFact, type Fact, type NumberFact, type Operation } from '../facts/fact';
 import { isWeekend } from '../time/schoolDay';
 import { normal, pick, seeded, shuffled, type Random } from '../random/random';
-import type { AnswerMode, Response } from '../record/response';
+import { NOTHING_ADDED, type AnswerMode, type Response } from '../record/response';
 import { answerFact } from './answer';
 import { makeChild, retrieveShare, TODAY, type Condition, type Moment, type SimulatedChild } from './child';
 
@@ -105,6 +105,7 @@ function toResponse(
   const answer = answerFact(child, fact, sitting.answerMode, sitting.moment, random);
   const frames = Math.round(FLASH_MS / FRAME_MS);
   return {
+    ...NOTHING_ADDED,
     id: plan.makeId(shownAt),
     child: child.name,
     sitting: sitting.id,
@@ -117,8 +118,6 @@ function toResponse(
     given: String(answer.given),
     outcome: answer.given === fact.answer ? 'correct' : 'wrong',
     sign: answer.sign,
-    finerSigns: [],
-    aid: 'none',
     void: random() < 0.01 ? 'spoiled' : '',
     flags: random() < (plan.condition === 'restless' ? 0.06 : 0.01) ? ['blurred'] : [],
   };

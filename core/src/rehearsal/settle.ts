@@ -4,7 +4,7 @@ import { shuffled, type Random } from '../random/random';
 import { CLASS_BEFORE } from '../reading/classValues';
 import { judgeChild } from '../reading/judgeChild';
 import { DEFAULT_READING_SETTINGS, type Reading } from '../reading/reading';
-import type { Response } from '../record/response';
+import { NOTHING_ADDED, type Response } from '../record/response';
 import { answerFact } from './answer';
 import { retrieveShare, TODAY, type SimulatedChild } from './child';
 
@@ -42,6 +42,7 @@ export function answersUntil(
     const answer = answerFact(child, fact, 'tap', TODAY, random);
     lastAsked.set(text, at);
     responses.push({
+      ...NOTHING_ADDED,
       id: `r${responses.length}`,
       child: child.name,
       sitting: `s${Math.floor((at - start) / DAY_MS)}`,
@@ -54,10 +55,6 @@ export function answersUntil(
       given: String(answer.given),
       outcome: answer.given === fact.answer ? 'correct' : 'wrong',
       sign: answer.sign,
-      finerSigns: [],
-      aid: 'none',
-      void: '',
-      flags: [],
     });
   };
   [...COPIES.map((n) => `match:${n}`), ...COUNTS.map((n) => `count:${n}:scatter`)].forEach((text, i) =>

@@ -1,7 +1,8 @@
-import type { Response } from '../record/response';
+import { NOTHING_ADDED, type Response } from '../record/response';
 
 /** A response for tests: a sum tapped rightly in two seconds at moment 0, and what a test cares about beside that. */
 export const someResponse = (change: Partial<Response> = {}): Response => ({
+  ...NOTHING_ADDED,
   id: '',
   child: '',
   sitting: '',
@@ -13,10 +14,5 @@ export const someResponse = (change: Partial<Response> = {}): Response => ({
   responseMs: 2000,
   given: '7',
   outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
   ...change,
 });

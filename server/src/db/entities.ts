@@ -1,11 +1,8 @@
-import type { CarpetSettings, Quality } from '@vane/contract';
+import type { CarpetSettings } from '@vane/contract';
 import type {
-  Aid,
   AnswerMode,
   ChildEstimate,
   ClassValues,
-  FactKind,
-  Flag,
   Outcome,
   ReadingSettings,
   ReadingWord,
@@ -77,6 +74,7 @@ export const Sitting = defineEntity({
   },
 });
 
+/** Of a response only what corrections change and what it belongs to: whole rows are read and added plainly (record/store.ts). */
 export const ResponseEntity = defineEntity({
   name: 'Response',
   properties: {
@@ -85,20 +83,11 @@ export const ResponseEntity = defineEntity({
     classId: p.uuid(),
     childId: p.uuid(),
     sittingId: p.text(),
-    shownAt: p.datetime(),
-    kind: p.text().$type<FactKind>(),
     fact: p.text(),
-    answerMode: p.text().$type<AnswerMode>(),
-    exposureMs: p.double().$type<number>().nullable(),
-    responseMs: p.double().$type<number>().nullable(),
     given: p.text(),
     outcome: p.text().$type<Outcome>(),
     observed: p.text(),
-    aid: p.text().$type<Aid>(),
     void: p.text(),
-    flags: p.json<Flag[]>(),
-    quality: p.json<Quality>().nullable(),
-    extra: p.json<Record<string, string>>(),
     receivedAt: p.datetime(),
   },
 });

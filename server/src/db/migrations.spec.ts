@@ -23,6 +23,7 @@ const WRITTEN: Record<string, string> = {
   Migration0008AsWritten: '573568f4c40fe44d',
   Migration0009Guessing: '639b62f36424c907',
   Migration0010SchoolDays: '37f542f69e64fc01',
+  Migration0011HowTheySaidIt: '991aba4bda6bd92e',
 };
 
 describe('migrations', () => {

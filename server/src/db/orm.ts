@@ -11,6 +11,7 @@ import { Migration0007Papers } from './migrations/Migration0007Papers';
 import { Migration0008AsWritten } from './migrations/Migration0008AsWritten';
 import { Migration0009Guessing } from './migrations/Migration0009Guessing';
 import { Migration0010SchoolDays } from './migrations/Migration0010SchoolDays';
+import { Migration0011HowTheySaidIt } from './migrations/Migration0011HowTheySaidIt';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -24,6 +25,7 @@ const MIGRATIONS = [
   { name: 'Migration0008AsWritten', class: Migration0008AsWritten },
   { name: 'Migration0009Guessing', class: Migration0009Guessing },
   { name: 'Migration0010SchoolDays', class: Migration0010SchoolDays },
+  { name: 'Migration0011HowTheySaidIt', class: Migration0011HowTheySaidIt },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

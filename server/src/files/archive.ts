@@ -28,7 +28,7 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
   const notes = await em.find(Note, key, { orderBy: { madeAt: 'asc', id: 'asc' } });
   return {
     format: 'vane-class',
-    version: 1,
+    version: 2,
     class: {
       name: found.name,
       carpet: settings.has('carpet') ? carpetSettings.parse(settings.get('carpet')) : null,

@@ -282,10 +282,39 @@ describe('a class as an archive', () => {
     await elsewhere.close();
   });
 
+  it('is read from a file of version 1, whose responses lack what came later', async () => {
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(children.get('Odo') ?? '')],
+    });
+    const now = await json<ClassArchive>(browser.get(`${path}/archive.json`));
+    const old = {
+      ...now,
+      version: 1,
+      class: { ...now.class, name: 'Dunlin' },
+      responses: now.responses.map((row) => ({
+        ...row,
+        explanation: undefined,
+        help: undefined,
+        second_answer: undefined,
+      })),
+    };
+    const elsewhere = await startHarness();
+    const other = elsewhere.browser();
+    await setUp(other);
+    await other.send('POST', '/api/school/archive?write=yes', JSON.stringify(old));
+    const made = (await json<{ id: string; name: string }[]>(other.get('/api/school/classes'))).find(
+      ({ name }) => name === 'Dunlin',
+    );
+    const again = await json<ClassArchive>(other.get(`/api/classes/${made?.id}/archive.json`));
+    expect(again).toEqual({ ...now, class: old.class });
+    await elsewhere.close();
+  });
+
   it.each([
     ['{"format":"vane-class","class":{"name":"\\ud800"}}', 422, /a character that is none/],
     ['{', 422, /JSON/],
-    ['{"format":"vane-class","version":2}', 422, /version/],
+    ['{"format":"vane-class","version":3}', 422, /version/],
   ])('refuses %j and names the place', async (text, status, reason) => {
     const answer = await browser.send('POST', '/api/school/archive', text);
     expect(answer.status).toBe(status);

@@ -53,7 +53,7 @@ export function formatFiles(): Map<string, string> {
   const used = new Set(rows.map((row) => row.sitting));
   const archive: ClassArchive = {
     format: 'vane-class',
-    version: 1,
+    version: 2,
     class: { name: 'Curlew', carpet: null, reading: null },
     children: CHILDREN.map((nickname) => ({ nickname, archived_at: null })),
     sittings: sittings

@@ -9,7 +9,7 @@ import { recordOf } from './store';
 /** Everything stored about one child, as exported: an open format (docs/formats.md). */
 export interface ChildFile {
   readonly format: 'vane-child';
-  readonly version: 1;
+  readonly version: 2;
   readonly made_at: string;
   readonly child: string;
   readonly sittings: readonly SittingRow[];
@@ -47,7 +47,7 @@ export async function childFile(
   const who = (id: string): string => (id === childId ? child.nickname : 'another child');
   return {
     format: 'vane-child',
-    version: 1,
+    version: 2,
     made_at: now.toISOString(),
     child: child.nickname,
     sittings: sittings.map((s) => ({

@@ -1,11 +1,10 @@
-import type { BatchResult, RecordRow, SittingRow } from '@vane/contract';
+import { responseColumns, type BatchResult, type RecordRow, type SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { UUID, type ClassKey } from '../db/keys';
 import { classOrChild, type Which } from '../db/keys';
 import { Child, ResponseEntity } from '../db/entities';
 
-const COLUMNS = `r.id as response_id, r.child_id as child, r.sitting_id as sitting, r.shown_at, r.kind, r.fact, r.answer_mode, r.exposure_ms, r.response_ms, r.given,
-  r.outcome, r.observed, r.aid, r.void, r.flags, r.quality, r.extra`;
+const COLUMNS = responseColumns.map(([name, { table }]) => `r.${table ?? name} as ${name}`).join(', ');
 
 /**
  * Responses as rows of the record, each child named by id. `where` is a condition on `response r` that names the school, and may go on with an order. A year of a class
@@ -50,26 +49,11 @@ export const recordOf = (em: EntityManager, which: Which): Promise<RecordRow[]> 
 
 /** A row of the record as the table has it, its columns by name. */
 const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date, importId: string | null) => ({
+  ...Object.fromEntries(responseColumns.map(([name, { table }]) => [table ?? name, row[name]])),
   school_id: key.schoolId,
-  id: row.response_id,
   class_id: key.classId,
-  child_id: row.child,
-  sitting_id: row.sitting,
   // Any offset and any fraction that a device may write; the table wants the moment.
   shown_at: new Date(row.shown_at).toISOString(),
-  kind: row.kind,
-  fact: row.fact,
-  answer_mode: row.answer_mode,
-  exposure_ms: row.exposure_ms,
-  response_ms: row.response_ms,
-  given: row.given,
-  outcome: row.outcome,
-  observed: row.observed,
-  aid: row.aid,
-  void: row.void,
-  flags: row.flags,
-  quality: row.quality,
-  extra: row.extra,
   received_at: receivedAt,
   import_id: importId,
 });

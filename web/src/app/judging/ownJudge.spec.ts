@@ -8,30 +8,21 @@ import {
   unknownEstimate,
   type Response,
 } from '@vane/core';
+import { someResponse } from '@vane/core/testing/response';
 import { Outbox } from '../outbox/outbox';
 import { CHILDREN, configure } from '../testing/page';
 import type { JudgeWish } from './judgeTask';
 import { JUDGE_HERE, OwnJudge } from './ownJudge';
 
 const DAY = 86_400_000;
-const answer = (day: number, responseMs: number): Response => ({
-  id: `r${day}`,
-  child: 'oriel',
-  sitting: `s${day}`,
-  shownAt: Date.UTC(2026, 10, 2) + day * DAY,
-  kind: 'add',
-  fact: '3+4',
-  answerMode: 'tap',
-  exposureMs: null,
-  responseMs,
-  given: '7',
-  outcome: 'correct',
-  sign: null,
-  finerSigns: [],
-  aid: 'none',
-  void: '',
-  flags: [],
-});
+const answer = (day: number, responseMs: number): Response =>
+  someResponse({
+    id: `r${day}`,
+    child: 'oriel',
+    sitting: `s${day}`,
+    shownAt: Date.UTC(2026, 10, 2) + day * DAY,
+    responseMs,
+  });
 const BASIS = { values: CLASS_BEFORE, settings: DEFAULT_READING_SETTINGS, modelVersion: MODEL_VERSION };
 
 function judgeWith(kept: readonly RecordRow[]) {

@@ -2,7 +2,8 @@ import { jest } from '@jest/globals';
 import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
-import type { BatchResult, Me, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
+import { toRow, type BatchResult, type Me, type RecordBatch, type RecordRow, type SittingRow } from '@vane/contract';
+import { someResponse } from '@vane/core/testing/response';
 import { Subject, of, throwError, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -17,23 +18,7 @@ const SITTING: SittingRow = {
   settings: null,
 };
 const row = (id: string, change: Partial<RecordRow> = {}): RecordRow => ({
-  response_id: id,
-  child: 'child',
-  sitting: 's1',
-  shown_at: '2026-11-25T09:00:05.000Z',
-  kind: 'show',
-  fact: 'show:7:frame-fives',
-  answer_mode: 'tap',
-  exposure_ms: 750,
-  response_ms: 1500,
-  given: '7',
-  outcome: 'correct',
-  observed: '',
-  aid: 'none',
-  void: '',
-  flags: [],
-  quality: null,
-  extra: {},
+  ...toRow(someResponse({ id, child: 'child', sitting: 's1', shownAt: Date.parse('2026-11-25T09:00:05Z') })),
   ...change,
 });
 const accepted = (batch: RecordBatch): BatchResult => ({

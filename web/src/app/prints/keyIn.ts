@@ -1,5 +1,5 @@
-import type { RecordRow, SittingRow } from '@vane/contract';
-import { parseQuestion } from '@vane/core';
+import { toRow, type RecordRow, type SittingRow } from '@vane/contract';
+import { NOTHING_ADDED, parseQuestion } from '@vane/core';
 import { v7 } from 'uuid';
 
 /** One cell of a group sheet, as it is typed: a number, with a `c` after it when the child counted; empty when the child was not asked. */
@@ -38,25 +38,21 @@ export function rowsOfSheet({ code, children, facts, cells, askedAt }: KeyedShee
       const given = found[1] ?? '';
       const { kind, answer } = parseQuestion(fact);
       return [
-        {
-          response_id: v7(),
+        toRow({
+          ...NOTHING_ADDED,
+          id: v7(),
           child,
           sitting: sitting.id,
-          shown_at: sitting.started_at,
+          shownAt: askedAt,
           kind,
           fact,
-          answer_mode: 'spoken',
-          exposure_ms: null,
-          response_ms: null,
+          answerMode: 'spoken',
+          exposureMs: null,
+          responseMs: null,
           given,
           outcome: given === answer ? 'correct' : 'wrong',
-          observed: found[2] ? 'counted' : '',
-          aid: 'none',
-          void: '',
-          flags: [],
-          quality: null,
-          extra: {},
-        },
+          sign: found[2] ? 'counted' : null,
+        }),
       ];
     }),
   );

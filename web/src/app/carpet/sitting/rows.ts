@@ -1,6 +1,7 @@
 import { toRow, type RecordRow } from '@vane/contract';
 import {
   isRight,
+  NOTHING_ADDED,
   parseQuestion,
   type Aid,
   type AnswerMode,
@@ -23,6 +24,7 @@ interface Asked {
 }
 
 const blank = ({ child, sitting, shownAt, fact, aid }: Asked): Response => ({
+  ...NOTHING_ADDED,
   id: v7(),
   child,
   sitting,
@@ -34,11 +36,7 @@ const blank = ({ child, sitting, shownAt, fact, aid }: Asked): Response => ({
   responseMs: null,
   given: '',
   outcome: 'none',
-  sign: null,
-  finerSigns: [],
   aid,
-  void: '',
-  flags: [],
 });
 
 /** A child seen counting while the class answered together: kept, and never evidence. */
