@@ -156,12 +156,26 @@ export async function pickOption(page: Page, list: string, option: string): Prom
   await page.getByRole('option', { name: option, exact: true }).click();
 }
 
+/** Takes a routine from the shelf. */
+export async function pickRoutine(page: Page, title: string): Promise<void> {
+  await page.locator('vane-shelf').getByRole('button', { name: title, exact: true }).last().click();
+  await expect(page.getByRole('region', { name: title, exact: true }).last()).toBeVisible();
+}
+
+/** Unfolds the settings of Carpet. */
+export async function openSettings(page: Page): Promise<void> {
+  const header = page.getByRole('button', { name: /^Settings .*usual/ });
+  if ((await header.getAttribute('aria-expanded')) !== 'true') await header.click();
+  await expect(page.getByRole('combobox', { name: 'Ready for' })).toBeVisible();
+}
+
 /** Chooses on Carpet and begins. */
 export async function beginSitting(page: Page, wish: SittingChoice): Promise<void> {
   if (wish.reachable !== false) await usualCarpet(page);
   await page.goto('/carpet');
   await pickOption(page, 'Child', wish.child);
-  await pickOption(page, 'Routine', 'Flash and say');
+  await pickRoutine(page, 'Flash and say');
+  await openSettings(page);
   if (wish.seenFor) await pickOption(page, 'Show for', wish.seenFor);
   const choose = (name: string): Promise<void> => page.getByRole('radio', { name, exact: true }).click();
   await pickOption(page, 'Answers', wish.answers ?? 'the child taps');
@@ -174,7 +188,7 @@ export async function beginSitting(page: Page, wish: SittingChoice): Promise<voi
 /** Begins what has been chosen, and waits until the stage listens. */
 export async function begin(page: Page, who: string | RegExp = /^Begin with/): Promise<void> {
   await page.getByRole('button', { name: typeof who === 'string' ? `Begin with ${who}` : who }).click();
-  await expect(stage(page)).toHaveAttribute('data-phase', 'ready');
+  await expect(page.getByRole('button', { name: 'End', exact: true })).toBeVisible();
 }
 
 export const stage = (page: Page): Locator => page.getByTestId('stage');
@@ -184,6 +198,13 @@ export const number = (page: Page, n: number): Locator =>
 /** Waits until the child can answer: the show is on, or has been. */
 export async function shown(page: Page): Promise<void> {
   await expect(stage(page)).toHaveAttribute('data-phase', /show|mask|answer/);
+}
+
+/** Goes on where an answer stands, and waits for the show: after the ready it comes by itself. */
+export async function nextShow(page: Page): Promise<void> {
+  const phase = await stage(page).getAttribute('data-phase');
+  if (phase === 'feedback' || phase === 'laid') await page.keyboard.press('Space');
+  await shown(page);
 }
 
 /** How many dots, or which numeral, the stage holds: what a child with good eyes would know. */

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
+import { classroom, serveTrust } from './classroom.mjs';
 import { choosePort, claim, forgetRunning, home, noteRunning } from './home.mjs';
 import { backUpNightly } from './nightly.mjs';
 import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
@@ -22,7 +23,15 @@ export async function openDatabase() {
   return { url: cluster.url(DATABASE), cluster };
 }
 
-function serve(url, port, demo) {
+/** What the server is told when it serves a whole classroom: its network's addresses, over HTTPS. */
+const classroomEnv = (port, { addresses, key, certificate }) => ({
+  VANE_HOST: '0.0.0.0',
+  VANE_URL: `https://${addresses[0]}:${port}`,
+  VANE_TLS_KEY: key,
+  VANE_TLS_CERTIFICATE: certificate,
+});
+
+function serve(url, port, demo, room) {
   return spawn(process.execPath, ['--enable-source-maps', join(ROOT, 'server/dist/main.js')], {
     cwd: ROOT,
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -38,14 +47,15 @@ function serve(url, port, demo) {
       WEB_ROOT: WEB_OUT,
       VANE_MAIL: join(home(), 'mail'),
       VANE_RECORD_FILE: join(home(), 'record-store/statements.jsonl'),
+      ...(room === null ? {} : classroomEnv(port, room)),
     },
   });
 }
 
 /** `npm start`: everything from an empty machine to a page that can be opened, and everything stopped again by Ctrl-C. */
 export async function start(args) {
-  const unknown = args.find((arg) => arg !== '--no-demo');
-  if (unknown) throw new Trouble(`"${unknown}" is not known. Usage: npm start -- [--no-demo]`);
+  const unknown = args.find((arg) => arg !== '--no-demo' && arg !== '--classroom');
+  if (unknown) throw new Trouble(`"${unknown}" is not known. Usage: npm start -- [--no-demo] [--classroom]`);
   const demo = !args.includes('--no-demo');
   const holder = claim();
   if (holder) {
@@ -66,14 +76,15 @@ export async function start(args) {
     const port = await choosePort();
     ensureDebianPackages();
     ensureNodeModules();
+    const room = args.includes('--classroom') ? await classroom() : null;
     await buildServer();
     await buildWeb();
     const opened = await openDatabase();
     cluster = opened.cluster;
-    const address = `http://127.0.0.1:${port}`;
+    const address = `${room === null ? 'http' : 'https'}://127.0.0.1:${port}`;
     noteRunning(address);
     for (const signal of SIGNALS) process.off(signal, early);
-    await supervise({ ...opened, port, demo, address, began });
+    await supervise({ ...opened, port, demo, address, began, room });
   } finally {
     cluster?.stop();
     forgetRunning();
@@ -85,13 +96,34 @@ function welcome(address, demo, began) {
   if (demo) console.log('Demo sign-in: keeper@saltmarsh.example   lanterns-on-the-jetty');
 }
 
+/** Tells the classroom's devices where to come, and how they come to trust this Vane. */
+async function openClassroom(port, room) {
+  const address = `https://${room.addresses[0]}:${port}`;
+  for (const other of room.addresses) console.log(`In the school's network: https://${other}:${port}`);
+  for (let plain = port + 1; plain < port + 20; plain++) {
+    try {
+      const server = await serveTrust(plain, room, address);
+      console.log(
+        `A device that does not trust Vane yet opens http://${room.addresses[0]}:${plain} first, and compares:`,
+      );
+      console.log(`  ${room.fingerprint}`);
+      return server;
+    } catch (error) {
+      if (error.code !== 'EADDRINUSE') throw error;
+    }
+  }
+  console.error(`No port from ${port + 1} to ${port + 19} is free for the page that says how to trust Vane.`);
+  return null;
+}
+
 /** Keeps server and database going until told to stop. */
-async function supervise({ url, cluster, port, demo, address, began }) {
+async function supervise({ url, cluster, port, demo, address, began, room }) {
   let stopping = false;
   let child = null;
   let deaths = [];
   let greeted = false;
   let endBackups = () => undefined;
+  let trusting = null;
   return new Promise((done, fail) => {
     // npm does not always hand on that it was told to end: when it is gone, so is the reason to go on.
     const starter = process.ppid;
@@ -111,6 +143,7 @@ async function supervise({ url, cluster, port, demo, address, began }) {
       stopping = true;
       clearInterval(watch);
       endBackups();
+      trusting?.close();
       const end = () => (result instanceof Error ? fail(result) : done());
       if (child === null || child.exitCode !== null || child.signalCode !== null) end();
       else {
@@ -119,13 +152,14 @@ async function supervise({ url, cluster, port, demo, address, began }) {
       }
     };
     const launch = () => {
-      child = serve(url, port, demo);
+      child = serve(url, port, demo, room);
       createInterface(child.stdout).on('line', (line) => {
         // This one line is the server's word that it listens; all others are its log.
         const ready = /^ready( demo)?$/.exec(line);
         if (!ready) return console.log(line);
         if (!greeted) {
           welcome(address, ready[1] !== undefined, began);
+          if (room !== null) void openClassroom(port, room).then((server) => (trusting = server));
           endBackups = backUpNightly(url);
         }
         greeted = true;

@@ -4,7 +4,8 @@ import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Troubl
 
 /** `./vane COMMAND`: the one door to all of Vane's commands; npm's scripts come through it too. */
 const HELP = `Usage: ./vane COMMAND
-  start [--no-demo]                            run Vane (npm start)
+  start [--no-demo] [--classroom]              run Vane (npm start); --classroom: for all devices of
+                                               the school's network, over HTTPS
   test                                         all tests (npm test)
   bench [PART ...]                             measure the budgets, all or some of readings, quality,
                                                growth, load, faults, memory, voice, fuzz (npm run bench)

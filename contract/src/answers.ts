@@ -55,6 +55,8 @@ export interface ClassView {
   /** Children put away: their records are kept, and they take part in nothing. */
   readonly away: readonly { readonly id: string; readonly nickname: string }[];
   readonly carpet: CarpetSettings;
+  /** Routines that the class has used within five weeks, the last one first. */
+  readonly routinesUsed: readonly string[];
 }
 
 /** `child` in readings and responses is the child's id here, its nickname in files. */

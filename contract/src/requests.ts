@@ -56,6 +56,8 @@ export const carpetSettings = z.object({
   layout: z.enum(SEEN_LAYOUTS),
   /** Milliseconds a show is to be seen; null = it stays. */
   exposureMs: z.number().int().min(200).max(3000).nullable(),
+  /** How long the ready before a show is, milliseconds; null = by hand. */
+  readyMs: z.number().int().min(500).max(10_000).nullable().default(1000),
   answerMode: z.enum(['tap', 'spoken', 'show', 'write', 'pad', 'voice']),
   shows: z.number().int().min(1).max(40),
   zeroToo: z.boolean(),
@@ -77,6 +79,7 @@ export const DEFAULT_CARPET: CarpetSettings = {
   routine: 'flash-and-say',
   layout: 'frame-fives',
   exposureMs: 750,
+  readyMs: 1000,
   answerMode: 'tap',
   shows: 10,
   zeroToo: false,

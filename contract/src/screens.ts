@@ -1,4 +1,4 @@
-import type { AnswerMode, Ask, Board, Counters, Measured, Options } from '@vane/core';
+import type { AnswerMode, Ask, Board, Counters, Measured, Options, Picture } from '@vane/core';
 import * as z from 'zod';
 import { line } from './text';
 
@@ -7,6 +7,15 @@ import { line } from './text';
  * the newest. A state that comes twice or late changes nothing, so a link may break and come back at any moment.
  */
 export const pairRequest = z.object({ code: line(20).min(1) });
+
+/** A screen that was just opened, and how another device joins it. */
+export interface OpenedScreen {
+  readonly id: string;
+  readonly code: string;
+  readonly until: string;
+  /** Where to, and the same as a QR code (SVG) with the code in it; null where this Vane is reached on its own machine alone. */
+  readonly join: { readonly address: string; readonly qr: string } | null;
+}
 
 /** Either side's state, numbered by its writer. What is in it concerns the two screens alone; the server hands it on. */
 export const screenState = z.object({
@@ -22,6 +31,7 @@ export type StageCommand =
   | { readonly do: 'no-answer' }
   | { readonly do: 'disturbed'; readonly why: 'hidden' | 'blurred' | 'paused' }
   | { readonly do: 'take-back' }
+  | { readonly do: 'lay'; readonly picture: Picture }
   | { readonly do: 'abandon' };
 
 export interface FarShow {

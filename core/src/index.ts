@@ -45,6 +45,7 @@ export {
   type Reason,
 } from './reading/reading';
 export * from './record/response';
+export { helped, saidHow, type Helped, type SaidHow } from './record/saidHow';
 export { simulateClass, type SimulatedClass } from './rehearsal/class';
 export { answerFact, type SimulatedAnswer } from './rehearsal/answer';
 export { CONDITIONS, makeChild, TODAY, type Condition } from './rehearsal/child';
@@ -70,6 +71,8 @@ export { ROUTINES, routineOf, sittingAsks } from './routines/index';
 export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
+export { boardAfter, explanationsFor, helpPicture, replyTo, sentenceOf, type Reply } from './routines/reply';
+export { PATH_STEPS, shelfEntry, type PathStep, type ShelfEntry } from './routines/shelf';
 export { ROUTINE_IDS, type RoutineId } from './routines/routineIds';
 export { catalogue, languageFor, LANGUAGES, type Catalogue, type Language } from './words/catalogue';
 export { english } from './words/english/index';
@@ -77,6 +80,7 @@ export { pseudoText } from './words/pseudo';
 export {
   cautionsOf,
   isRight,
+  rightAnswer,
   optionsFor,
   put,
   talk,

@@ -1,13 +1,14 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import {
+  openSettings,
+  nextShow,
   beginSitting,
   expect,
   freshServer,
   number,
   onStage,
   recordOf,
-  shown,
   stage,
   test,
   refused,
@@ -69,12 +70,13 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
     await look('settings');
     await page.goto('/carpet');
-    await expect(page.getByRole('heading', { name: 'Flash and say' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'On the carpet' })).toBeVisible();
     await look('choice');
     await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
+    await page.keyboard.press('Escape');
     await look('ready');
-    await page.keyboard.press('Space');
-    await shown(page);
+    await page.keyboard.press('Escape');
+    await nextShow(page);
     await look('asking');
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
@@ -131,9 +133,11 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   for (const part of ['Simulated mail folder', 'Activity']) await page.getByText(part, { exact: true }).click();
   await sound(page, 'school, opened');
   await page.goto('/carpet');
-  await page.getByRole('combobox', { name: 'Routine', exact: true }).click();
+  await openSettings(page);
+  await sound(page, 'settings of a routine');
+  await page.getByRole('combobox', { name: 'Answers', exact: true }).click();
   await expect(page.getByRole('listbox')).toBeVisible();
-  await sound(page, 'list of routines', { over: true });
+  await sound(page, 'list of answers', { over: true });
   const { child } = await recordOf(page, 'Oriel');
   await page.goto(`/children/${child.id}?see=add`);
   await page.getByRole('button', { name: 'Override this reading …' }).click();
@@ -193,8 +197,7 @@ test('on a phone, lying or held, and zoomed to twice the size, the picture and a
       ]).toEqual([path, width, 0]);
     }
     await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
-    await page.keyboard.press('Space');
-    await shown(page);
+    await nextShow(page);
     expect((await stage(page).boundingBox())!.height).toBeGreaterThan(200);
     for (const n of [0, 1, 5, 6, 10]) await expect(number(page, n)).toBeInViewport({ ratio: 0.99 });
     await number(page, await onStage(page)).click();

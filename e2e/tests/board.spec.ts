@@ -5,7 +5,9 @@ import {
   number,
   refused,
   onStage,
+  openSettings,
   pickOption,
+  pickRoutine,
   recordOf,
   shown,
   stage,
@@ -18,7 +20,8 @@ async function choose(page: Page, child: string, screens: string): Promise<void>
   await usualCarpet(page);
   await page.goto('/carpet');
   await pickOption(page, 'Child', child);
-  await pickOption(page, 'Routine', 'Flash and say');
+  await pickRoutine(page, 'Flash and say');
+  await openSettings(page);
   await pickOption(page, 'Layout', 'frame by fives');
   await page.getByRole('radio', { name: '5', exact: true }).click();
   await page.getByRole('radio', { name: 'none', exact: true }).click();
@@ -50,8 +53,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   await page.getByRole('button', { name: 'Begin with Bram' }).click();
   const board = await pair(page, browser, baseURL);
 
-  // The child speaks; the adult stops the clock and marks, here.
-  await page.keyboard.press('Space');
+  // Joined, it shows after the ready. The child speaks; the adult stops the clock and enters the number, here.
   await shown(board);
   expect((await stage(board).textContent())?.trim()).toBe('');
   await expect(board.getByRole('button')).toHaveCount(0);

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { HARBOUR_CHILDREN, WORD_CHOICES } from '@vane/core';
-import { beginSitting, expect, onStage, recordOf, shown, stage, test } from '../vane';
+import { nextShow, beginSitting, expect, onStage, recordOf, stage, test } from '../vane';
 
 /** Names, and words that the class has chosen for itself. */
 const OWN = [
@@ -127,8 +127,7 @@ test('a session runs in the other language, its words and its marks', async ({ s
   await page.evaluate(() => localStorage.setItem('vane-language', 'en-XA'));
   await page.goto('/carpet');
   await page.getByRole('button', { name: /^Bégîñ wîth/ }).click();
-  await page.keyboard.press('Space');
-  await shown(page);
+  await nextShow(page);
   await page.locator(`[data-number='${await onStage(page)}']`).click();
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   expect(await faults(page)).toEqual([]);

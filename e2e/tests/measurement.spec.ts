@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { beginSitting, expect, newResponses, number, onStage, recordOf, shown, stage, test } from '../vane';
+import { nextShow, beginSitting, expect, newResponses, number, onStage, recordOf, stage, test } from '../vane';
 
 /** What anyone can see from outside: `data-phase`, sampled once a frame. Nothing of Vane's own code takes part. */
 interface Span {
@@ -49,7 +49,7 @@ for (const [words, askedMs] of [
     await beginSitting(page, { child, seenFor: words, warmUp: false, shows: 5 });
     await watchPhases(page);
     for (let i = 0; i < 5; i++) {
-      await page.keyboard.press('Space');
+      await nextShow(page);
       await expect(stage(page)).toHaveAttribute('data-phase', 'answer');
       await number(page, await onStage(page)).click();
       await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
@@ -94,8 +94,7 @@ test('a press at a known time is recorded within 10 ms', async ({ signedIn: page
     }).observe(stage, { attributeFilter: ['data-phase'] });
   });
   for (let i = 0; i < 5; i++) {
-    await page.keyboard.press('Space');
-    await expect(stage(page)).toHaveAttribute('data-phase', /show|mask|answer/);
+    await nextShow(page);
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
   const known = await page.evaluate(() => (window as unknown as { known: number[] }).known);
@@ -108,8 +107,7 @@ test('a press at a known time is recorded within 10 ms', async ({ signedIn: page
 test('the time is the press of the key, not the release', async ({ signedIn: page }) => {
   const before = await recordOf(page, 'Zadie');
   await beginSitting(page, { child: 'Zadie', warmUp: false, shows: 5 });
-  await page.keyboard.press('Space');
-  await shown(page);
+  await nextShow(page);
   const pad = number(page, 4);
   await pad.hover();
   await page.mouse.down();
@@ -125,8 +123,7 @@ test('the time is the press of the key, not the release', async ({ signedIn: pag
 test('a hidden or left page flags the show, and a flagged show is not judged', async ({ signedIn: page }) => {
   const before = await recordOf(page, 'Pelle');
   await beginSitting(page, { child: 'Pelle', warmUp: false, shows: 5 });
-  await page.keyboard.press('Space');
-  await shown(page);
+  await nextShow(page);
   await page.evaluate(() => window.dispatchEvent(new Event('blur')));
   await number(page, await onStage(page)).click();
   await page.getByRole('button', { name: 'End', exact: true }).click();

@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test';
 import type { LogPage } from '@vane/contract';
 import {
+  openSettings,
+  nextShow,
   begin,
   beginSitting,
   classOf,
@@ -14,7 +16,6 @@ import {
   onStage,
   pickOption,
   recordOf,
-  shown,
   stage,
   test,
 } from '../vane';
@@ -46,8 +47,7 @@ test('the server dies in mid-sitting: marking goes on, and afterwards every resp
   await beginSitting(page, { child: 'Marlo', warmUp: false, shows: 10 });
   for (let trial = 0; trial < 10; trial++) {
     if (trial === 3) await vane.kill();
-    await page.keyboard.press('Space');
-    await shown(page);
+    await nextShow(page);
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
@@ -74,8 +74,7 @@ test('the tab is closed in mid-sitting with the server dead: the next tab delive
   await beginSitting(page, { child: 'Kesi', warmUp: false, shows: 5 });
   await vane.kill();
   for (let trial = 0; trial < 3; trial++) {
-    await page.keyboard.press('Space');
-    await shown(page);
+    await nextShow(page);
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
@@ -101,8 +100,7 @@ test('a batch sent twice is kept once, and a lost answer is asked for again', as
     return route.abort('connectionreset');
   });
   await beginSitting(page, { child: 'Bram', warmUp: false, shows: 5 });
-  await page.keyboard.press('Space');
-  await shown(page);
+  await nextShow(page);
   await number(page, await onStage(page)).click();
   await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect.poll(() => lost, { timeout: 20_000 }).toBeGreaterThan(1);
@@ -124,12 +122,12 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
   await page.goto(`${server.url}/carpet`);
   await pickOption(page, 'Child', 'Odo');
+  await openSettings(page);
   await page.getByRole('radio', { name: 'none', exact: true }).click();
   await begin(page, 'Odo');
   for (let trial = 0; trial < 3; trial++) {
     if (trial === 1) await other.request.post('/api/me/sign-out-everywhere', { data: {} });
-    await page.keyboard.press('Space');
-    await shown(page);
+    await nextShow(page);
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }

@@ -99,7 +99,7 @@ export function createApp(deps: Deps): Hono<Env> {
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
   });
   app.notFound((c) => answerProblem(c, 'not-found'));
-  app.use(policyOf(deps.secureCookie));
+  app.use(policyOf(deps.proxied));
   // Somebody else's name that was made to point here must read nothing through a browser that trusts it (DNS rebinding).
   app.use((c, next) => {
     const host = c.req.header('host') ?? new URL(c.req.url).host;
@@ -127,7 +127,7 @@ export function createApp(deps: Deps): Hono<Env> {
     }
     c.header('cache-control', 'no-store');
     c.set('em', deps.orm.em.fork());
-    c.set('address', addressOf(c, deps.secureCookie));
+    c.set('address', addressOf(c, deps.proxied));
     return next();
   });
   const small = bodyLimit({

@@ -20,6 +20,8 @@ const environment = z.object({
   VANE_DEMO: on,
   VANE_SUPERVISED: on,
   VANE_HTTPS: on,
+  VANE_TLS_KEY: z.string().min(1).optional(),
+  VANE_TLS_CERTIFICATE: z.string().min(1).optional(),
   VANE_VERSION: z.string().default('unknown'),
   WEB_ROOT: z.string().min(1).optional(),
   VANE_URL: address,

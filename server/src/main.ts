@@ -1,4 +1,6 @@
 import { serve } from '@hono/node-server';
+import { readFileSync } from 'node:fs';
+import { createServer } from 'node:https';
 import { pino } from 'pino';
 import { MailFolder } from './outside/mail';
 import { createApp } from './app';
@@ -46,6 +48,14 @@ if (env.VANE_DEMO && (await loadDemo(orm.em.fork(), now()))) {
 }
 
 const demo = await isDemo(orm.em.fork());
+/** A certificate of its own, where a classroom's devices come straight to this process. */
+const tls =
+  env.VANE_TLS_KEY !== undefined && env.VANE_TLS_CERTIFICATE !== undefined
+    ? {
+        createServer,
+        serverOptions: { key: readFileSync(env.VANE_TLS_KEY), cert: readFileSync(env.VANE_TLS_CERTIFICATE) },
+      }
+    : null;
 const toClose: (() => Promise<void>)[] = [];
 const app = createApp({
   closing: (end) => toClose.push(end),
@@ -63,7 +73,8 @@ const app = createApp({
   readRoster: (zip) => rosters.ask<RosterRead>(zip),
   mail: new MailFolder(env.VANE_MAIL),
   publicUrl: env.VANE_URL ?? `http://127.0.0.1:${port}`,
-  secureCookie: env.VANE_HTTPS,
+  secureCookie: env.VANE_HTTPS || tls !== null,
+  proxied: env.VANE_HTTPS,
   hostNames: env.VANE_HOSTS,
 });
 // What has had its time goes now and then; a database that is away just then is tried again.
@@ -72,7 +83,7 @@ const trimNow = (): void =>
   void trim(orm.em.fork(), now()).catch((error: unknown) => log.error({ error: logged(error) }, 'could not trim'));
 trimNow();
 setInterval(trimNow, TRIM_EVERY_MS).unref();
-const server = serve({ fetch: app.fetch, hostname: env.VANE_HOST, port }, () => {
+const server = serve({ fetch: app.fetch, hostname: env.VANE_HOST, port, ...(tls ?? {}) }, () => {
   process.stdout.write(demo ? 'ready demo\n' : 'ready\n');
 });
 // Longer than a teacher's pauses: a connection that is closed while a request is in flight fails that request.

@@ -1,5 +1,5 @@
 import { box, counter, hollow, LINE, solid, stroke, type Counters, type Drawn } from './drawn';
-import { frame, type Direction, type FramePicture } from './frame';
+import { frame, type Direction, type FrameLayout, type FramePicture } from './frame';
 
 const boxes = (picture: FramePicture): string =>
   picture.boxes
@@ -19,6 +19,15 @@ export function drawDots(picture: FramePicture, firstOpen = picture.dots.length,
   };
 }
 
+/** A frame with a ring round its first `whole` boxes, so that what is missing can be counted on and is not drawn. */
+export function drawUpTo(first: number, whole: number, direction: Direction, counters?: Counters): Drawn {
+  const drawn = drawDots(frame('frame-fives', first, direction), undefined, counters);
+  const more = whole - 5;
+  const corners = more > 0 ? [[0, 0], [5, 0], [5, 1], [more, 1], [more, 2], [0, 2]] : [[0, 0], [whole, 0], [whole, 1], [0, 1]]; // prettier-ignore
+  const points = corners.map(([along, across]) => (direction === 'rows' ? `${along} ${across}` : `${across} ${along}`));
+  return { ...drawn, body: drawn.body + (whole > 0 ? stroke(`M${points.join('L')}z`, 0.12) : '') };
+}
+
 /** A frame of which some are crossed off, the last or the first: crossed off means gone. */
 export function drawCrossedOff(picture: FramePicture, gone: number, fromFirst = false, counters?: Counters): Drawn {
   const left = picture.dots.length - gone;
@@ -34,8 +43,14 @@ export function drawCrossedOff(picture: FramePicture, gone: number, fromFirst = 
 }
 
 /** A frame from which the last counters were moved out: they lie beside it, loose. Moved is not crossed off. */
-export function drawMovedOut(count: number, gone: number, direction: Direction, counters?: Counters): Drawn {
-  const kept = drawDots(frame('frame-fives', count - gone, direction), undefined, counters);
+export function drawMovedOut(
+  count: number,
+  gone: number,
+  direction: Direction,
+  counters?: Counters,
+  layout: FrameLayout = 'frame-fives',
+): Drawn {
+  const kept = drawDots(frame(layout, count - gone, direction), undefined, counters);
   const loose = Array.from({ length: gone }, (_, i) => {
     const [along, across] = [(i % 5) + 0.5, Math.floor(i / 5) + 0.6];
     const [cx, cy] = direction === 'rows' ? [along, kept.height + across] : [kept.width + across, along];

@@ -30,8 +30,12 @@ export function drawPartWhole(whole: number | null, first: number | null, second
   };
 }
 
-/** The ways found so far: one bar of the whole each, cut where the pair is cut; an open bar for a way still to come. */
-export function drawWays(whole: number, found: readonly (readonly [number, number] | null)[]): Drawn {
+/** The ways found so far: one bar of the whole each, cut where the pair is cut; an open bar for a way still to come, and a line round those that light up. */
+export function drawWays(
+  whole: number,
+  found: readonly (readonly [number, number] | null)[],
+  lit: readonly (readonly [number, number])[] = [],
+): Drawn {
   const unit = 6 / Math.max(1, whole);
   const columns = found.length > 7 ? 2 : 1;
   const rows = Math.max(1, Math.ceil(found.length / columns));
@@ -44,12 +48,16 @@ export function drawWays(whole: number, found: readonly (readonly [number, numbe
       length === 0
         ? ''
         : `<rect x="${x + 1.2 + from * unit}" y="${y + 0.15}" width="${length * unit}" height=".7" rx=".1" fill="${open ? 'none' : 'currentColor'}" stroke="currentColor" stroke-width=".06"/>`;
+    const shines = lit.some(([a, b]) => a === first && b === second);
     return (
+      (shines
+        ? `<rect class="lit" x="${x + 0.05}" y="${y}" width="8.3" height="1" rx=".3" fill="none" stroke="currentColor" stroke-width=".1"/>`
+        : '') +
       text(x + 0.6, y + 0.8, 0.8, String(first)) +
       part(0, first, false) +
       part(first, second, true) +
       text(x + 7.8, y + 0.8, 0.8, String(second))
     );
   });
-  return { width: columns * 9.4 - 1, height: rows * 1.15, body: body.join('') };
+  return { width: columns * 9.4 - 0.9, height: rows * 1.15, body: body.join('') };
 }

@@ -12,14 +12,23 @@ export interface OwnAsks {
   readonly asks: readonly Ask[];
 }
 
-/** Turns in rounds: everybody once before anybody twice, in the order given. */
+/** Questions that belong together, one after another. */
+const chainsOf = (asks: readonly Ask[]): Ask[][] => {
+  const chains: Ask[][] = [];
+  for (const ask of asks) {
+    const last = chains[chains.length - 1];
+    if (ask.goesOn && last) last.push(ask);
+    else chains.push([ask]);
+  }
+  return chains;
+};
+
+/** Turns in rounds: everybody once before anybody twice, in the order given; questions that belong together are one go. */
 export function dealTurns(groups: readonly OwnAsks[]): Turn[] {
-  const rounds = Math.max(0, ...groups.map(({ asks }) => asks.length));
+  const goes = groups.map(({ child, asks }) => ({ child, chains: chainsOf(asks) }));
+  const rounds = Math.max(0, ...goes.map(({ chains }) => chains.length));
   return Array.from({ length: rounds }, (_, round) =>
-    groups.flatMap(({ child, asks }): Turn[] => {
-      const ask = asks[round];
-      return ask ? [{ child, ask }] : [];
-    }),
+    goes.flatMap(({ child, chains }) => (chains[round] ?? []).map((ask): Turn => ({ child, ask }))),
   ).flat();
 }
 
@@ -29,13 +38,25 @@ const byChild = (turns: readonly Turn[]): OwnAsks[] =>
     asks: turns.filter((t) => t.child === child).map((t) => t.ask),
   }));
 
-/** The child at `at` goes later: it changes places with the next child's turn. Nothing changes when no other child is left. */
+/** Where the go that begins at `from` ends: one child's questions that belong together. */
+function endOfGo(turns: readonly Turn[], from: number): number {
+  let end = from + 1;
+  while (turns[end]?.child === turns[from]?.child && turns[end]?.ask.goesOn) end++;
+  return end;
+}
+
+/** The child at `at` goes later: it changes places with the next child's go. Nothing changes when no other child is left. */
 export function later(turns: readonly Turn[], at: number): Turn[] {
   const next = turns.findIndex((turn, i) => i > at && turn.child !== turns[at]?.child);
   if (next < 0) return [...turns];
-  const out = [...turns];
-  [out[at], out[next]] = [out[next]!, out[at]!];
-  return out;
+  const [ownEnd, nextEnd] = [endOfGo(turns, at), endOfGo(turns, next)];
+  return [
+    ...turns.slice(0, at),
+    ...turns.slice(next, nextEnd),
+    ...turns.slice(ownEnd, next),
+    ...turns.slice(at, ownEnd),
+    ...turns.slice(nextEnd),
+  ];
 }
 
 /** Takes a child's turns from `at` on out of the line, and tells which they were. */

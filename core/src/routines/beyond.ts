@@ -1,5 +1,6 @@
 import { pick, shuffled, type Random } from '../random/random';
-import { put, type Ask, type Routine, type RoutineWish, type Want } from './routine';
+import type { Picture } from './picture';
+import { chain, put, type Ask, type Routine, type RoutineWish, type Want } from './routine';
 import type { Pair } from './ways';
 
 const number = (answer: number): Want => ({ by: 'number', from: answer > 10 ? 10 : 0 });
@@ -28,32 +29,45 @@ function withinTen(random: Random): number[] {
   ];
 }
 
+/** Three small parts from left to right first; then, of three, the two that make ten. Every third time one is missing. */
 const threeParts: Routine = {
   id: 'three-parts',
   group: 'three parts and past ten',
   choices: ['three', 'length'],
   asks: (random, wish) =>
     Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
-      const byTen = wish.options.three === 'ten';
+      const byTen = wish.options.three === 'ten' && i >= SMALL_FIRST;
       const { parts, ten } = byTen ? withTen(random) : { parts: withinTen(random), ten: null };
       const [a = 1, b = 1, c = 1] = parts;
       if (i % 3 === 2) return [missingOfThree(a, b, c)];
       const fact = `${a}+${b}+${c}`;
-      const total = put(fact, { show: 'sentence', fact }, { say: 'three-parts', parts }, { want: number(a + b + c) });
+      const total = put(
+        fact,
+        { show: 'sentence', fact },
+        { say: 'three-parts', parts },
+        { want: number(a + b + c), after: { say: 'how-known' } },
+      );
       if (ten === null) return [total];
-      const among = [`${a}+${b}`, `${a}+${c}`, `${b}+${c}`];
-      const accepts = [`${ten[0]}+${ten[1]}`, `${ten[1]}+${ten[0]}`];
-      return [
-        put(
-          null,
-          { show: 'sentence', fact },
-          { say: 'find-ten' },
-          { want: { by: 'choice', among }, accepts, after: { say: 'thanks' } },
-        ),
-        total,
-      ];
+      return chain([whichTwo({ show: 'sentence', fact }, parts, ten, 'find-ten'), total]);
     }).flat(),
 };
+/** Small sums before any that hides a ten. */
+const SMALL_FIRST = 2;
+
+/** Which two of three make ten, and so where the ten is. */
+function whichTwo(picture: Picture, parts: readonly number[], ten: Pair, say: 'find-ten' | 'where-ten'): Ask {
+  const [a = 1, b = 1, c = 1] = parts;
+  return put(
+    null,
+    picture,
+    { say },
+    {
+      want: { by: 'choice', among: [`${a}+${b}`, `${a}+${c}`, `${b}+${c}`] },
+      accepts: [`${ten[0]}+${ten[1]}`, `${ten[1]}+${ten[0]}`],
+      after: { say: 'thanks' },
+    },
+  );
+}
 
 /** The known two are put together first, then what is missing to the whole. */
 function missingOfThree(a: number, b: number, c: number): Ask {
@@ -69,19 +83,20 @@ function pastTen(random: Random, { shows }: RoutineWish, perPair: number): Pair[
   return shuffled(random, all).slice(0, Math.max(1, Math.ceil(shows / perPair)));
 }
 
-/** Which is nearer ten → its gap → move just enough → ten and the rest → the four sentences. */
+/** Frames in view from the start → which is nearer ten → its gap → split the other → move just enough → ten and the rest → the sentences, both turned. */
 const pastTenRoutine: Routine = {
   id: 'past-ten',
+  shelf: { show: 'two-frames', first: 8, second: 5, outside: false },
   group: 'three parts and past ten',
   choices: ['past', 'length'],
   asks: (random, wish) =>
-    pastTen(random, wish, 8).flatMap(([a, b]): Ask[] => {
+    pastTen(random, wish, 9).flatMap(([a, b]): Ask[] => {
       const [near, far] = [Math.max(a, b), Math.min(a, b)];
       const gap = 10 - near;
       const rest = far - gap;
       const outside = wish.options.past === 'one';
-      const before = { show: 'two-frames', first: near, second: far, outside } as const;
-      const full = { show: 'two-frames', first: 10, second: rest, outside } as const;
+      const frames = (first: number, second: number): Picture => ({ show: 'two-frames', first, second, outside });
+      const before = frames(near, far);
       const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
       const sentence = (fact: string): Ask =>
         put(
@@ -90,18 +105,20 @@ const pastTenRoutine: Routine = {
           { say: 'sentence', fact },
           { want: number(10 + rest), after: { say: 'thanks' } },
         );
-      return [
+      return chain([
         put(
           `more:${a}:${b}`,
-          { show: 'sentence', fact: `${a}+${b}` },
+          { show: 'sentence', fact: `${a}+${b}`, over: frames(a, b) },
           { say: 'nearer-ten' },
           {
             want: { by: 'choice', among: [String(a), String(b)] },
             accepts: [String(near)],
+            aid: 'picture',
             after: { say: 'thanks' },
           },
         ),
         put(`${near}+?=10`, before, { say: 'to-ten' }, seen),
+        put(`bond:${far}:${gap}`, before, { say: 'split', of: far, to: gap }, seen),
         put(
           `${near}+${far}:move`,
           before,
@@ -115,32 +132,45 @@ const pastTenRoutine: Routine = {
             after: { say: 'thanks' },
           },
         ),
-        put(`${far}-${gap}`, full, { say: 'left-over' }, seen),
+        put(`${far}-${gap}`, frames(10, rest), { say: 'left-over' }, seen),
         ...[`10+${rest}`, `${near}+${far}`, `${far}+${near}`].map(sentence),
         { ...sentence(`${rest}+10`), after: { say: 'how-known' } },
-      ];
+      ]);
     }),
 };
 
-/** One of three sentences goes past ten, or has two parts that make it. */
+/** One of three sentences goes past ten, or has two parts that make it → and where is the ten? */
 const hidesTen: Routine = {
   id: 'hides-ten',
   untimed: true,
   group: 'three parts and past ten',
   choices: ['length'],
   asks: (random, wish) =>
-    Array.from({ length: wish.shows }, (_, i): Ask => {
-      const hiding =
-        i % 2 === 0 ? withTen(random).parts.join('+') : pick(random, ['8+5', '7+6', '9+4', '6+8', '5+7', '9+6']);
-      const others = i % 2 === 0 ? ['2+4+3', '1+6+2', '5+1+3', '4+4+1'] : ['4+5', '3+6', '2+7', '6+2'];
+    Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
+      const three = i % 2 === 0 ? withTen(random) : null;
+      const two = pick(random, PAST_TEN);
+      const hiding = three ? three.parts.join('+') : two.join('+');
+      const others = three ? ['2+4+3', '1+6+2', '5+1+3', '4+4+1'] : ['4+5', '3+6', '2+7', '6+2'];
       const lines = shuffled(random, [hiding, ...shuffled(random, others).slice(0, 2)]);
-      return put(
-        `hides:${lines.join(':')}`,
-        { show: 'sentences', lines },
-        { say: 'hides-ten' },
-        { want: { by: 'choice', among: lines } },
-      );
-    }),
+      const [near, far] = [Math.max(...two), Math.min(...two)];
+      return chain([
+        put(
+          `hides:${lines.join(':')}`,
+          { show: 'sentences', lines },
+          { say: 'hides-ten' },
+          { want: { by: 'choice', among: lines }, after: { say: 'thanks' } },
+        ),
+        three
+          ? whichTwo({ show: 'sentences', lines: [hiding] }, three.parts, three.ten, 'where-ten')
+          : put(
+              `${near}+${far}:move`,
+              { show: 'sentences', lines: [hiding] },
+              { say: 'where-move', of: far, to: near },
+              { after: { say: 'how-known' } },
+            ),
+      ]);
+    }).flat(),
 };
+const PAST_TEN: readonly Pair[] = [[8, 5], [7, 6], [9, 4], [6, 8], [5, 7], [9, 6]]; // prettier-ignore
 
 export const BEYOND: readonly Routine[] = [threeParts, pastTenRoutine, hidesTen];

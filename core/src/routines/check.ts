@@ -2,8 +2,8 @@ import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
 import { shuffled, type Random } from '../random/random';
 import { oneWhole, pairs, sum } from './draws';
-import { put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
-import { waysOf } from './ways';
+import { chain, put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
+import { pairTexts, parsePair, sortWays, waysOf, type Pair } from './ways';
 
 /** A number is passed at three pairs that come, and failed at two that do not. */
 const PASSED = 3;
@@ -86,17 +86,25 @@ function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): As
   return put(`bond:${whole}:${part}`, { show: 'part-whole', whole, first: part, second: null }, { say: 'find-part' });
 }
 
+/** Quick pairs round the number where the child is thought to be, warmly; what they say is for the adult alone. */
 const workingNumberCheck: Routine = {
   id: 'working-number',
+  judgedLater: true,
+  shelf: { show: 'part-whole', whole: 7, first: null, second: 4 },
   group: 'check and close',
   choices: [],
-  asks: () => [put(null, { show: 'nothing' }, { say: 'claim' }, { after: { say: 'thanks' } })],
-  follow: (soFar, random, { times }) => {
+  asks: () => [talk({ show: 'nothing' }, { say: 'check-start' })],
+  follow: (soFar, random, wish) => {
     const last = soFar[soFar.length - 1];
-    if (!last || last.ask.want.by === 'talk') return [];
-    const { known, next } = checkState(Number(soFar[0]?.given) || LEAST, soFar, times);
+    if (last?.ask.prompt.say === 'check-thanks') return [];
+    const { known, next } = checkState(wish.workingNumber ?? wish.wholeTo, soFar, wish.times);
     if (next !== null) return [checkAsk(random, next, soFar)];
-    return [talk({ show: 'nothing' }, { say: 'check-says', known, next: Math.min(MOST, known + 1) })];
+    return [
+      {
+        ...talk({ show: 'nothing' }, { say: 'check-thanks' }),
+        note: { say: 'check-says', known, next: Math.min(MOST, known + 1) },
+      },
+    ];
   },
 };
 
@@ -114,21 +122,54 @@ const exit: Routine = {
   asks: exitQuestion,
 };
 
-/** Recap of the ways → tell somebody one → one quick question. */
+/** One way of today's number each → all of them once more → tell somebody one → one quick question each at the door. */
 const close: Routine = {
   id: 'close',
   untimed: true,
+  judgedLater: true,
+  shelf: {
+    show: 'ways',
+    whole: 4,
+    ways: [
+      [1, 3],
+      [2, 2],
+      [3, 1],
+    ],
+  },
+  shared: true,
   group: 'check and close',
   choices: ['wholes', 'rule'],
-  asks: (random, wish) => {
-    const whole = oneWhole(random, wish);
-    const picture = { show: 'ways', whole, ways: waysOf(whole, wish.options.rule) } as const;
-    return [
-      talk(picture, { say: 'recap', whole }),
-      talk(picture, { say: 'tell-one', whole }),
-      ...exitQuestion(random, { ...wish, wholeFrom: whole, wholeTo: whole }),
-    ];
+  asks: (random, wish) => [wayEach(wish, oneWhole(random, wish), [])],
+  follow: (soFar, random, wish) => {
+    const whole = Number(/^ways:(\d+)$/.exec(soFar[0]?.ask.fact ?? '')?.[1] ?? wish.wholeTo);
+    const ways = soFar.filter((a) => a.ask.prompt.say === 'way-each').length;
+    if (ways < wish.sitters) return [wayEach(wish, whole, soFar)];
+    const leaving = { ...wish, wholeFrom: whole, wholeTo: whole };
+    const all = { show: 'ways', whole, ways: waysOf(whole, wish.options.rule) } as const;
+    if (!soFar.some((a) => a.ask.prompt.say === 'recap'))
+      return chain([
+        talk(all, { say: 'recap', whole }),
+        talk(all, { say: 'tell-one', whole }),
+        ...exitQuestion(random, leaving),
+      ]);
+    return soFar.length < 2 * wish.sitters + 2 ? exitQuestion(random, leaving) : [];
   },
 };
+
+/** One way of the number, beside those already said; said together, so that it is no proof of anything. */
+function wayEach({ options: { rule } }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
+  const said = soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
+  return put(
+    `ways:${whole}`,
+    { show: 'ways', whole, ways: sortWays(whole, rule, said).found },
+    { say: 'way-each', whole },
+    {
+      aid: 'picture',
+      want: { by: 'pair' },
+      accepts: pairTexts(waysOf(whole, rule), rule),
+      after: { say: 'thanks' },
+    },
+  );
+}
 
 export const CHECKS: readonly Routine[] = [workingNumberCheck, exit, close];

@@ -1,7 +1,8 @@
 import { factText } from '../facts/fact';
+import type { FrameLayout } from '../layouts/frame';
 import { shuffled } from '../random/random';
 import { pairs, second, sum } from './draws';
-import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, put, talk, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 import type { Pair } from './ways';
 import { CARDS } from './tens';
@@ -11,6 +12,15 @@ export const twoParts = (wish: RoutineWish, [first, second]: Pair): Picture => (
   show: 'two-part',
   first,
   second,
+  direction: wish.options.direction,
+  counters: countersOf(wish),
+});
+
+/** What there is, with a ring round the total. */
+export const upTo = (wish: RoutineWish, first: number, whole: number): Picture => ({
+  show: 'up-to',
+  first,
+  whole,
   direction: wish.options.direction,
   counters: countersOf(wish),
 });
@@ -60,14 +70,29 @@ const gapTexts = ([a, b]: Pair): string[] => [
   `?-${a}=${b}`,
 ];
 
+/** The missing part in symbols; or what there is, the total ringed, counted on from what there is up to it: how many were added? The last one with the adult silent. */
 const missingPart: Routine = {
   id: 'missing-part',
   group: 'facts',
   choices: [...FACT_CHOICES, 'gap'],
   asks: (random, wish) =>
-    pairs(random, wish, second).map((pair, i) =>
-      asWished(wish, gapTexts(pair)[wish.options.gap === 'last' ? 0 : i % 6]!, pair),
-    ),
+    pairs(random, wish, second).map(([a, b], i, all): Ask => {
+      const fact = gapTexts([a, b])[wish.options.gap === 'last' ? 0 : i % 6]!;
+      if (wish.options.help !== 'picture') return asWished(wish, fact, [a, b]);
+      // Of `?-3=5` not even the whole is there to be shown.
+      const shown = !fact.startsWith('?-');
+      const silent = i === all.length - 1;
+      return put(
+        fact,
+        { show: 'sentence', fact, ...(shown ? { over: upTo(wish, a, a + b) } : {}) },
+        silent || fact.includes('-') ? { say: 'sentence', fact } : { say: 'count-up', first: a, second: b },
+        {
+          aid: shown ? 'picture' : 'none',
+          note: silent ? { say: 'silent' } : null,
+          after: { say: 'say-sentence', fact },
+        },
+      );
+    }),
 };
 
 /** a + b, b + a, c − a, c − b: asked together, recorded separately. */
@@ -78,7 +103,7 @@ const family: Routine = {
   asks: (random, wish) =>
     pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 4) }, sum).flatMap(([a, b]) => {
       const texts = [`${a}+${b}`, `${b}+${a}`, factText('subtract', a + b, a), factText('subtract', a + b, b)];
-      return [...new Set(texts)].map((fact) => asWished(wish, fact, [a, b]));
+      return chain([...new Set(texts)].map((fact) => asWished(wish, fact, [a, b])));
     }),
 };
 
@@ -98,47 +123,71 @@ const cards: Routine = {
   },
 };
 
-/** Start full; some go: crossed off, moved out, or a whole row at once. */
+/** The frame is full → some go: crossed off, moved out, or a whole row → how many are left → put back: the addition that undoes it. Five always go as the whole row. */
 const goingAway: Routine = {
   id: 'crossed-off',
+  shelf: { show: 'crossed-off', count: 10, gone: 3, direction: 'rows' },
   group: 'facts',
-  choices: ['wholes', 'away', 'direction', 'counters', 'length', 'order'],
+  choices: ['layout', 'away', 'direction', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const { away, direction } = wish.options;
-    const row = away === 'row';
-    const drawn = row
-      ? pairs(random, { ...wish, wholeFrom: 6, wholeTo: 10, zeroToo: false }, second, ([gone]) => gone === 5)
-      : pairs(random, { ...wish, zeroToo: false }, second);
-    return drawn.map(([gone, left]) => {
-      const show = away === 'moved' ? ('moved-out' as const) : ('crossed-off' as const);
-      const picture = {
-        show,
-        count: gone + left,
-        gone,
-        direction,
-        counters: countersOf(wish),
-        ...(row ? { firstRow: true } : {}),
-      };
-      return put(factText('subtract', gone + left, gone), picture, { say: 'left' }, { aid: 'picture' });
-    });
+    const layout: FrameLayout = wish.layout === 'five' ? 'five' : 'frame-fives';
+    const whole = layout === 'five' ? 5 : 10;
+    const shows = Math.max(1, Math.floor((wish.shows - 1) / 2));
+    const drawn =
+      away === 'row' && whole === 10
+        ? Array.from({ length: shows }, (): Pair => [5, 5])
+        : pairs(random, { ...wish, wholeFrom: whole, wholeTo: whole, zeroToo: false, shows }, second);
+    const look = { direction, counters: countersOf(wish) };
+    return [
+      talk({ show: 'frame', layout, count: whole, ...look }, { say: 'start-full', n: whole }),
+      ...drawn.flatMap(([gone, left]): Ask[] => {
+        const row = gone === 5;
+        const show = away === 'moved' && !row ? ('moved-out' as const) : ('crossed-off' as const);
+        const picture = { show, layout, count: whole, gone, ...look, ...(row ? { firstRow: true } : {}) };
+        const undone = `${left}+${gone}`;
+        return chain([
+          put(factText('subtract', whole, gone), picture, { say: row ? 'row-goes' : 'left' }, { aid: 'picture' }),
+          put(
+            undone,
+            picture,
+            { say: 'undo', fact: undone },
+            { aid: 'picture', after: { say: 'say-sentence', fact: undone } },
+          ),
+        ]);
+      }),
+    ];
   },
 };
 
-/** Some here, some there → two kinds on the frame → the sentence: told first with the picture of the class's own things, then asked in symbols. */
+/** Some here, some there, told → put on the frame in two kinds → the sentence, read in symbols → at the end a story of the child's own. */
 const story: Routine = {
   id: 'story',
   group: 'facts',
   choices: ['wholes', 'direction', 'length', 'order'],
-  asks: (random, wish) =>
-    pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 2) }, sum).flatMap(([a, b]): Ask[] => [
-      put(
-        `${a}+${b}`,
-        { show: 'two-part', first: a, second: b, direction: wish.options.direction, counters: wish.things },
-        { say: 'story', first: a, second: b },
-        { aid: 'picture', after: { say: 'thanks' } },
-      ),
-      helped(wish, `${a}+${b}`, [a, b], 'none'),
-    ]),
+  asks: (random, wish) => {
+    const drawn = pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 3) }, sum);
+    return drawn.flatMap(([a, b], i): Ask[] => {
+      const parts = { first: a, second: b };
+      const direction = wish.options.direction;
+      const onFrame = { show: 'two-part', ...parts, direction, counters: wish.things } as const;
+      const empty = { show: 'frame', layout: 'frame-fives', count: 0, direction } as const;
+      const last = i === drawn.length - 1;
+      return chain([
+        talk(empty, { say: 'story-told', ...parts }),
+        put(
+          `${a}+${b}`,
+          onFrame,
+          { say: 'story', ...parts },
+          { aid: 'picture', after: { say: 'say-sentence', fact: `${a}+${b}` } },
+        ),
+        {
+          ...helped(wish, `${a}+${b}`, [a, b], 'none'),
+          ...(last ? { after: { say: 'own-story' } as const } : {}),
+        },
+      ]);
+    });
+  },
 };
 
 export const FACT_ROUTINES: readonly Routine[] = [

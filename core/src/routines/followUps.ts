@@ -1,29 +1,45 @@
 import type { Picture } from './picture';
-import { put, type Ask } from './routine';
+import { put, talk, type Ask } from './routine';
+
+type Said = 'empty-boxes' | 'top-row' | 'lower-row' | 'in-all' | 'one-more' | 'one-less';
+const seen = (picture: Picture, fact: string | null, say: Said, accepts: string | null = null): Ask =>
+  put(
+    fact,
+    picture,
+    { say },
+    { aid: 'picture', after: { say: 'thanks' }, accepts: accepts === null ? null : [accepts] },
+  );
+
+const empties = (n: number, picture: Picture): Ask => seen(picture, `${n}+?=10`, 'empty-boxes');
+const oneMore = (n: number, picture: Picture): Ask => seen(picture, `${n}+1`, 'one-more');
+const oneLess = (n: number, picture: Picture): Ask => seen(picture, `${n}-1`, 'one-less');
 
 /**
- * The questions that suit a number on a frame by fives, its picture in view: below five how many more to five; at five nothing but the row; from six to eight
- * the top row, the row below and all; at nine the empty boxes; then one more and one less. Row questions come only when both rows are in play.
+ * The questions that a number on a frame by fives decides, its picture in view: below five how many more to five; at five the whole row, and the empty boxes; from six to nine the top row, the row
+ * below and all, at nine the empty box too; at ten that it is full, and one less. Row questions come only when both rows are in play.
  */
-export function followUps(n: number, picture: Picture): Ask[] {
-  const seen = (
-    fact: string | null,
-    say: 'empty-boxes' | 'top-row' | 'lower-row' | 'in-all' | 'one-more' | 'one-less',
-    accepts: string | null = null,
-  ): Ask =>
-    put(
-      fact,
-      picture,
-      { say },
-      { aid: 'picture', after: { say: 'thanks' }, accepts: accepts === null ? null : [accepts] },
-    );
-  const suits: Ask[] = [];
+export function numberDecides(n: number, picture: Picture): Ask[] {
+  if (n === 0) return [talk(picture, { say: 'empty' })];
   if (n < 5)
-    suits.push(put(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, { aid: 'picture', after: { say: 'thanks' } }));
-  if (n > 5 && n < 9)
-    suits.push(seen(null, 'top-row', '5'), seen(null, 'lower-row', String(n - 5)), seen(`5+${n - 5}`, 'in-all'));
-  if (n >= 5 && n <= 9) suits.push(seen(`${n}+?=10`, 'empty-boxes'));
-  if (n < 10) suits.push(seen(`${n}+1`, 'one-more'));
-  if (n > 0) suits.push(seen(`${n}-1`, 'one-less'));
-  return suits;
+    return [put(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, { aid: 'picture', after: { say: 'thanks' } })];
+  if (n === 5) return [talk(picture, { say: 'whole-row' }), empties(n, picture)];
+  if (n === 10) return [talk(picture, { say: 'full' }), oneLess(n, picture)];
+  return [
+    seen(picture, null, 'top-row', '5'),
+    seen(picture, null, 'lower-row', String(n - 5)),
+    seen(picture, `5+${n - 5}`, 'in-all'),
+    ...(n === 9 ? [empties(n, picture)] : []),
+  ];
 }
+
+/** The same on a five frame. */
+export const numberDecidesOfFive = (n: number, picture: Picture): Ask[] =>
+  n === 5 ? [talk(picture, { say: 'whole-row' }), oneLess(n, picture)] : numberDecides(n, picture);
+
+/** Every question that suits a number: what it decides, the empty boxes, one more and one less. */
+export const followUps = (n: number, picture: Picture): Ask[] => [
+  ...numberDecides(n, picture),
+  ...(n > 5 && n < 9 ? [empties(n, picture)] : []),
+  ...(n < 10 ? [oneMore(n, picture)] : []),
+  ...(n > 0 && n < 10 ? [oneLess(n, picture)] : []),
+];

@@ -1,7 +1,8 @@
-import { pick, type Random } from '../random/random';
+import { parseQuestion } from '../facts/question';
+import { pick, shuffled, type Random } from '../random/random';
 import type { BoardPlan } from './board';
 import { numbersTo } from './draws';
-import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, put, talk, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 
 type Framed = 'five' | 'frame-fives';
@@ -40,31 +41,51 @@ const frameOf = (wish: RoutineWish, count: number): Picture => ({
   counters: countersOf(wish),
 });
 
-/** Count the boxes → the start box → the filling rule → numbers made → three anywhere, three by the rule → empty and full. */
+/** Where three lie when they lie anywhere: apart, so that they cannot be seen at a glance. */
+const ANYWHERE = { five: [0, 2, 4], 'frame-fives': [1, 4, 8] } as const;
+
+/** How many boxes, above and below → the start box → the filling rule, said aloud → numbers made → three anywhere beside three by the rule → empty and full. */
 const learnFrame: Routine = {
   id: 'learn-frame',
   untimed: true,
+  shelf: { show: 'frame', layout: 'frame-fives', count: 1, direction: 'rows' },
   group: 'learn the frame',
   choices: ['layout', 'direction', 'startBox', 'counters'],
   asks: (random, wish) => {
-    const size = sizeOf(framed(wish));
+    const layout = framed(wish);
+    const size = sizeOf(layout);
     const small = pick(random, [2, 4]);
+    const boxes = (say: 'boxes' | 'boxes-top' | 'boxes-below', count: number): Ask =>
+      put(null, frameOf(wish, 0), { say }, { accepts: [String(count)], after: { say: 'thanks' } });
+    const look = { direction: wish.options.direction, counters: countersOf(wish) };
     return [
-      put(null, frameOf(wish, 0), { say: 'boxes' }, { accepts: [String(size)], after: { say: 'thanks' } }),
+      boxes('boxes', size),
+      ...(size === 10 ? [boxes('boxes-top', 5), boxes('boxes-below', 5)] : []),
       put(
         null,
         NOTHING,
         { say: 'start-box' },
-        { want: { by: 'board', plan: boardOf(framed(wish)) }, accepts: ['1'], after: { say: 'thanks' } },
+        { want: { by: 'board', plan: boardOf(layout) }, accepts: ['1'], after: { say: 'rule-start' } },
       ),
+      talk(frameOf(wish, 0), { say: size === 10 ? 'rule-row' : 'rule-row-five' }),
       ...(size === 5 ? [small] : [small, 5, pick(random, [6, 7, 8])]).map((n) => build(wish, n)),
-      put(
-        null,
-        NOTHING,
-        { say: 'anywhere', n: 3 },
-        { want: { by: 'board', plan: boardOf(framed(wish), false) }, accepts: ['3'], after: { say: 'thanks' } },
-      ),
-      build(wish, 3),
+      ...chain([
+        put(
+          null,
+          NOTHING,
+          { say: 'anywhere', n: 3 },
+          { want: { by: 'board', plan: boardOf(layout, false) }, accepts: ['3'], after: { say: 'thanks' } },
+        ),
+        build(wish, 3),
+        talk(
+          {
+            show: 'sets',
+            left: { show: 'frame-anywhere', layout, boxes: ANYWHERE[layout], ...look },
+            right: frameOf(wish, 3),
+          },
+          { say: 'which-easier' },
+        ),
+      ]),
       build(wish, 0),
       build(wish, size),
     ];
@@ -74,45 +95,64 @@ const learnFrame: Routine = {
 /** How far off the adult's deliberately wrong answers are. */
 const WRONG_BY = [-2, -1, 1, 2];
 
-/** The child asks, the adult answers, in half of the cases wrong; the child judges it. */
-function askMe(random: Random, fact: string, answer: number): Ask {
-  const wrong = WRONG_BY.map((by) => answer + by).filter((n) => n >= 0 && n <= 10);
-  const claim = random() < 0.5 ? answer : pick(random, wrong);
+/** A number is named → the frame is filled by the rule → to five, to ten → the whole fact. */
+function makeOne(wish: RoutineWish, n: number): Ask[] {
+  const goal = n < 5 ? 5 : 10;
+  const picture = frameOf(wish, n);
+  const whole = `${n}+${goal - n}`;
+  const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
+  return chain([
+    build(wish, n),
+    put(`${n}+?=${goal}`, picture, { say: 'how-many-more', to: goal }, seen),
+    put(whole, picture, { say: 'whole-sentence', fact: whole }, seen),
+    put(
+      null,
+      NOTHING,
+      { say: 'child-sets' },
+      { want: { by: 'board', plan: boardOf(framed(wish)) }, accepts: EVERY_NUMBER, after: { say: 'thanks' } },
+    ),
+  ]);
+}
+const EVERY_NUMBER = Array.from({ length: 11 }, (_, n) => String(n));
+
+/** The child has set a number and asks; the adult answers wrong on purpose, and the child puts it right. */
+function putRight(random: Random, wish: RoutineWish, n: number): Ask {
+  const goal = n < 5 || framed(wish) === 'five' ? 5 : 10;
+  const fact = `${n}+?=${goal}`;
+  const claims = WRONG_BY.map((by) => goal - n + by).filter((claim) => claim >= 0 && claim <= 10);
   return put(
-    `check:${fact}=${claim}`,
-    NOTHING,
-    { say: 'ask-me', fact, claim },
-    { want: { by: 'choice', among: ['yes', 'no'] } },
+    fact,
+    frameOf(wish, n),
+    { say: 'wrong-on-purpose', fact, claim: pick(random, claims) },
+    { aid: 'picture', after: { say: 'say-sentence', fact } },
   );
 }
 
-/** A number is named → the frame is filled by the rule → to five, to ten → the whole fact → the child asks the adult. */
+/** A number is named → filled → to five, to ten → the whole fact → the child sets a number and asks → the adult is wrong on purpose → the child puts it right. */
 const makeIt: Routine = {
   id: 'make-it',
   untimed: true,
   group: 'learn the frame',
   choices: ['layout', 'direction', 'startBox', 'counters', 'length', 'order'],
-  asks: (random, wish) => {
-    const layout = framed(wish);
-    const size = sizeOf(layout);
-    return numbersTo(random, size - 1, { ...wish, zeroToo: false }, 4).flatMap((n): Ask[] => {
-      const goal = n < 5 ? 5 : 10;
-      const picture = frameOf(wish, n);
-      const whole = `${n}+${goal - n}`;
-      return [
-        build(wish, n),
-        put(
-          `${n}+?=${goal}`,
-          picture,
-          { say: 'how-many-more', to: goal },
-          { aid: 'picture', after: { say: 'thanks' } },
-        ),
-        put(whole, picture, { say: 'whole-sentence', fact: whole }, { aid: 'picture', after: { say: 'thanks' } }),
-        askMe(random, `${n}+?=${goal}`, goal - n),
-      ];
-    });
+  asks: (random, wish) => makeOne(wish, numbersTo(random, sizeOf(framed(wish)) - 1, { ...wish, zeroToo: false })[0]!),
+  follow: (soFar, random, wish) => {
+    const last = soFar[soFar.length - 1];
+    if (last?.ask.prompt.say === 'child-sets')
+      return [{ ...putRight(random, wish, Math.min(sizeOf(framed(wish)), Number(last.given))), goesOn: true }];
+    const named = soFar.flatMap(({ ask }) =>
+      ask.want.by === 'board' && ask.fact !== null ? [answerOf(ask.fact)] : [],
+    );
+    if (5 * named.length >= wish.shows) return [];
+    const next =
+      wish.options.order === 'rising'
+        ? [(named[named.length - 1]! % (sizeOf(framed(wish)) - 1)) + 1]
+        : shuffled(random, numbersTo(random, sizeOf(framed(wish)) - 1, { ...wish, zeroToo: false, shows: 9 })).filter(
+            (n) => !named.includes(n),
+          );
+    return next.length > 0 ? makeOne(wish, next[0]!) : [];
   },
 };
+const answerOf = (fact: string): number => Number(parseQuestion(fact).answer);
 
 /** Objects to match a numeral: put out by hand, marked by the adult. */
 const objectsToNumeral: Routine = {

@@ -15,6 +15,7 @@ export const OPTIONS = {
   groupsOf: ['two', 'five'],
   rule: ['turned-zero', 'turned', 'zero', 'plain'],
   ways: ['free', 'order', 'withheld'],
+  slots: ['hidden', 'shown'],
   three: ['ten', 'left'],
   past: ['two', 'one'],
 } as const;

@@ -1,26 +1,42 @@
 import { drawNumbers } from './drawNumbers';
 import { first, oneWhole, pairs, sum } from './draws';
-import { countersOf, put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
+import type { Picture } from './picture';
+import type { Prompt } from './prompt';
+import { chain, countersOf, put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
 import { foldedFingers } from './tens';
 import { outOfReach, pairTexts, parsePair, sortWays, waysOf, type Pair } from './ways';
 
-/** A row: count it → cut it once → the other side → another cut. A cut makes no zero part. */
+const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
+/** How many are on this side: said, and not recorded, since it can be counted. */
+const sideAsk = (picture: Picture, say: 'this-side' | 'this-part' | 'this-half' | 'other-half', count: number): Ask =>
+  put(null, picture, { say }, { accepts: [String(count)], ...seen });
+/** The sentence of a pair, and the pair turned round: the same whole? */
+const sentencesOf = (picture: Picture, first: number, second: number): Ask[] => {
+  const parts = { whole: first + second, first, second };
+  return [
+    talk(picture, { say: 'parts-sentence', ...parts }),
+    ...(first === second ? [] : [talk(picture, { say: 'turned-sentence', ...parts })]),
+  ];
+};
+
+/** A row: count it → write the whole → cut it once → this side, the other side → the sentence, turned round → another cut. A cut makes no zero part. */
 const oneCut: Routine = {
   id: 'one-cut',
   untimed: true,
+  shelf: { show: 'row', count: 6, cuts: [2] },
   group: 'pairs',
   choices: ['wholes', 'counters', 'length', 'order'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
-    return [
+    return chain([
       put(
         `show:${whole}:line`,
         { show: 'row', count: whole, cuts: [], counters: countersOf(wish) },
         { say: 'how-many-now' },
-        { after: { say: 'thanks' } },
+        { after: { say: 'write-whole', whole } },
       ),
       cutAsk(wish, whole, []),
-    ];
+    ]);
   },
   follow: (soFar, _, wish) => {
     const cutsMade = soFar.filter((a) => a.ask.want.by === 'cut');
@@ -32,15 +48,12 @@ const oneCut: Routine = {
     if (last.ask.want.by === 'cut') {
       const picture = { show: 'row', count: want.count, cuts: [at], counters: countersOf(wish) } as const;
       return [
-        put(
-          `bond:${want.count}:${at}`,
-          picture,
-          { say: 'other-side', first: at },
-          { aid: 'picture', after: { say: 'thanks' } },
-        ),
-      ];
+        sideAsk(picture, 'this-side', at),
+        put(`bond:${want.count}:${at}`, picture, { say: 'other-side', first: at }, seen),
+        ...sentencesOf(picture, at, want.count - at),
+      ].map((ask) => ({ ...ask, goesOn: true }));
     }
-    return cuts.length < Math.min(wish.shows, want.count - 1) ? [cutAsk(wish, want.count, cuts)] : [];
+    return cuts.length < Math.min(Math.ceil(wish.shows / 2), want.count - 1) ? [cutAsk(wish, want.count, cuts)] : [];
   },
 };
 
@@ -52,75 +65,69 @@ const cutAsk = (wish: RoutineWish, count: number, cuts: readonly number[]): Ask 
     { want: { by: 'cut', count, cuts }, after: { say: 'thanks' } },
   );
 
-/** The whole stick in two kinds, then broken behind the back: one part is shown, the other hidden. */
+/** The whole stick, written first → snapped behind the back: one part seen, the other hidden → both together again, the sentence, turned round. */
 const stick: Routine = {
   id: 'stick',
   group: 'pairs',
   choices: ['wholes', 'length', 'order'],
   objects: true,
   asks: (random, wish) =>
-    pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 2) }, sum).flatMap(([a, b]): Ask[] => [
-      put(
-        `${a}+${b}`,
-        { show: 'stick', first: a, second: b, hidden: false },
-        { say: 'in-all' },
-        { aid: 'picture', after: { say: 'thanks' } },
-      ),
-      put(
-        `bond:${a + b}:${a}`,
-        { show: 'stick', first: a, second: b, hidden: true },
-        { say: 'hidden-part', whole: a + b },
-      ),
-    ]),
+    pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 3) }, sum).flatMap(([a, b]): Ask[] => {
+      const open = { show: 'stick', first: a, second: b, hidden: false } as const;
+      const snapped = { ...open, hidden: true };
+      return chain([
+        put(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: { say: 'write-whole', whole: a + b } }),
+        sideAsk(snapped, 'this-part', a),
+        put(`bond:${a + b}:${a}`, snapped, { say: 'hidden-part', whole: a + b }),
+        ...sentencesOf(open, a, b),
+      ]);
+    }),
 };
 
-/** One after another moves from the first tray to the second; the whole stays. */
+/** One after another moves from the first tray to the second: both parts, the sentence; the whole stays. */
 const movingCounters: Routine = {
   id: 'moving-counters',
   untimed: true,
+  shelf: { show: 'trays', first: 3, second: 2 },
   group: 'pairs',
-  choices: ['wholes', 'counters', 'length'],
+  choices: ['wholes', 'counters'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
-    return Array.from({ length: whole + 1 }, (_, second) => {
-      const picture = { show: 'trays', first: whole - second, second, counters: countersOf(wish) } as const;
-      return put(
-        `bond:${whole}:${whole - second}`,
-        picture,
-        { say: 'moved-one', whole },
-        { aid: 'picture', after: { say: 'thanks' } },
-      );
-    });
+    return Array.from({ length: whole + 1 }, (_, second): Ask[] => {
+      const first = whole - second;
+      const picture = { show: 'trays', first, second, counters: countersOf(wish) } as const;
+      const after: Prompt =
+        first < second
+          ? { say: 'turned-sentence', whole, first, second }
+          : { say: 'parts-sentence', whole, first, second };
+      return [
+        sideAsk(picture, 'this-side', first),
+        put(`bond:${whole}:${first}`, picture, { say: 'moved-one', whole }, { aid: 'picture', after }),
+      ];
+    }).flat();
   },
 };
 
-/** A domino read, turned round and read again; then one half is covered. */
+/** A domino: this half, the other half, the whole → turned round and read again → one half covered → the sentence. */
 const dominoes: Routine = {
   id: 'dominoes',
   group: 'pairs',
   choices: ['wholes', 'length', 'order', 'zero'],
   objects: true,
   asks: (random, wish) =>
-    pairs(random, { ...wish, shows: Math.ceil(wish.shows / 3) }, sum, ([a, b]) => a <= 9 && b <= 9).flatMap(
-      ([a, b]): Ask[] => [
-        put(
-          `${a}+${b}`,
-          { show: 'halves', first: a, second: b, covered: false },
-          { say: 'in-all' },
-          { aid: 'picture', after: { say: 'thanks' } },
-        ),
-        put(
-          `${b}+${a}`,
-          { show: 'halves', first: b, second: a, covered: false },
-          { say: 'turned' },
-          { aid: 'picture', after: { say: 'thanks' } },
-        ),
-        put(
-          `bond:${a + b}:${a}`,
-          { show: 'halves', first: a, second: b, covered: true },
-          { say: 'hidden-part', whole: a + b },
-        ),
-      ],
+    pairs(random, { ...wish, shows: Math.ceil(wish.shows / 5) }, sum, ([a, b]) => a <= 9 && b <= 9).flatMap(
+      ([a, b]): Ask[] => {
+        const open = { show: 'halves', first: a, second: b, covered: false } as const;
+        const whole = { say: 'write-whole', whole: a + b } as const;
+        return chain([
+          sideAsk(open, 'this-half', a),
+          sideAsk(open, 'other-half', b),
+          put(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
+          put(`${b}+${a}`, { ...open, first: b, second: a }, { say: 'turned' }, seen),
+          put(`bond:${a + b}:${a}`, { ...open, covered: true }, { say: 'hidden-part', whole: a + b }),
+          talk(open, { say: 'parts-sentence', whole: a + b, first: a, second: b }),
+        ]);
+      },
     ),
 };
 
@@ -160,12 +167,17 @@ const chance: Routine = {
   },
 };
 
-/** The board of ways: what is found stands, what is told twice is counted, what is left stays open. */
+/**
+ * One board of ways for everybody: each in turn adds one → half way: have we got them all? → the last one is reasoned out → how do you know. What is told twice, or turned round, lights up; how many
+ * are still to come is not given away unless that is wished.
+ */
 const allTheWays: Routine = {
   id: 'all-the-ways',
   untimed: true,
+  shelf: { show: 'ways', whole: 5, ways: [[1, 4], [2, 3], [3, 2], null] },
+  shared: true,
   group: 'pairs',
-  choices: ['wholes', 'rule', 'ways'],
+  choices: ['wholes', 'rule', 'ways', 'slots'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
     const all = waysOf(whole, wish.options.rule);
@@ -193,10 +205,13 @@ const allTheWays: Routine = {
     if (left.length === 0 || soFar.length >= 3 * all.length)
       return [talk({ show: 'ways', whole, ways: all }, { say: 'ways-done', whole })];
     const next = wayAsk(wish, whole, soFar);
-    if (found.length !== Math.ceil(all.length / 2) || said('ways-so-far')) return [next];
+    if (found.length !== Math.ceil(all.length / 2) || said('all-yet')) return [next];
     return [
-      talk(next.picture, { say: 'ways-so-far', found: found.length, repeated: repeated.length, left: left.length }),
-      next,
+      {
+        ...talk(next.picture, { say: 'all-yet' }),
+        note: { say: 'ways-so-far', found: found.length, repeated: repeated.length, left: left.length },
+      },
+      { ...next, goesOn: true },
     ];
   },
 };
@@ -204,15 +219,18 @@ const allTheWays: Routine = {
 const offeredIn = (soFar: readonly Answered[]): Pair[] =>
   soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
 
-/** The next way: any that is left, or in order the next one. */
+/** The next way: any that is left, in order the next one, or the last one of all. */
 function wayAsk({ options }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
   const { found, left } = sortWays(whole, options.rule, offeredIn(soFar));
   const inOrder = options.ways === 'order';
   const open = left.slice(0, inOrder ? 1 : left.length);
+  const slots = options.slots === 'shown' ? open.map(() => null) : [];
+  const say =
+    found.length > 1 && left.length === 1 ? 'withheld-way' : inOrder && soFar.length > 0 ? 'next-way' : 'a-way';
   return put(
     `ways:${whole}`,
-    { show: 'ways', whole, ways: [...found, ...open.map(() => null)] },
-    { say: inOrder && soFar.length > 0 ? 'next-way' : 'a-way', whole },
+    { show: 'ways', whole, ways: [...found, ...slots] },
+    { say, whole },
     {
       want: { by: 'pair' },
       accepts: pairTexts(open, options.rule),

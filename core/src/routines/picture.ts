@@ -1,7 +1,7 @@
 import { factInPrint, isNumberFact, parseFact } from '../facts/fact';
 import { isFact } from '../facts/question';
 import { below, beside, drawCounter, toSvg, type Counters, type Drawn } from '../layouts/drawn';
-import { frame, type Direction, type FrameLayout } from '../layouts/frame';
+import { capacity, frame, type Direction, type FrameLayout } from '../layouts/frame';
 import {
   drawCover,
   drawCrossedOff,
@@ -11,6 +11,7 @@ import {
   drawRow,
   drawStick,
   drawTrays,
+  drawUpTo,
 } from '../layouts/framesDrawn';
 import { scatter } from '../layouts/scatter';
 import { drawDie, drawDomino, drawSpots, type SpotLayout } from '../layouts/spotsDrawn';
@@ -30,6 +31,22 @@ export type Picture =
       readonly open?: number;
       readonly counters?: Counters;
     }
+  /** Counters in these boxes, against the filling rule. */
+  | {
+      readonly show: 'frame-anywhere';
+      readonly layout: FrameLayout;
+      readonly boxes: readonly number[];
+      readonly direction: Direction;
+      readonly counters?: Counters;
+    }
+  /** What there is, and a ring round as many boxes as there are to be: what is missing stays empty. */
+  | {
+      readonly show: 'up-to';
+      readonly first: number;
+      readonly whole: number;
+      readonly direction: Direction;
+      readonly counters?: Counters;
+    }
   | {
       readonly show: 'crossed-off' | 'moved-out';
       readonly count: number;
@@ -37,6 +54,7 @@ export type Picture =
       readonly direction: Direction;
       readonly counters?: Counters;
       readonly firstRow?: boolean;
+      readonly layout?: FrameLayout;
     }
   | {
       readonly show: 'two-part';
@@ -55,7 +73,13 @@ export type Picture =
   | { readonly show: 'trays'; readonly first: number; readonly second: number; readonly counters?: Counters }
   | { readonly show: 'halves'; readonly first: number; readonly second: number; readonly covered: boolean }
   | { readonly show: 'die'; readonly face: number; readonly whole: number }
-  | { readonly show: 'ways'; readonly whole: number; readonly ways: readonly (Pair | null)[] }
+  | {
+      readonly show: 'ways';
+      readonly whole: number;
+      readonly ways: readonly (Pair | null)[];
+      /** Pairs that light up. */
+      readonly lit?: readonly Pair[];
+    }
   | { readonly show: 'numeral'; readonly n: number }
   | { readonly show: 'sentence'; readonly fact: string; readonly over?: Picture }
   | { readonly show: 'sentences'; readonly lines: readonly string[] }
@@ -86,15 +110,21 @@ function draw(picture: Picture): Drawn {
       return drawCounter(picture.counters);
     case 'frame':
       return mixed(picture.layout, picture.count, picture.direction, picture.open, picture.counters);
+    case 'frame-anywhere': {
+      const full = frame(picture.layout, capacity(picture.layout), picture.direction);
+      return drawDots({ ...full, dots: picture.boxes.map((i) => full.dots[i]!) }, undefined, picture.counters);
+    }
+    case 'up-to':
+      return drawUpTo(picture.first, picture.whole, picture.direction, picture.counters);
     case 'crossed-off':
       return drawCrossedOff(
-        frame('frame-fives', picture.count, picture.direction),
+        frame(picture.layout ?? 'frame-fives', picture.count, picture.direction),
         picture.gone,
         picture.firstRow,
         picture.counters,
       );
     case 'moved-out':
-      return drawMovedOut(picture.count, picture.gone, picture.direction, picture.counters);
+      return drawMovedOut(picture.count, picture.gone, picture.direction, picture.counters, picture.layout);
     case 'two-part':
       return mixed('frame-fives', picture.first + picture.second, picture.direction, picture.first, picture.counters);
     case 'two-frames': {
@@ -123,7 +153,7 @@ function draw(picture: Picture): Drawn {
     case 'die':
       return beside([drawDie(picture.face), drawNumeral(picture.whole)], 0);
     case 'ways':
-      return drawWays(picture.whole, picture.ways);
+      return drawWays(picture.whole, picture.ways, picture.lit);
     case 'numeral':
       return drawNumeral(picture.n);
     case 'sentence': {

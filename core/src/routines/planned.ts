@@ -1,7 +1,7 @@
 import { isNumberFact, parseFact } from '../facts/fact';
 import type { Random } from '../random/random';
 import { pairs, sum } from './draws';
-import { helped, twoParts } from './facts';
+import { helped, twoParts, upTo } from './facts';
 import { put, type Ask, type PlannedAsk, type Routine, type RoutineWish } from './routine';
 import type { Pair } from './ways';
 import { seenPicture } from './seeing';
@@ -24,9 +24,11 @@ function askFor(random: Random, { fact, form }: PlannedAsk, wish: RoutineWish): 
     return put(fact, frame, { say: 'how-many-more', to: whole }, { flash: true });
   const sentence = { say: 'sentence', fact } as const;
   if (form === 'symbols') return put(fact, { show: 'sentence', fact }, sentence);
-  // Both parts would show the answer: of a missing part only what is there.
+  // Both parts would show the answer: of a missing part only what is there, and a ring round the total.
   if (read.kind === 'missing')
-    return put(fact, frame, sentence, form === 'picture' ? { aid: 'picture' } : { flash: true });
+    return form === 'picture'
+      ? put(fact, { show: 'sentence', fact, over: upTo(wish, given, whole) }, sentence, { aid: 'picture' })
+      : put(fact, frame, sentence, { flash: true });
   // Of a take-away, what stays and what goes.
   const pair: Pair = read.kind === 'subtract' ? [answer, given] : parts;
   return form === 'picture'

@@ -38,8 +38,35 @@ export const PLAIN_PROMPTS = [
   'move-enough',
   'left-over',
   'hides-ten',
-  'claim',
   'remember-card',
+  'boxes-top',
+  'boxes-below',
+  'rule-start',
+  'rule-row',
+  'rule-row-five',
+  'which-easier',
+  'whole-row',
+  'full',
+  'empty',
+  'how-seen',
+  'turn-hand',
+  'this-side',
+  'this-part',
+  'this-half',
+  'other-half',
+  'own-story',
+  'child-sets',
+  'row-goes',
+  'silent',
+  'where-ten',
+  'five-to-ten',
+  'check-start',
+  'check-thanks',
+  'fix-look',
+  'fix-frame',
+  'fix-count',
+  'have-that-way',
+  'all-yet',
 ] as const;
 export type PlainPrompt = (typeof PLAIN_PROMPTS)[number];
 
@@ -48,9 +75,32 @@ export type Prompt =
   | { readonly say: PlainPrompt }
   | { readonly say: 'how-many-more'; readonly to: number }
   | { readonly say: 'picture-it'; readonly first: number; readonly whole: number }
-  | { readonly say: 'sentence' | 'whole-sentence'; readonly fact: string }
+  | { readonly say: 'sentence' | 'whole-sentence' | 'say-sentence' | 'card-back' | 'undo'; readonly fact: string }
+  | { readonly say: 'story-told' | 'count-up'; readonly first: number; readonly second: number }
+  | {
+      readonly say: 'parts-sentence' | 'turned-sentence';
+      readonly whole: number;
+      readonly first: number;
+      readonly second: number;
+    }
+  | { readonly say: 'split' | 'where-move'; readonly of: number; readonly to: number }
+  | { readonly say: 'fix-count-on'; readonly from: number }
+  | { readonly say: 'turned-new' | 'turned-same'; readonly first: number; readonly second: number }
+  | { readonly say: 'not-a-way'; readonly first: number; readonly second: number; readonly whole: number }
   | { readonly say: 'story'; readonly first: number; readonly second: number }
-  | { readonly say: 'follow-up' | 'fill' | 'anywhere' | 'and-one-more'; readonly n: number }
+  | {
+      readonly say:
+        | 'follow-up'
+        | 'fill'
+        | 'anywhere'
+        | 'and-one-more'
+        | 'one-more-than'
+        | 'count-or-see'
+        | 'start-full'
+        | 'fix-take-off'
+        | 'fix-put-on';
+      readonly n: number;
+    }
   | { readonly say: 'count-in'; readonly of: 2 | 5 }
   | { readonly say: 'other-side'; readonly first: number }
   | {
@@ -63,12 +113,14 @@ export type Prompt =
         | 'withheld-way'
         | 'ways-done'
         | 'recap'
-        | 'tell-one';
+        | 'tell-one'
+        | 'write-whole'
+        | 'way-each';
       readonly whole: number;
     }
   | { readonly say: 'ways-so-far'; readonly found: number; readonly repeated: number; readonly left: number }
   | { readonly say: 'ways-totals' | 'die-shuts-out'; readonly whole: number }
   | { readonly say: 'three-parts'; readonly parts: readonly number[] }
   | { readonly say: 'three-missing'; readonly known: readonly [number, number]; readonly whole: number }
-  | { readonly say: 'ask-me'; readonly fact: string; readonly claim: number }
+  | { readonly say: 'wrong-on-purpose'; readonly fact: string; readonly claim: number }
   | { readonly say: 'check-says'; readonly known: number; readonly next: number };

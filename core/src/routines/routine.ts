@@ -44,6 +44,8 @@ export interface Ask {
   /** For the adult alone, beside the prompt; null = nothing. */
   readonly note: Prompt | null;
   readonly warmUp: boolean;
+  /** Belongs to the question before it: the same child answers it, before another child's turn. */
+  readonly goesOn: boolean;
 }
 
 /** A question with its usual settings: it stays in view, is answered by a number within ten, and "how did you know?" is asked afterwards. */
@@ -58,6 +60,7 @@ export const put = (fact: string | null, picture: Picture, prompt: Prompt, more:
   after: { say: 'how-known' },
   note: null,
   warmUp: false,
+  goesOn: false,
   ...more,
 });
 
@@ -65,10 +68,19 @@ export const put = (fact: string | null, picture: Picture, prompt: Prompt, more:
 export const talk = (picture: Picture, prompt: Prompt): Ask =>
   put(null, picture, prompt, { want: { by: 'talk' }, after: { say: 'thanks' } });
 
+/** Questions that belong together: the same child answers them all, one after another. */
+export const chain = (asks: readonly Ask[]): Ask[] => asks.map((ask, i) => (i === 0 ? ask : { ...ask, goesOn: true }));
+
 /** Whether an answer is right. What has no right answer, such as where to cut, is never wrong. */
 export function isRight(ask: Ask, given: string): boolean {
   if (ask.accepts !== null) return ask.accepts.includes(given);
   return ask.fact === null || parseQuestion(ask.fact).answer === given;
+}
+
+/** The right answer as it is given; null where there are several, or none. */
+export function rightAnswer(ask: Ask): string | null {
+  if (ask.accepts !== null) return ask.accepts.length === 1 ? ask.accepts[0]! : null;
+  return ask.fact === null ? null : parseQuestion(ask.fact).answer;
 }
 
 /** An answer of this sitting, as the next step of a routine needs it. */
@@ -118,6 +130,10 @@ export interface RoutineWish {
   readonly things: Words['things'];
   /** What a plan proposes for this child, in order; nothing when nothing was planned. */
   readonly facts: readonly PlannedAsk[];
+  /** How many children sit. */
+  readonly sitters: number;
+  /** The number whose pairs the child is fixing now; null = not known yet. */
+  readonly workingNumber: number | null;
   /** The child's times in seconds, for adaptive routines; null = not measured yet. */
   readonly times: { readonly handSeconds: number; readonly paceSeconds: number } | null;
 }
@@ -146,6 +162,12 @@ export interface Routine {
   readonly objects?: true;
   /** Talk and making, or a single question: nothing to warm up for. */
   readonly untimed?: true;
+  /** All children work on one thing: each in turn adds to it, and what follows depends on what everybody said. */
+  readonly shared?: true;
+  /** What stands for it on the shelf, where its first questions do not show what it is. */
+  readonly shelf?: Picture;
+  /** Its judged questions follow from the answers: none of those with which it begins is. */
+  readonly judgedLater?: true;
   /** The questions with which it begins; for most routines all of them. */
   readonly asks: (random: Random, wish: RoutineWish) => Ask[];
   /** What follows from the answers so far, when the questions put have run out; nothing more ends it. */

@@ -2,8 +2,8 @@ import { pick, type Random } from '../random/random';
 import { numbersTo } from './draws';
 import { boardOf } from './frame';
 import type { Picture } from './picture';
-import { countersOf, put, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
-import { followUps } from './followUps';
+import { chain, countersOf, put, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
+import { followUps, numberDecides, numberDecidesOfFive } from './followUps';
 
 /** The most a layout is flashed with. */
 const MOST: Record<SeenLayout, number> = {
@@ -47,22 +47,22 @@ const flashAndSay: Routine = {
         `show:${n}:${wish.layout}`,
         seenPicture(wish, n, random),
         { say: 'how-many-seen' },
-        { flash: true, after: isFrame(wish.layout) ? { say: 'follow-up', n } : { say: 'how-known' } },
+        { flash: true, after: isFrame(wish.layout) ? { say: 'follow-up', n } : { say: 'how-seen' } },
       ),
     ),
 };
 
-/** Ready → flash → the child builds → flash again, and they check their own work → how many → the question that suits the number. */
+/** Ready → flash → the child builds → flash again, and they check their own work → how many → what the number decides. */
 const flashAndBuild: Routine = {
   id: 'flash-and-build',
   group: 'seeing',
   choices: ['layout', 'direction', 'startBox', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const layout = wish.layout === 'five' || wish.layout === 'frame-pairs' ? wish.layout : 'frame-fives';
-    return numbersTo(random, MOST[layout], wish, 3).flatMap((n): Ask[] => {
+    return numbersTo(random, MOST[layout], wish, 5).flatMap((n): Ask[] => {
       const picture = seenPicture({ ...wish, layout }, n, random);
       const rows = layout === 'frame-fives' && n > 5;
-      return [
+      return chain([
         put(
           `show:${n}:${layout}`,
           picture,
@@ -73,10 +73,10 @@ const flashAndBuild: Routine = {
           `show:${n}:${layout}`,
           picture,
           { say: 'check-own' },
-          { flash: true, aid: 'second-look', after: { say: 'thanks' } },
+          { flash: true, aid: 'second-look', after: { say: layout === 'frame-pairs' ? 'how-seen' : 'thanks' } },
         ),
-        ...followUps(n, picture).slice(0, 1),
-      ];
+        ...(layout === 'five' ? numberDecidesOfFive : layout === 'frame-fives' ? numberDecides : () => [])(n, picture),
+      ]);
     });
   },
 };
@@ -84,15 +84,20 @@ const flashAndBuild: Routine = {
 /** 5 → 7 → 10 → 5 → 6 …: each time how many, and how many boxes are empty. */
 const changingFrame: Routine = {
   id: 'changing-frame',
+  shelf: {
+    show: 'sets',
+    left: { show: 'frame', layout: 'frame-fives', count: 5, direction: 'rows' },
+    right: { show: 'frame', layout: 'frame-fives', count: 7, direction: 'rows' },
+  },
   group: 'the frame and ten',
   choices: ['direction', 'counters', 'length', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 10, { ...wish, options: { ...wish.options, order: 'mixed' } }, 2).flatMap((n): Ask[] => {
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
-      return [
-        put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
-        put(`${n}+?=10`, picture, { say: 'empty-boxes' }, { aid: 'picture', after: { say: 'follow-up', n } }),
-      ];
+      return chain([
+        put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'count-or-see', n } }),
+        put(`${n}+?=10`, picture, { say: 'empty-boxes' }, { aid: 'picture', after: { say: 'thanks' } }),
+      ]);
     }),
 };
 
@@ -107,8 +112,10 @@ const talkAboutIt: Routine = {
       if (asks.length >= wish.shows) break;
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
       asks.push(
-        put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
-        ...followUps(n, picture),
+        ...chain([
+          put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+          ...followUps(n, picture),
+        ]),
       );
     }
     return asks;
@@ -162,15 +169,17 @@ const whichMore: Routine = {
   group: 'seeing',
   choices: ['layout', 'length'],
   asks: (random, wish) =>
-    twoSets(random, wish, false).flatMap(({ left, right, picture }) => [
-      put(
-        `more:${left}:${right}`,
-        picture,
-        { say: 'which-more' },
-        { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } },
-      ),
-      put(`${Math.min(left, right)}+?=${Math.max(left, right)}`, picture, { say: 'make-equal' }, { aid: 'picture' }),
-    ]),
+    twoSets(random, wish, false).flatMap(({ left, right, picture }) =>
+      chain([
+        put(
+          `more:${left}:${right}`,
+          picture,
+          { say: 'which-more' },
+          { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } },
+        ),
+        put(`${Math.min(left, right)}+?=${Math.max(left, right)}`, picture, { say: 'make-equal' }, { aid: 'picture' }),
+      ]),
+    ),
 };
 
 /** n − 1 is seen, one more comes: n. */
@@ -182,10 +191,10 @@ const oneMore: Routine = {
     numbersTo(random, Math.min(9, MOST[wish.layout]), { ...wish, zeroToo: false }, 2).flatMap((n): Ask[] => {
       const picture = seenPicture(wish, n, random);
       const more: Picture = { show: 'sets', left: picture, right: { show: 'spots', layout: 'dice', count: 1 } };
-      return [
+      return chain([
         put(`show:${n}:${wish.layout}`, picture, { say: 'how-many-seen' }, { flash: true, after: { say: 'thanks' } }),
-        put(`${n}+1`, more, { say: 'and-one-more', n }, { aid: 'picture' }),
-      ];
+        put(`${n}+1`, more, { say: 'and-one-more', n }, { aid: 'picture', after: { say: 'one-more-than', n } }),
+      ]);
     }),
 };
 
@@ -200,7 +209,7 @@ const equalGroups: Routine = {
     return numbersTo(random, most, { ...wish, zeroToo: false }, 2).flatMap((count): Ask[] => {
       const picture: Picture = { show: 'groups', count, of };
       const whole = count * of;
-      return [
+      return chain([
         put(null, picture, { say: 'how-many-groups' }, { accepts: [String(count)], after: { say: 'thanks' } }),
         put(
           `groups:${count}:${of}`,
@@ -208,7 +217,7 @@ const equalGroups: Routine = {
           { say: 'count-in', of },
           { aid: 'picture', want: { by: 'number', from: whole > 10 ? 10 : 0 } },
         ),
-      ];
+      ]);
     });
   },
 };

@@ -1,5 +1,5 @@
 import { numbersTo } from './draws';
-import { countersOf, put, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, put, talk, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 
 export const framePicture = (wish: RoutineWish, layout: 'five' | 'frame-fives', count: number): Picture => ({
@@ -20,34 +20,43 @@ const toFive: Routine = {
     ),
 };
 
-/** See the card and its rule → the card goes → picture it in the head → the missing part. */
+/** See the card and its rule → the card goes → picture it in the head → the missing part → the card comes back to check. */
 const hideAndPicture: Routine = {
   id: 'hide-and-picture',
   group: 'the frame and ten',
   choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 10, wish).map((n) =>
-      put(
-        `${n}+?=10`,
-        framePicture(wish, 'frame-fives', n),
-        { say: 'picture-it', first: n, whole: 10 },
-        { flash: true },
-      ),
-    ),
+    numbersTo(random, 10, wish).flatMap((n): Ask[] => {
+      const picture = framePicture(wish, 'frame-fives', n);
+      return chain([
+        put(
+          `${n}+?=10`,
+          picture,
+          { say: 'picture-it', first: n, whole: 10 },
+          { flash: true, after: { say: 'how-known' } },
+        ),
+        talk(picture, { say: 'card-back', fact: `${n}+?=10` }),
+      ]);
+    }),
 };
 
-/** Look → say n → empties → n + e = whole → whole − e = n. */
+/** Look → say n → for small numbers through five → empties → n + e = whole → whole − e = n. */
 function cardOf(whole: 5 | 10): (n: number, picture: Picture) => Ask[] {
   const layout = whole === 5 ? 'five' : 'frame-fives';
   return (n, picture) => {
     const [sum, left] = [`${n}+${whole - n}`, `${whole}-${whole - n}`];
     const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
-    return [
+    const throughFive: Ask[] = [
+      put(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, seen),
+      put(null, picture, { say: 'five-to-ten' }, { accepts: ['5'], after: { say: 'thanks' } }),
+    ];
+    return chain([
       put(`show:${n}:${layout}`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+      ...(whole === 10 && n > 0 && n < 5 ? throughFive : []),
       put(`${n}+?=${whole}`, picture, { say: 'empty-boxes' }, seen),
       put(sum, picture, { say: 'sentence', fact: sum }, seen),
       put(left, picture, { say: 'sentence', fact: left }, { aid: 'picture' }),
-    ];
+    ]);
   };
 }
 
@@ -56,7 +65,7 @@ const tenCard: Routine = {
   group: 'facts',
   choices: ['direction', 'counters', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 10, wish, 4).flatMap((n) => cardOf(10)(n, framePicture(wish, 'frame-fives', n))),
+    numbersTo(random, 10, wish, 5).flatMap((n) => cardOf(10)(n, framePicture(wish, 'frame-fives', n))),
 };
 
 const fiveCard: Routine = {
@@ -65,15 +74,19 @@ const fiveCard: Routine = {
   asks: (random, wish) => numbersTo(random, 5, wish, 4).flatMap((n) => cardOf(5)(n, framePicture(wish, 'five', n))),
 };
 
-/** Ten out → hide → show some; the folded ones are the other part. */
+/** Ten out → hide → show some; the folded ones are the other part → the hands are turned and looked at. */
 export const foldedFingers: Routine = {
   id: 'folded-fingers',
   group: 'pairs',
   choices: ['exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 10, wish).map((n) =>
-      put(`${n}+?=10`, { show: 'spots', layout: 'fingers', count: n }, { say: 'folded' }, { flash: true }),
-    ),
+    numbersTo(random, 10, wish).flatMap((n): Ask[] => {
+      const picture = { show: 'spots', layout: 'fingers', count: n } as const;
+      return chain([
+        put(`${n}+?=10`, picture, { say: 'folded' }, { flash: true, after: { say: 'how-known' } }),
+        talk(picture, { say: 'turn-hand' }),
+      ]);
+    }),
 };
 
 export const TENS: readonly Routine[] = [toFive, hideAndPicture];

@@ -131,7 +131,7 @@ describe('guessing a pin', () => {
 
 describe('over HTTPS', () => {
   it('the browser is told to stay there, and holds the cookie to this host', async () => {
-    const safe = await startHarness({ secureCookie: true });
+    const safe = await startHarness({ secureCookie: true, proxied: true });
     try {
       const browser = safe.browser();
       const answer = await browser.send('POST', '/api/set-up', SET_UP);

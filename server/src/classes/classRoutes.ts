@@ -68,6 +68,16 @@ export async function carpetOf(em: EntityManager, key: ClassKey): Promise<Carpet
   return stored.success ? stored.data : DEFAULT_CARPET;
 }
 
+const LATELY_MS = 35 * 86_400_000;
+/** Routines used lately, the last one first. */
+async function routinesUsed(em: EntityManager, { schoolId, classId }: ClassKey, now: Date): Promise<string[]> {
+  const found: { routine: string }[] = await em.execute(
+    'select routine from sitting where school_id = ? and class_id = ? and started_at > ? group by routine order by max(started_at) desc',
+    [schoolId, classId, new Date(now.getTime() - LATELY_MS)],
+  );
+  return found.map(({ routine }) => routine);
+}
+
 /** The class itself and its settings. */
 export function classRoutes(deps: Deps): Hono<Env> {
   return new Hono<Env>()
@@ -85,6 +95,7 @@ export function classRoutes(deps: Deps): Hono<Env> {
           }),
         ),
         carpet: await carpetOf(c.var.em, key),
+        routinesUsed: await routinesUsed(c.var.em, key, deps.now()),
       };
       return c.json(view);
     })

@@ -1,13 +1,5 @@
 import type { CarpetSettings } from '@vane/contract';
-import type {
-  AnswerMode,
-  ChildEstimate,
-  ClassValues,
-  Outcome,
-  ReadingSettings,
-  ReadingWord,
-  Reason,
-} from '@vane/core';
+import type { AnswerMode, ChildEstimate, ClassValues, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
 import { Adult, AdultLink, Audit, KnownDevice, School, SignIn } from './adultEntities';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 

@@ -1,5 +1,5 @@
 import { toRow, type RecordRow, type SittingRow } from '@vane/contract';
-import { seeded, simulateClass } from '@vane/core';
+import { seeded, simulateClass, type FactKind, type Response, type RoutineId } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { passwordHash } from '../adults/passwords';
@@ -42,6 +42,20 @@ export async function loadDemo(em: EntityManager, now: Date, mostWeeks = Infinit
   return true;
 }
 
+/** The routine that asks most of what was asked in a sitting. */
+function routineOfMost(responses: readonly Response[]): RoutineId {
+  const count = (kind: FactKind): number => responses.filter((r) => r.kind === kind).length;
+  const kinds = Object.keys(ROUTINE_FOR) as (keyof typeof ROUTINE_FOR)[];
+  return ROUTINE_FOR[kinds.reduce((most, kind) => (count(kind) > count(most) ? kind : most))];
+}
+const ROUTINE_FOR = {
+  show: 'flash-and-say',
+  add: 'sums',
+  subtract: 'take-away',
+  missing: 'missing-part',
+  bond: 'part-whole',
+} as const satisfies Partial<Record<FactKind, RoutineId>>;
+
 async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<void> {
   const key = { schoolId: DEMO_SCHOOL_ID, classId: one.id };
   const simulated = simulateClass({
@@ -55,9 +69,11 @@ async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<
   await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
   await addChildren(tx, key, one.children, now);
   const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
+  const bySitting = new Map<string, Response[]>();
+  for (const r of simulated.responses) bySitting.set(r.sitting, [...(bySitting.get(r.sitting) ?? []), r]);
   const sittings = simulated.sittings.map((s): SittingRow => ({
     id: s.id,
-    routine: 'demo',
+    routine: routineOfMost(bySitting.get(s.id) ?? []),
     started_at: new Date(s.startedAt).toISOString(),
     answer_mode: s.answerMode,
     settings: null,

@@ -34,6 +34,8 @@ export interface Deps {
   readonly publicUrl: string;
   /** Served over HTTPS, by a reverse proxy in front: cookies are Secure, and the proxy says where requests come from. */
   readonly secureCookie: boolean;
+  /** A reverse proxy stands in front and says where a request came from. */
+  readonly proxied: boolean;
   /** Names by which Vane is reached, besides that of `publicUrl` and addresses in numbers. */
   readonly hostNames: readonly string[];
 }

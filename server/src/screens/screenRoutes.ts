@@ -1,9 +1,10 @@
-import { pairRequest, screenState } from '@vane/contract';
+import { pairRequest, screenState, type OpenedScreen } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono, type Context, type MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
 import { once } from 'node:events';
+import { toString } from 'qrcode';
 import { v7 } from 'uuid';
 import type { Limits } from '../adults/limits';
 import { hashOf, newCode, newToken } from '../adults/tokens';
@@ -97,6 +98,14 @@ async function keep(
   if (told.length === 0 && (await em.count(Screen, own)) === 0) throw new RequestProblem('not-found');
 }
 
+/** The address that a device opens, and the same as a picture to be photographed; null where no other device can reach this Vane. */
+async function joinOf(publicUrl: string, code: string): Promise<OpenedScreen['join']> {
+  const { hostname, origin } = new URL(publicUrl);
+  if (hostname === 'localhost' || hostname.startsWith('127.')) return null;
+  const qr = await toString(`${origin}/board?code=${code}`, { type: 'svg', margin: 2 });
+  return { address: `${origin}/board`, qr };
+}
+
 /** The adult's side: opens a screen, writes its state, and follows its events. */
 export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
   const key = (c: Context<Env>) => ({
@@ -121,7 +130,8 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
         controlSeq: 0,
         stageSeq: 0,
       });
-      return c.json({ id, code, until: until.toISOString() }, 201);
+      const opened: OpenedScreen = { id, code, until: until.toISOString(), join: await joinOf(deps.publicUrl, code) };
+      return c.json(opened, 201);
     })
     .put('/screens/:id', jsonBody(screenState), async (c) => {
       const { seq, state } = c.req.valid('json');

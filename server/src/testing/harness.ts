@@ -166,6 +166,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     publicUrl: 'https://vane.example',
     hostNames: ['localhost'],
     secureCookie: false,
+    proxied: false,
     ...change,
   });
   const harness: Harness = {

@@ -55,6 +55,11 @@ export const ROUTES: Routes = [
         loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage),
       },
       {
+        path: 'listen',
+        title: $localize`Listen only · Vane`,
+        loadComponent: () => import('./listen/listen.page').then((m) => m.ListenPage),
+      },
+      {
         path: 'children',
         title: $localize`Children · Vane`,
         loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage),

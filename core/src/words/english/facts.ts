@@ -58,6 +58,8 @@ export const pictures: Record<Picture['show'] | 'cover', string> = {
   nothing: 'nothing',
   counter: 'a counter',
   frame: 'a frame',
+  'frame-anywhere': 'a frame',
+  'up-to': 'a frame with a ring',
   'crossed-off': 'a frame',
   'moved-out': 'a frame',
   'two-part': 'a frame',

@@ -7,7 +7,7 @@ import { eitherOf, formOf } from './numbers';
 
 /** Prompts that hold no numbers. */
 const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
-  ready: () => '“Ready? Look.”',
+  ready: () => '“Ready? Clear. Here it comes.”',
   copy: () => '“Which number is this?”',
   count: () => '“Count these. How many are there?”',
   'how-many-seen': () => '“How many did you see?”',
@@ -45,8 +45,35 @@ const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
   'move-enough': (w) => `“Move just enough to fill the first ${w.frame}.”`,
   'left-over': () => '“Ten. How many are left over?”',
   'hides-ten': () => '“Which of these hides a ten?”',
-  claim: (w) => `“Up to which number do you know every ${w.pair}?”`,
   'remember-card': () => '“You saw the picture. Now just the numbers.”',
+  'boxes-top': () => '“How many boxes in the top row?”',
+  'boxes-below': () => '“How many boxes in the bottom row?”',
+  'rule-start': () => '“This is the start box, top left. We always begin here. Say it with me.”',
+  'rule-row': () => '“One in each box. Fill the top row first, then the bottom row. Say it with me.”',
+  'rule-row-five': () => '“One in each box, along the row from the start box. Say it with me.”',
+  'which-easier': () => '“The same number twice. Which is easier to see at a glance? Why?”',
+  'whole-row': () => '“The full row. How do you know that it is five without counting?”',
+  full: (w) => `“The ${w.frame} is full. How do you know how many without counting?”`,
+  empty: (w) => `“The ${w.frame} is empty. How many is that?”`,
+  'how-seen': () => '“How did you see them?”',
+  'turn-hand': () => '“Turn your hands round. How many are folded?”',
+  'this-side': () => '“How many on this side?”',
+  'this-part': () => '“How many can you see?”',
+  'this-half': () => '“How many on this half?”',
+  'other-half': () => '“How many on the other half?”',
+  'own-story': () => '“Now tell me a story of your own about these numbers.”',
+  'child-sets': (w) => `“Now you set a number on the ${w.frame} for me.”`,
+  'row-goes': () => '“Five go away: the full row. How many are left?”',
+  silent: () => 'Say nothing now: the child does this one alone.',
+  'where-ten': () => '“Where is the ten?”',
+  'five-to-ten': () => '“And from five, how many more to make ten?”',
+  'check-start': () => '“Let’s do some quick ones together.”',
+  'check-thanks': () => '“Thank you. You worked hard.”',
+  'fix-look': () => '“We can fix that. Look again: how many?”',
+  'fix-frame': (w) => `“We can fix that. Put it on the ${w.frame}: how many now?”`,
+  'fix-count': () => '“We can fix that. Let’s count together.”',
+  'all-yet': () => '“Have we got them all? How can we be sure?”',
+  'have-that-way': () => '“We have that one already. Which one is still missing?”',
 };
 
 const equals = ({ equals: own }: Words): string => (own === 'is' ? 'is' : `${own}s`);
@@ -80,6 +107,18 @@ function wholeSentence(text: string, answer: string, words: Words): string {
   return factAloud(text, words)
     .slice(0, -1)
     .replace(/\bwhat\b/i, answer);
+}
+
+/** The same with its own right answer. */
+const answeredAloud = (text: string, words: Words): string =>
+  wholeSentence(text, parseQuestion(text).answer ?? '', words);
+
+/** Asks how a number on a frame was seen. */
+function countOrSee(n: number, words: Words): string {
+  if (n === 0) return '“How did you know that it was empty?”';
+  if (n === 10) return '“Did you count, or see that it was full?”';
+  if (n === 5) return '“Did you count, or see the full row?”';
+  return n > 5 ? `“Did you count, or see five ${words.plus} ${n - 5}?”` : '“Did you count, or see it at once?”';
 }
 
 /** The question that suits a number just seen on a frame, for talk afterwards; its answer is not recorded. */
@@ -132,7 +171,7 @@ export function prompt(said: Prompt, words: Words): string {
     case 'ways-done':
       return `“Those are all the ${pair}s for ${said.whole}. How do you know?”`;
     case 'ways-so-far':
-      return `${said.found} found, ${said.repeated} repeated, ${said.left} left. “Have we got them all? How can we check?”`;
+      return `${said.found} found, ${said.repeated} repeated, ${said.left} left.`;
     case 'ways-totals': {
       const totals = waysTotals(said.whole);
       return `With turned ${pair}s counted separately: ${totals['turned-zero']} with zero, ${totals.turned} without. Counted as one: ${totals.zero} with zero, ${totals.plain} without.`;
@@ -143,8 +182,48 @@ export function prompt(said: Prompt, words: Words): string {
       return `“${said.parts.join(` ${plus} `)}. How many altogether?”`;
     case 'three-missing':
       return `“${said.known.join(` ${plus} `)} first. How many more to make ${said.whole}?”`;
-    case 'ask-me':
-      return `“Now you ask me. I say: ${wholeSentence(said.fact, String(said.claim), words)}. Am I right?” The right answer is ${parseQuestion(said.fact).answer}.`;
+    case 'wrong-on-purpose':
+      return `“You ask me. I say: ${wholeSentence(said.fact, String(said.claim), words)}. Put me right!”`;
+    case 'say-sentence':
+      return `“Say it all: ${answeredAloud(said.fact, words)}.”`;
+    case 'card-back':
+      return `“Here is the card again: ${answeredAloud(said.fact, words)}. Were you right?”`;
+    case 'undo':
+      return `“Put them back. ${factAloud(said.fact, words)}”`;
+    case 'story-told':
+      return `“${some(said.first, words)} on the jetty. Then ${said.second} more ${formOf(said.second, 'comes', 'come')}.” Ask the child to put the story on their ${words.frame}.`;
+    case 'count-up':
+      return `“Here ${formOf(said.first, 'is', 'are')} ${said.first}. The ring holds ${said.first + said.second}. Count on, and stop at the ring. How many did you add?”`;
+    case 'parts-sentence':
+      return `“Say it all: ${said.whole} is ${said.first} ${plus} ${said.second}.”`;
+    case 'turned-sentence':
+      return `“${said.first} ${plus} ${said.second}; turned round, ${said.second} ${plus} ${said.first}. Is it still ${said.whole}?”`;
+    case 'write-whole':
+      return `“Write the ${words.whole} first: ${said.whole}.”`;
+    case 'way-each':
+      return `“Tell me one ${pair} for ${said.whole} before we stop.”`;
+    case 'split':
+      return `“Split the ${said.of}: ${said.of} is ${said.to} ${plus} what?”`;
+    case 'where-move':
+      return `“Where is the ten? How many of the ${said.of} go to the ${said.to}?”`;
+    case 'one-more-than':
+      return `“Say it all: ${said.n + 1} is one more than ${said.n}.”`;
+    case 'count-or-see':
+      return countOrSee(said.n, words);
+    case 'start-full':
+      return `“The ${words.frame} is full: ${said.n}. Now some go away.”`;
+    case 'fix-take-off':
+      return `“How many should there be? Take ${said.n} off.”`;
+    case 'fix-put-on':
+      return `“How many should there be? Put ${said.n} more on.”`;
+    case 'fix-count-on':
+      return `“We can fix that. Count on from ${said.from}.”`;
+    case 'turned-new':
+      return `“That is ${said.second} ${plus} ${said.first} turned round. Do we count it?” By the class’s rule: yes.`;
+    case 'turned-same':
+      return `“That is ${said.second} ${plus} ${said.first} turned round. Do we count it?” By the class’s rule: no.`;
+    case 'not-a-way':
+      return `“${said.first} ${plus} ${said.second}: how many is that? We want ${said.whole}.”`;
     case 'recap':
       return `“Here are the ${pair}s we found for ${said.whole}.” Let the children read them.`;
     case 'tell-one':

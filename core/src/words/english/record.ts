@@ -1,4 +1,4 @@
-import type { Aid, AnswerMode, Flag, Sign } from '../../record/response';
+import type { Aid, AnswerMode, Explanation, Flag, Help, Sign } from '../../record/response';
 
 /** How a child answered. */
 export const modes: Readonly<Record<AnswerMode, string>> = {
@@ -42,6 +42,26 @@ export const signs: Readonly<Record<Sign, string>> = {
   derived: 'worked it out',
   counted: 'counted',
   guessed: 'guessed',
+};
+
+/** How a child said that they saw it or worked it out. */
+export const explanations: Readonly<Record<Explanation, string>> = {
+  'five-and': 'five and some',
+  double: 'a double',
+  'one-more': 'one more',
+  'one-less': 'one less',
+  'count-on': 'counted on',
+  turned: 'turned it round',
+  'from-ten': 'from ten',
+};
+
+/** What helped after a first answer. */
+export const helps: Readonly<Record<Help, string>> = {
+  'look-again': 'look again',
+  'frame-under': 'frame under it',
+  'count-together': 'count together',
+  'take-one-off': 'take off',
+  'count-on': 'count on',
 };
 
 /** Finer signs that Vane itself offers; others are shown as they are written. */

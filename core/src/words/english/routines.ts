@@ -1,5 +1,6 @@
 import type { OptionName, Options } from '../../routines/options';
 import type { RoutineGroup } from '../../routines/routine';
+import type { PathStep } from '../../routines/shelf';
 import type { RoutineId } from '../../routines/routineIds';
 
 /** Titles and what happens, in a sentence or two. */
@@ -7,12 +8,12 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'learn-frame': {
     title: 'Learn the frame',
     about:
-      'How many boxes there are, where the first counter goes, how one row is filled before the next, empty and full. Take your time.',
+      'How many boxes, above and below; the start box; one in each box, one row filled before the next, said aloud; the same number anywhere and by the rule; empty and full. Take your time.',
   },
   'make-it': {
     title: 'Make it, then ask me',
     about:
-      'The child fills the frame, says how many more to five or ten and the whole fact; then they ask you, and judge whether your answer is right.',
+      'The child fills the frame, says how many more to five or ten and the whole fact; then they set a number for you, you answer wrong on purpose, and they put you right.',
   },
   'objects-to-numeral': {
     title: 'Objects to a numeral',
@@ -25,7 +26,7 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'flash-and-build': {
     title: 'Flash and build',
     about:
-      'A frame is shown for a moment; the child builds it, sees it again and checks their own work. Then comes the question that suits the number.',
+      'A frame is shown for a moment; the child builds it, sees it again and checks their own work. Then come the questions that the number decides: to five; the full row; top row, bottom row and altogether.',
   },
   'changing-frame': {
     title: 'The frame changes',
@@ -56,12 +57,12 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'hide-and-picture': {
     title: 'Hide and picture',
     about:
-      'The child sees the card, then it is hidden; they picture it and say what makes ten. Second look brings the card back to check.',
+      'The child sees the card, then it is hidden; they picture it and say what makes ten. Then the card comes back to check.',
   },
   'ten-card': {
     title: 'Ten facts from a card',
     about:
-      'One card: how many, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
+      'One card: how many, small numbers through five, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
   },
   'five-card': {
     title: 'Five facts from a card',
@@ -69,16 +70,17 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   },
   'folded-fingers': {
     title: 'Folded fingers',
-    about: 'Ten fingers, some folded down: the child says how many are folded.',
+    about: 'Ten fingers, some folded down: the child says how many are folded, then turns their hands round and looks.',
   },
   'one-cut': {
     title: 'One cut',
     about:
-      'The child counts a row, cuts it once and says the two parts; put back together, they cut it somewhere else. A cut never makes an empty part.',
+      'The child counts a row, cuts it once, says both parts and the sentence, and turns it round; put back together, they cut it somewhere else. A cut never makes an empty part.',
   },
   stick: {
     title: 'Snap the stick',
-    about: 'A stick in two patterns is read as a sum, then snapped: one part is shown, the other is hidden.',
+    about:
+      'A stick in two patterns is read as a sum, then snapped: the child says the part they see and the part that is hidden, then the sentence, both ways round.',
   },
   'moving-counters': {
     title: 'One moves across',
@@ -87,7 +89,8 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   },
   dominoes: {
     title: 'The domino turns',
-    about: 'A domino is read as a sum, turned round and read again; then one half is covered.',
+    about:
+      'A domino is read half by half and as a sum, turned round and read again; then one half is covered, and the child says the sentence.',
   },
   'part-whole': { title: 'Part and whole', about: 'The part-whole picture: the whole or either part is missing.' },
   chance: {
@@ -98,14 +101,15 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'all-the-ways': {
     title: 'All the ways',
     about:
-      'Every way to make one number. Found, repeated and left are counted; stop half way and ask whether that is all of them.',
+      'One board for everybody: each child in turn adds a way to make one number. A repeat or a turned pair lights up; half way you ask whether that is all of them, and the last one is reasoned out.',
   },
   sums: { title: 'Sums', about: 'Addition, mixed: in symbols, over a picture, or with objects.' },
   doubles: { title: 'Doubles', about: 'The same number twice.' },
   'take-away': { title: 'Take away', about: 'Take-away, mixed. Best once addition is secure.' },
   'missing-part': {
     title: 'Missing part',
-    about: 'The gap at the end, or anywhere in the sentence with the total on either side.',
+    about:
+      'The gap at the end, or anywhere in the sentence. With a picture: what there is, a ring round the total, counted on; the last one without a word from you.',
   },
   family: {
     title: 'One family',
@@ -118,21 +122,22 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'crossed-off': {
     title: 'Some go away',
     about:
-      'Counters on the frame are crossed off, moved out, or go a row at a time; how many are left? The picture stays in view, so this is practice, not proof.',
+      'A full frame; some are crossed off or moved out, five as the full row; how many are left? Then they are put back. The picture stays in view, so this is practice, not proof.',
   },
   story: {
     title: 'Story, frame, sentence',
-    about: 'Some here, some more come: told with the frame in view, then read as a sentence.',
+    about:
+      'Some here, some more come: told, put on the frame, then read as a sentence; at the end the child tells a story of their own.',
   },
   'three-parts': {
     title: 'Three parts',
     about:
-      'Three parts altogether: find the two that make ten first, or add from left to right; every third time one part is missing.',
+      'Three small parts from left to right first; then find the two that make ten; every third time one part is missing.',
   },
   'past-ten': {
     title: 'Past ten by making ten',
     about:
-      'Keep the number nearer to ten, move just enough to fill it, then ten and the rest; at the end the sentences, both ways round.',
+      'Two frames from the start: keep the number nearer to ten, split the other, move just enough, then ten and the rest; at the end the sentences, both ways round.',
   },
   'hides-ten': {
     title: 'Which hides a ten?',
@@ -146,7 +151,7 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'working-number': {
     title: 'Working-number check',
     about:
-      'Starts from what the child says they know and tries those pairs: up while they come at once, down when they do not. Under four minutes, and it stops as soon as the answer is clear.',
+      'Quick pairs from the child’s working number: up while they come at once, down when they do not. Under four minutes; what it found is for you alone.',
   },
   'exit-question': {
     title: 'One question before you go',
@@ -154,7 +159,8 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   },
   close: {
     title: 'Close',
-    about: 'The ways of the day are read once more, each child tells a friend one, and is asked one question.',
+    about:
+      'Each child says one way to make the number of the day; all are read once more, each tells a friend one, and is asked one question at the door.',
   },
 };
 
@@ -166,6 +172,14 @@ export const groups: Record<RoutineGroup, string> = {
   facts: 'facts',
   'three parts and past ten': 'three parts and past ten',
   'check and close': 'check and close',
+};
+
+/** Where a routine stands on the path from things to symbols. */
+export const steps: Record<PathStep, string> = {
+  objects: 'with objects',
+  picture: 'picture in view',
+  remembered: 'picture remembered',
+  symbols: 'symbols',
 };
 
 type Option<O extends OptionName> = {
@@ -236,6 +250,11 @@ export const options: { readonly [O in OptionName]: Option<O> } = {
     title: 'Ways found',
     values: { free: 'freely, then checked', order: 'in order', withheld: 'all but one given' },
     why: 'Freely shows what a child has ready; in order shows the pattern; the one held back is worked out.',
+  },
+  slots: {
+    title: 'How many are left',
+    values: { hidden: 'not shown', shown: 'shown as empty places' },
+    why: 'Not shown: to know that all are found is the children’s work.',
   },
   three: {
     title: 'Three parts',

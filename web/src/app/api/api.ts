@@ -1,6 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import type {
+  OpenedScreen,
   AdultChange,
   AuditView,
   BatchResult,
@@ -203,8 +204,8 @@ export class Api {
   clock(): Observable<{ at: number }> {
     return this.#http.get<{ at: number }>('/api/clock');
   }
-  openScreen(classId: string): Observable<{ id: string; code: string }> {
-    return this.#http.post<{ id: string; code: string }>(`/api/classes/${classId}/screens`, {});
+  openScreen(classId: string): Observable<OpenedScreen> {
+    return this.#http.post<OpenedScreen>(`/api/classes/${classId}/screens`, {});
   }
   tellScreen(classId: string, id: string, state: ScreenState<ControlState>): Observable<unknown> {
     return this.#http.put(`/api/classes/${classId}/screens/${id}`, state);

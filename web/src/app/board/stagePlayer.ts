@@ -107,6 +107,8 @@ export class StagePlayer implements StageListener {
         return this.#runner.disturbed(command.why);
       case 'take-back':
         return this.#runner.takeBack();
+      case 'lay':
+        return this.#runner.lay(command.picture);
       case 'abandon':
         return this.#runner.abandon();
     }

@@ -20,7 +20,7 @@ import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { WholeScreen } from '../device/wholeScreen';
 import { ChosenPlan } from '../plan/chosenPlan';
-import { CarpetChoice } from './carpetChoice';
+import { CarpetChoice } from './choice/carpetChoice';
 import { CarpetRun } from './carpetRun';
 import { FarScreens, type OtherScreen } from './otherScreen/otherScreen';
 import { Sitting } from './sitting/sitting';
@@ -52,6 +52,8 @@ const OPENER_SHOWS = 10;
         [children]="view.value().children"
         [settings]="settings()"
         [childId]="child()"
+        [used]="view.value().routinesUsed"
+        [className]="view.value().name"
         [others]="plan()?.children ?? []"
         [planned]="plan()?.needs ?? null"
         (begin)="begin($event)"

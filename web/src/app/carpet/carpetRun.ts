@@ -9,6 +9,7 @@ import {
   inject,
   input,
   output,
+  signal,
   untracked,
   viewChild,
 } from '@angular/core';
@@ -16,7 +17,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import { WARM_UPS, type Sign } from '@vane/core';
+import { rightAnswer, WARM_UPS } from '@vane/core';
 import { viewOf } from '../sail/sail';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
@@ -28,22 +29,14 @@ import { StageArea } from './answers/stageArea';
 import { Devices } from './devices/devices';
 import type { OtherScreen } from './otherScreen/otherScreen';
 import { countersOf } from './sitting/counters';
-import { KEYS } from './keys';
+import { KEYS, READ_KEY, THEN_KEYS } from './keys';
 import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
 import { nextWords } from './prompts';
-import { SLIP_WORDS } from './answers/answerWords';
-import { FINER_SIGNS, type FinerSign, type Sitting } from './sitting/sitting';
+import { CHOICE_WORDS, SLIP_WORDS } from './answers/answerWords';
+import { FINER_WORDS, SIGN_WORDS } from './answers/signWords';
+import type { Sitting } from './sitting/sitting';
 import { labels } from '../language/labels';
-
-const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [
-  { sign: 'knew', words: words.record.signs.knew, key: 'j' },
-  { sign: 'derived', words: words.record.signs.derived, key: 'w' },
-  { sign: 'counted', words: words.record.signs.counted, key: 'k' },
-  { sign: 'guessed', words: words.record.signs.guessed, key: 'g' },
-];
-
-const FINER_WORDS: Record<FinerSign, string> = { fingers: $localize`fingers`, lips: $localize`lips` };
 
 /** The running sitting: stage, numbers at its edge, and the adult's strip. Presses are heard by plain listeners, so that nothing is drawn before they are timed. */
 @Component({
@@ -78,6 +71,9 @@ export class CarpetRun {
   /** The other screen, when there is one. */
   readonly far = input<OtherScreen | null>(null);
   readonly boardAddress = `${location.host}/board`;
+  picture(svg: string): string {
+    return `data:image/svg+xml,${encodeURIComponent(svg)}`;
+  }
   readonly inPrint = computed(() => {
     const { fact } = this.sitting().ask();
     return fact === null ? '' : words.fact(fact);
@@ -92,21 +88,47 @@ export class CarpetRun {
   readonly options = computed(() => this.sitting().wish.settings.options);
   readonly counters = computed(() => countersOf(this.sitting().wish.settings));
   readonly signs = SIGN_WORDS;
-  readonly finerSigns = FINER_SIGNS.map((code) => ({ code, words: FINER_WORDS[code] }));
+  readonly finerSigns = FINER_WORDS;
+  /** The children see this part too: no words, no answers and no tallies stand here, but while they are asked for. */
+  readonly inView = computed(() => this.sitting().wish.settings.screens === 'one' && !this.practice());
+  readonly #peeking = signal(false);
+  readonly readable = computed(() => !this.inView() || this.#peeking());
   readonly words = computed(() => {
     const sitting = this.sitting();
     const pair = sitting.firstPart();
     if (pair !== null) return $localize`${pair} and …`;
-    const said = nextWords(sitting.ask(), sitting.moment(), this.child().nickname, sitting.wish.settings.words);
+    const said = nextWords(sitting, this.child().nickname);
     return this.group() && sitting.moment() === 'ready' ? $localize`${this.child().nickname}’s turn. ${said}` : said;
   });
-  /** For the adult alone: how counters were laid, or what belongs to the question. */
+  /** For the adult alone: what was there and what was said, how counters were laid, or what belongs to the question. */
   readonly note = computed(() => {
     const sitting = this.sitting();
     const slip = sitting.slip();
-    const note = sitting.ask().note;
+    const { note } = sitting.ask();
     if (slip !== null && sitting.moment() === 'answered') return SLIP_WORDS[slip];
+    if (sitting.helps().length > 0) return this.#thereWas();
     return note === null ? '' : carpetWords.prompt(note, sitting.wish.settings.words);
+  });
+  #thereWas(): string {
+    const there = rightAnswer(this.sitting().ask());
+    const given = this.sitting().given() ?? '';
+    const shown = (answer: string): string => CHOICE_WORDS[answer] ?? answer;
+    if (there === null) return '';
+    const { nickname } = this.child();
+    return given === ''
+      ? $localize`It is ${shown(there)}; ${nickname} gave no answer.`
+      : $localize`It is ${shown(there)}; ${nickname} answered ${shown(given)}.`;
+  }
+  /** After an answer: what would help, or how the child may have done it. */
+  readonly then = computed(() => {
+    const { marks } = this.sitting();
+    const helped = this.sitting()
+      .helps()
+      .map((help) => ({ words: words.record.helps[help], on: marks.help().includes(help) }));
+    const explained = this.sitting()
+      .explanations()
+      .map((one) => ({ words: words.record.explanations[one], on: marks.explanation() === one }));
+    return [...helped, ...explained].map((one, i) => ({ ...one, key: THEN_KEYS[i] ?? '' }));
   });
   readonly total = computed(() => this.sitting().line.turns().length);
   readonly warming = computed(() => this.sitting().ask().warmUp);
@@ -134,7 +156,8 @@ export class CarpetRun {
     if (this.sitting().paused()) return $localize`Continue`;
     switch (this.sitting().moment()) {
       case 'ready':
-        return $localize`Show`;
+        if (this.sitting().waiting()) return $localize`Waiting for the other screen`;
+        return this.sitting().coming() ? $localize`Here it comes …` : $localize`Show`;
       case 'asking':
         return this.#askingWords();
       case 'stopped':
@@ -149,9 +172,10 @@ export class CarpetRun {
   });
   readonly spaceWorks = computed(() => {
     const moment = this.sitting().moment();
+    if (moment === 'ready') return !this.sitting().waiting();
     if (moment !== 'asking') return moment !== 'stopped';
     const { by } = this.sitting().ask().want;
-    return this.choral() || by === 'talk' || by === 'board' || (this.sitting().marks() && by !== 'cut');
+    return this.choral() || by === 'talk' || by === 'board' || (this.sitting().entered() && by !== 'cut');
   });
   /** Who has something to see afterwards. */
   readonly changed = computed(() => (this.choral() ? [] : this.sitting().line.children()));
@@ -213,6 +237,7 @@ export class CarpetRun {
     hearPresses(this.#host.nativeElement, 'pad', signal, (place, at) => this.devices.pressSimulated(Number(place), at));
     hearPresses(this.main().nativeElement, null, signal, (_, at) => this.#main(at));
     window.addEventListener('keydown', (event) => this.#key(event), { signal });
+    window.addEventListener('keyup', ({ key }) => key.toLowerCase() === READ_KEY && this.peek(false), { signal });
     window.addEventListener('blur', () => this.sitting().disturbed('blurred'), { signal });
     document.addEventListener('visibilitychange', () => document.hidden && this.sitting().disturbed('hidden'), {
       signal,
@@ -237,6 +262,7 @@ export class CarpetRun {
     )
       return;
     if (event.key === '?') return this.showKeys();
+    if (event.key.toLowerCase() === READ_KEY) return this.peek(true);
     // Space always belongs to the carpet; Enter is the focused button's own, and reaches it as a click.
     const entry = KEYS.find((known) => known.key === (event.key.length === 1 ? event.key.toLowerCase() : event.key));
     if (!entry) return;
@@ -246,6 +272,19 @@ export class CarpetRun {
 
   showKeys(): void {
     void import('./keysDialog').then(({ KeysDialog }) => this.#dialog.open(KeysDialog, { width: '480px' }));
+  }
+
+  peek(on: boolean): void {
+    this.#peeking.set(on);
+  }
+  /** From the keyboard or a screen reader there is no holding: one press shows, the next hides. */
+  togglePeek({ detail }: MouseEvent): void {
+    if (detail === 0) this.#peeking.update((on) => !on);
+  }
+  showLast(): void {
+    const data = this.sitting();
+    data.waitByHand();
+    void import('./lastAnswers').then(({ LastAnswers }) => this.#dialog.open(LastAnswers, { width: '720px', data }));
   }
 
   seeChild(id: string): void {

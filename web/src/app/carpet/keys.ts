@@ -1,5 +1,10 @@
 import type { Sitting } from './sitting/sitting';
 
+/** Held down, it shows the adult's words where children see this screen too. */
+export const READ_KEY = 'h';
+/** What helps after a wrong answer, or how a child said they did it: in the order in which they stand there. */
+export const THEN_KEYS = ['y', 'u', 'i', 'o', 'p', 'a'] as const;
+
 /** The carpet's keys, in one table: what each does, and what the list of keys says. */
 export const KEYS: readonly {
   readonly key: string;
@@ -22,6 +27,18 @@ export const KEYS: readonly {
   { key: 'g', shown: 'g', does: $localize`guessed`, run: (s) => s.toggleSign('guessed') },
   { key: 'f', shown: 'f', does: $localize`used fingers`, run: (s) => s.toggleFiner('fingers') },
   { key: 'l', shown: 'l', does: $localize`lips moved`, run: (s) => s.toggleFiner('lips') },
+  ...THEN_KEYS.map((key, i) => ({
+    key,
+    shown: key,
+    does: i === 0 ? $localize`after the answer: what helps, or how they did it` : '',
+    run: (s: Sitting) => s.then(i),
+  })),
+  {
+    key: READ_KEY,
+    shown: READ_KEY,
+    does: $localize`hold to read your words where children see this screen`,
+    run: () => undefined,
+  },
   { key: 'e', shown: 'e', does: $localize`in a group: this child later`, run: (s) => s.goLater() },
   { key: 's', shown: 's', does: $localize`second look`, run: (s) => s.secondLook() },
   { key: 'Backspace', shown: 'Backspace', does: $localize`undo the last entry`, run: (s) => s.undo() },

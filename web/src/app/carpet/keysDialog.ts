@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialogModule } from '@angular/material/dialog';
-import { KEYS } from './keys';
+import { KEYS, THEN_KEYS } from './keys';
 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -39,6 +39,10 @@ import { KEYS } from './keys';
 export class KeysDialog {
   /** Digits 1 to 9 do what 0 does: one line says it. */
   readonly keys = KEYS.filter((entry) => entry.does !== '').map((entry) =>
-    entry.key === '0' ? { ...entry, shown: '0 … 9' } : entry,
+    entry.key === '0'
+      ? { ...entry, shown: '0 … 9' }
+      : entry.key === THEN_KEYS[0]
+        ? { ...entry, shown: THEN_KEYS.join(' ') }
+        : entry,
   );
 }

@@ -1,17 +1,22 @@
-import { type Ask, type Words } from '@vane/core';
+import { sentenceOf } from '@vane/core';
 import { carpetWords } from '../language/carpetWords';
-import type { Moment } from './sitting/sitting';
+import type { Sitting } from './sitting/sitting';
 
 /** The next words beside the stage: to be said as they stand, or for the adult alone. */
-export function nextWords(ask: Ask, moment: Moment, name: string, words: Words): string {
-  switch (moment) {
+export function nextWords(sitting: Sitting, name: string): string {
+  const ask = sitting.ask();
+  const { words } = sitting.wish.settings;
+  switch (sitting.moment()) {
     case 'ready':
       return carpetWords.prompt({ say: 'ready' }, words);
     case 'asking':
       return carpetWords.prompt(ask.prompt, words);
     case 'stopped':
       return $localize`What did ${name} answer?`;
-    default:
-      return carpetWords.prompt(ask.after, words);
+    default: {
+      // Put right after help, the child says the whole sentence.
+      const putRight = sitting.putRight() ? (sentenceOf(ask) ?? { say: 'thanks' as const }) : null;
+      return carpetWords.prompt(putRight ?? sitting.reply().say, words);
+    }
   }
 }

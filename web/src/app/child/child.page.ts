@@ -18,7 +18,10 @@ import { NextSteps } from './nextSteps';
 import { Notes } from './notes';
 import { OwnJudge } from '../judging/ownJudge';
 import { OverTime } from './overTime';
+import { SaidHow } from './saidHow';
 import { StepChart } from './stepChart';
+
+const DAY_MS = 86_400_000;
 
 /** What does this child know, and how do I know? */
 @Component({
@@ -33,6 +36,7 @@ import { StepChart } from './stepChart';
     NextSteps,
     Notes,
     OverTime,
+    SaidHow,
     StepChart,
   ],
   templateUrl: './child.page.html',
@@ -71,6 +75,11 @@ export class ChildPage {
         ? { record: this.record.value(), until: this.until() }
         : undefined,
     stream: ({ params: { record, until } }) => this.#api.moved(this.#session.classId(), record.child.id, until),
+  });
+  /** The moment that the page shows, milliseconds since 1970. */
+  readonly asOf = computed(() => {
+    const until = this.until();
+    return until ? Date.parse(until) + DAY_MS : Date.now();
   });
   /** null = not known yet. */
   readonly moved = computed(() => {

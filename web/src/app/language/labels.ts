@@ -10,6 +10,7 @@ export const labels = {
   later: (session: string) => $localize`Later: ${session}`,
   remove: (what: string) => $localize`Remove ${what}`,
   restore: (session: string, children: string) => $localize`Restore: ${session}, ${children}`,
+  signsOf: (child: string, fact: string) => $localize`What you saw: ${child}, ${fact}`,
   saveAsPng: (chart: string) => $localize`Save as PNG: ${chart}`,
   saveAsSvg: (chart: string) => $localize`Save as SVG: ${chart}`,
   says: (n: number) => $localize`Says ${n}`,

@@ -21,7 +21,7 @@ const row = (id: string, change: Partial<LogRow> = {}): LogRow => ({
     },
     asked('show:7:frame-fives'),
     '8',
-    { mode: 'tap', slip: null, spoiled: false, askedMs: 750 },
+    { mode: 'tap', spoiled: false, askedMs: 750 },
     { exposureMs: 750, responseMs: 1400, flags: [], framesMs: [], frameMs: 16.7, droppedFrames: 0 },
   ),
   response_id: id,

@@ -102,9 +102,10 @@ export class Outbox {
     await this.#refresh();
   }
 
-  /** Closes the open batch and sends it. */
-  async closeAll(): Promise<void> {
-    await (await this.#kept()).responses.where('state').equals('open').modify({ state: 'waiting' });
+  /** Closes what is open, but for these, and sends it. */
+  async closeAll(except: readonly string[] = []): Promise<void> {
+    const open = (await this.#kept()).responses.where('state').equals('open');
+    await open.filter(({ id }) => !except.includes(id)).modify({ state: 'waiting' });
     await this.#refresh();
     void this.send();
   }

@@ -8,12 +8,15 @@ export function givenWords({ outcome, given }: RecordRow): string {
   return outcome === 'wrong' ? $localize`${given} (wrong)` : given;
 }
 
-/** What the adult saw or heard. */
-export function seenWords({ observed }: RecordRow): string {
+/** What the adult saw or heard, how the child said they did it, what helped, and what came then. */
+export function seenWords({ observed, explanation, help, second_answer }: RecordRow): string {
   const { sign, finerSigns } = parseObserved(observed) ?? { sign: null, finerSigns: [observed] };
   return [
     ...(sign === null ? [] : [words.record.signs[sign]]),
     ...finerSigns.map((one) => words.record.finerSigns[one] ?? one.replaceAll('-', ' ')),
+    ...(explanation === '' ? [] : [words.record.explanations[explanation]]),
+    ...(help.length === 0 ? [] : [$localize`then ${words.listed(help.map((one) => words.record.helps[one]))}`]),
+    ...(second_answer === '' ? [] : [$localize`and answered ${second_answer}`]),
   ].join(', ');
 }
 

@@ -214,6 +214,8 @@ export class MarkingPage {
       ...settings,
       things: settings.words.things,
       facts: [],
+      sitters: 1,
+      workingNumber: null,
       times: null,
       warmUp: 'none',
     });
@@ -225,6 +227,7 @@ export class MarkingPage {
       turns: dealTurns([{ child: 'practice', asks }]),
       choral: false,
       open: false,
+      shared: false,
     };
     return new Sitting({ ...wish, follow: () => [] }, this.#memory(), () => Date.now());
   }

@@ -3,7 +3,7 @@ import { dealTurns, parseFact, put, type Ask, type Picture } from '@vane/core';
 import { PlayedFrames } from './playedFrames';
 import { StageRunner } from '../carpet/measurement/stageRunner';
 import type { Keeper } from '../carpet/sitting/recorder';
-import { Sitting, type SittingWish } from '../carpet/sitting/sitting';
+import { Sitting, type SittingWish, type Wait } from '../carpet/sitting/sitting';
 
 export const SETTINGS: CarpetSettings = { ...DEFAULT_CARPET, exposureMs: 500, shows: 5 };
 
@@ -38,8 +38,10 @@ export class Memory implements Keeper {
     this.states.push(row);
     return Promise.resolve();
   }
-  closeAll(): Promise<void> {
+  stillOpen: readonly string[] = [];
+  closeAll(except: readonly string[] = []): Promise<void> {
     this.closed++;
+    this.stillOpen = except;
     return Promise.resolve();
   }
   hold(): void {
@@ -54,12 +56,22 @@ export class Memory implements Keeper {
   }
 }
 
+/** The first show is by hand; after that every ready is over at once. */
+export const atOnce = (): Wait => {
+  let readies = 0;
+  return (_, then) => {
+    if (readies++ > 0) then();
+    return () => undefined;
+  };
+};
+
 /** A sitting on frames advanced by the test, at a display rate in frames per second. */
 export function playSitting(
   asks: readonly Ask[],
   settings: Partial<CarpetSettings> = {},
   wish: Partial<SittingWish> = {},
   hz = 60,
+  wait = atOnce(),
 ) {
   const keeper = new Memory();
   const frames = new PlayedFrames(1000 / hz);
@@ -74,8 +86,9 @@ export function playSitting(
     follow: () => [],
     choral: false,
     open: false,
+    shared: false,
   };
-  const sitting = new Sitting({ ...usual, ...wish }, keeper, () => Date.parse('2026-11-25T09:00:00Z'));
+  const sitting = new Sitting({ ...usual, ...wish }, keeper, () => Date.parse('2026-11-25T09:00:00Z'), wait);
   sitting.attach(new StageRunner(stage, frames, sitting, 0));
   const shown = () => frames.until(() => stage.dataset['phase'] === 'show');
   return { sitting, keeper, frames, stage, shown };

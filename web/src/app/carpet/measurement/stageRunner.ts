@@ -7,6 +7,7 @@ import {
   type Ask,
   type Flag,
   type Measured,
+  type Picture,
   type TrialEffect,
   type TrialEvent,
   type TrialState,
@@ -24,6 +25,8 @@ export interface StageShow {
 
 /** Where shows are seen and measured: on this page, or on another screen. Times are on this page's clock. */
 export interface Stage {
+  /** Somebody is there to see it: this page's own stage, or another screen that was joined. */
+  readonly here: boolean;
   /** An answer would be taken now. */
   readonly asking: boolean;
   begin(show: StageShow): void;
@@ -32,6 +35,8 @@ export interface Stage {
   noAnswer(): void;
   disturbed(why: Extract<Flag, 'hidden' | 'blurred' | 'paused'>): void;
   takeBack(): void;
+  /** Lays a picture out once the answer stands: to look at again, to count, to put right. Nothing is measured. */
+  lay(picture: Picture): void;
   /** Ends whatever is under way without an answer, and empties the stage. */
   abandon(): void;
 }
@@ -71,6 +76,8 @@ export class StageRunner implements Stage {
     this.#setPhase('ready');
   }
 
+  readonly here = true;
+
   /** The measured part of a trial is under way: from the prelude to the answer. */
   get busy(): boolean {
     return this.#cancel !== null || (this.#state !== null && this.#state.phase !== 'feedback');
@@ -108,6 +115,12 @@ export class StageRunner implements Stage {
   }
   takeBack(): void {
     this.#send({ type: 'take-back' });
+    if (this.#state !== null) this.#setPhase(this.#state.phase);
+  }
+  lay(picture: Picture): void {
+    if (this.busy) return;
+    this.stage.replaceChildren(layer('picture', stagePicture(picture).picture));
+    this.#setPhase('laid');
   }
 
   abandon(): void {
@@ -160,7 +173,7 @@ export class StageRunner implements Stage {
     }
   }
 
-  #setPhase(phase: TrialState['phase']): void {
+  #setPhase(phase: TrialState['phase'] | 'laid'): void {
     this.stage.dataset['phase'] = phase;
   }
 }

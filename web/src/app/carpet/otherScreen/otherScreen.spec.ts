@@ -3,7 +3,7 @@ import type { ControlState, StageState } from '@vane/contract';
 import { dealTurns } from '@vane/core';
 import { StagePlayer } from '../../board/stagePlayer';
 import { PlayedFrames } from '../../testing/playedFrames';
-import { asked, Memory, SETTINGS } from '../../testing/played';
+import { atOnce, asked, Memory, SETTINGS } from '../../testing/played';
 import { Sitting } from '../sitting/sitting';
 import { across, Clock, withinOf, type ClockMatch } from './clock';
 import { OtherStage } from './otherStage';
@@ -125,8 +125,9 @@ function twoScreens(mode: 'tap' | 'spoken' = 'tap', asks = [asked('show:7:frame-
     follow: () => [],
     choral: false,
     open: false,
+    shared: false,
   };
-  const sitting = new Sitting(wish, keeper, () => 0);
+  const sitting = new Sitting(wish, keeper, () => 0, atOnce());
   const look = (): ControlState['look'] => ({
     moment: sitting.moment(),
     given: null,
@@ -151,6 +152,7 @@ function twoScreens(mode: 'tap' | 'spoken' = 'tap', asks = [asked('show:7:frame-
     {
       stopped: () => sitting.stopped(),
       answered: (...told) => sitting.answered(...told),
+      joined: () => sitting.joined(),
       lost: () => sitting.lost(),
       pressed: (given, at) => sitting.answer(given, at),
       went: (at) => sitting.goOn(at),

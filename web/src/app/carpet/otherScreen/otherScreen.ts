@@ -1,5 +1,5 @@
 import { EnvironmentInjector, Injectable, effect, inject, signal, type EffectRef, type Signal } from '@angular/core';
-import type { ControlState, StageState } from '@vane/contract';
+import type { ControlState, OpenedScreen, StageState } from '@vane/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, inWords } from '../../api/api';
 import { countersOf } from '../sitting/counters';
@@ -12,6 +12,8 @@ import { ScreenLink, type LinkState } from './link';
 export interface OtherScreen {
   /** Code to type there; empty once the screen is connected. */
   readonly code: Signal<string>;
+  /** Where another device joins, and the same as a QR code; null where it cannot. */
+  readonly join: Signal<OpenedScreen['join']>;
   readonly link: Signal<LinkState>;
   /** How well the clocks are matched, in words; empty while that is not known. */
   readonly within: Signal<number | null>;
@@ -31,6 +33,7 @@ export class FarScreens {
 
   open(classId: string, sitting: Sitting): OtherScreen {
     const [code, within, trouble] = [signal(''), signal<number | null>(null), signal('')];
+    const join = signal<OpenedScreen['join']>(null);
     const alone = sitting.wish.settings.screens === 'alone';
     const clock = new Clock(
       () => firstValueFrom(this.#api.clock()).then(({ at }) => at),
@@ -44,6 +47,7 @@ export class FarScreens {
         stopped: () => sitting.stopped(),
         answered: (...told) => sitting.answered(...told),
         lost: () => sitting.lost(),
+        joined: () => sitting.joined(),
         pressed: (given, at) => sitting.answer(given, at),
         went: (at) => {
           const builds = sitting.moment() === 'asking' && sitting.ask().want.by === 'board';
@@ -65,6 +69,7 @@ export class FarScreens {
       if (closed) return this.#close(classId, made.id);
       id = made.id;
       code.set(made.code);
+      join.set(made.join);
       link = new ScreenLink<ControlState, StageState>(
         (state) => firstValueFrom(this.#api.tellScreen(classId, id, state)),
         this.#api.screenEvents(classId, id),
@@ -86,6 +91,7 @@ export class FarScreens {
     begin().catch((error: unknown) => trouble.set(inWords(error)));
     return {
       code,
+      join,
       link: stage.link,
       within,
       trouble,

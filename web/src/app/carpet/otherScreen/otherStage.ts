@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import type { ControlState, StageCommand, StageNews, StageState } from '@vane/contract';
-import type { Board } from '@vane/core';
+import type { Board, Picture } from '@vane/core';
 import type { Stage, StageListener, StageShow } from '../measurement/stageRunner';
 import { across, withinOf, type ClockMatch } from './clock';
 import type { LinkState } from './link';
@@ -14,6 +14,8 @@ export interface FarListener extends StageListener {
   /** The child is ready for the next question, or has finished building. */
   went(at: number): void;
   lost(): void;
+  /** The screen was joined: somebody is there to see. */
+  joined(): void;
 }
 
 /** Longer without a word from the stage and the adult is told. */
@@ -46,6 +48,9 @@ export class OtherStage implements Stage {
     this.#control = { trial: 0, show: null, commands: [], look };
   }
 
+  get here(): boolean {
+    return this.#heardAt !== null;
+  }
   get asking(): boolean {
     return this.#asking;
   }
@@ -76,6 +81,9 @@ export class OtherStage implements Stage {
     this.#asking = true;
     this.#command({ do: 'take-back' });
   }
+  lay(picture: Picture): void {
+    this.#command({ do: 'lay', picture });
+  }
   abandon(): void {
     this.#asking = false;
     this.#command({ do: 'abandon' });
@@ -97,7 +105,9 @@ export class OtherStage implements Stage {
   }
 
   heard(state: StageState): void {
+    const first = this.#heardAt === null;
     this.#heardAt = this.now();
+    if (first) this.listener.joined();
     this.#link.set('there');
     if (state.page !== this.#stage?.page) this.#told = 0;
     this.#stage = state;

@@ -5,7 +5,8 @@ import type { RecordRow, SittingRow } from '@vane/contract';
 export interface Keeper {
   keepSitting(classId: string, row: SittingRow): Promise<void>;
   keepOpen(classId: string, row: RecordRow): Promise<void>;
-  closeAll(): Promise<void>;
+  /** What was kept can no longer be changed, but for these. */
+  closeAll(except?: readonly string[]): Promise<void>;
   hold(): void;
   release(): void;
 }
@@ -29,9 +30,9 @@ export class Recorder {
   keep(row: RecordRow): void {
     this.#write(() => this.keeper.keepOpen(this.classId, row));
   }
-  /** What was kept can no longer be changed. */
-  close(): void {
-    this.#write(() => this.keeper.closeAll());
+  /** What was kept can no longer be changed, but for these. */
+  close(except: readonly string[] = []): void {
+    this.#write(() => this.keeper.closeAll(except));
   }
 
   #write(work: () => Promise<void>): void {

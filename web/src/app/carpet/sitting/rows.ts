@@ -1,5 +1,6 @@
 import { toRow, type RecordRow } from '@vane/contract';
 import {
+  adultMarks,
   isRight,
   NOTHING_ADDED,
   parseQuestion,
@@ -8,7 +9,6 @@ import {
   type Ask,
   type Measured,
   type Response,
-  type Slip,
 } from '@vane/core';
 import { v7 } from 'uuid';
 
@@ -42,12 +42,24 @@ const blank = ({ child, sitting, shownAt, fact, aid }: Asked): Response => ({
 /** A child seen counting while the class answered together: kept, and never evidence. */
 export const choralRow = (asked: Asked): RecordRow => toRow({ ...blank(asked), sign: 'counted', void: CHORAL });
 
+/** An answer that replaces one entered wrongly. What was spoken keeps its time, measured when the child spoke; that of a tap was the wrong answer's. */
+export const again = (was: RecordRow, ask: Ask, given: string): RecordRow => ({
+  ...was,
+  response_id: v7(),
+  given,
+  outcome: given === '' ? 'none' : isRight(ask, given) ? 'correct' : 'wrong',
+  response_ms: given === '' ? null : was.response_ms,
+  flags: adultMarks(was.answer_mode) || was.flags.includes('remarked') ? was.flags : [...was.flags, 'remarked'],
+  help: [],
+  second_answer: '',
+});
+
 /** An answer as the record has it, with how it was measured. */
 export function answerRow(
   asked: Asked,
   ask: Ask,
   given: string,
-  how: { mode: AnswerMode; slip: Slip | null; spoiled: boolean; askedMs: number | null; within?: number },
+  how: { mode: AnswerMode; spoiled: boolean; askedMs: number | null; within?: number },
   result: Measured,
 ): RecordRow {
   const right = isRight(ask, given) ? 'correct' : 'wrong';
@@ -58,7 +70,6 @@ export function answerRow(
     responseMs: given === '' ? null : result.responseMs,
     given,
     outcome: given === '' ? 'none' : right,
-    finerSigns: how.slip === null ? [] : [how.slip],
     void: how.spoiled ? 'spoiled' : '',
     flags: result.flags,
   };

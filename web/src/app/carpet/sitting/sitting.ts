@@ -3,16 +3,20 @@ import { computed, signal } from '@angular/core';
 import type { CarpetSettings, RecordRow } from '@vane/contract';
 import {
   adultMarks,
+  boardAfter,
   builtNumber,
+  explanationsFor,
+  helpPicture,
   isFact,
   isRight,
-  observedText,
-  parseObserved,
+  replyTo,
   slipOf,
   type Aid,
   type AnswerMode,
   type Ask,
   type Board,
+  type Explanation,
+  type Help,
   type Measured,
   type Sign,
   type Slip,
@@ -20,15 +24,24 @@ import {
 } from '@vane/core';
 import { v7 } from 'uuid';
 import type { Stage, StageListener } from '../measurement/stageRunner';
+import { AnswerMarks, type FinerSign } from './answerMarks';
 import { Recorder, type Keeper } from './recorder';
-import { answerRow, CHORAL, choralRow } from './rows';
+import { again, answerRow, CHORAL, choralRow } from './rows';
 import { TurnLine, type Follow, type Sitter } from './turnLine';
 
-/** Where the adult is: `ready` to show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
+/** Where the adult is: `ready` for the show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
 export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
 
-export const FINER_SIGNS = ['fingers', 'lips'] as const;
-export type FinerSign = (typeof FINER_SIGNS)[number];
+/** Calls back after so many milliseconds, unless it is told not to. */
+export type Wait = (ms: number, then: () => void) => () => void;
+const later: Wait = (ms, then) => {
+  const timer = setTimeout(then, ms);
+  return () => clearTimeout(timer);
+};
+/** The display is watched for so long before a show: part of the ready, milliseconds. */
+const PRELUDE_MS = 500;
+/** So many answers can still be changed in the list of the last ones. */
+export const LAST_ANSWERS = 5;
 
 export interface SittingWish {
   readonly classId: string;
@@ -44,6 +57,8 @@ export interface SittingWish {
   readonly choral: boolean;
   /** How many questions there will be follows from the answers. */
   readonly open: boolean;
+  /** All work on one thing, in turn: what follows depends on what everybody said. */
+  readonly shared: boolean;
 }
 
 /**
@@ -54,6 +69,9 @@ export class Sitting implements StageListener {
   readonly id = v7();
   readonly #moment = signal<Moment>('ready');
   readonly #row = signal<RecordRow | null>(null);
+  /** The last rows, the newest first: they can still be changed. */
+  readonly #last = signal<readonly RecordRow[]>([]);
+  readonly #coming = signal(false);
   readonly #paused = signal(false);
   /** The first part of a pair that waits for its second. */
   readonly #firstPart = signal<string | null>(null);
@@ -67,6 +85,16 @@ export class Sitting implements StageListener {
   #readBoard: () => Board | null = () => null;
   #aid: Aid = 'none';
   #spoil = false;
+  #stopReady: (() => void) | null = null;
+  /** The question before this one can still be gone back to. */
+  readonly #before = signal<{ readonly row: RecordRow | null; readonly given: string | null } | null>(null);
+  /** An answer is entered anew, without a trial: the one it replaces. */
+  #again: { readonly row: RecordRow | null } | null = null;
+  /** The answer that stands belongs to a trial that is over on the stage. */
+  #reopened = false;
+  /** What was shown last was seen, though nobody answered: shown again, it is a second look. */
+  #seenAlready = false;
+  #shown: { readonly child: string; readonly ask: Ask } | null = null;
 
   readonly moment = this.#moment.asReadonly();
   readonly paused = this.#paused.asReadonly();
@@ -74,40 +102,70 @@ export class Sitting implements StageListener {
   readonly slip = this.#slip.asReadonly();
   readonly given = this.#given.asReadonly();
   readonly chips = this.#chips.asReadonly();
-  /** The last answer while it can still be changed. */
+  /** The ready is running: the show comes by itself. */
+  readonly coming = this.#coming.asReadonly();
+  /** The last answer while it can still be changed: until the next show. */
   readonly row = this.#row.asReadonly();
+  readonly last = this.#last.asReadonly();
+  readonly marks = new AnswerMarks();
   readonly line: TurnLine;
   readonly record: Recorder;
   readonly ask = computed((): Ask => this.line.turn().ask);
   readonly child = computed((): Sitter => this.line.child());
-  /** An adult stops the clock and marks what came. */
-  readonly marks = computed(() => adultMarks(this.mode()));
+  /** An adult stops the clock and enters what came. */
+  readonly entered = computed(() => adultMarks(this.mode()));
   /** How this question is answered. */
   readonly mode = computed((): AnswerMode => {
     const { want, aid } = this.ask();
     if (want.by === 'board' || want.by === 'cut') return 'build';
     return aid === 'objects' ? 'show' : this.wish.settings.answerMode;
   });
-  readonly #observed = computed(() => parseObserved(this.#row()?.observed ?? '') ?? { sign: null, finerSigns: [] });
-  readonly sign = computed(() => this.#observed().sign);
-  readonly finer = computed((): readonly string[] => this.#observed().finerSigns);
-  /** The answer stands and the stage is still: signs and void are open. */
-  readonly canAmend = computed(() => this.#moment() === 'answered' && this.#row() !== null);
+  /** An answer stands, or stood last: void and whose it was are open. */
+  readonly canAmend = computed(
+    () => (this.#moment() === 'answered' || this.#moment() === 'ready') && this.#row() !== null,
+  );
+  /** Signs: from the moment of the show until the next one. */
+  readonly canMark = computed(
+    () => this.canAmend() || (!this.wish.choral && ['asking', 'stopped', 'answered'].includes(this.#moment())),
+  );
   readonly canUndo = computed(
-    () => this.#firstPart() !== null || (this.#moment() === 'answered' && this.#given() !== null),
+    () =>
+      this.#firstPart() !== null ||
+      (this.#moment() === 'answered' && this.#given() !== null) ||
+      ((this.#moment() === 'ready' || this.#moment() === 'asking') && this.#before() !== null),
   );
   readonly canLookAgain = computed(
-    () => this.ask().flash && this.wish.settings.secondLook && this.#moment() !== 'ready',
+    () => this.ask().flash && this.wish.settings.secondLook && this.#moment() !== 'ready' && !this.#reopened,
   );
+  /** What the adult says next, and what would help. */
+  readonly reply = computed(() => replyTo(this.ask(), this.#given() ?? ''));
+  /** Help is open: the first answer stands and was not right. */
+  readonly helps = computed((): readonly Help[] =>
+    this.#moment() === 'answered' && !this.wish.choral && this.#row() !== null ? this.reply().helps : [],
+  );
+
+  /** After help the right answer came. */
+  readonly putRight = computed(
+    () => this.marks.secondAnswer() !== '' && isRight(this.ask(), this.marks.secondAnswer()),
+  );
+  /** How the child may have done it: open once their answer was right. */
+  readonly explanations = computed((): readonly Explanation[] => {
+    const row = this.#row();
+    return row?.outcome === 'correct' && row.aid === 'none' && this.canAmend() ? explanationsFor(row.fact) : [];
+  });
+  readonly #here = signal(false);
+  /** Nobody has joined the other screen yet. */
+  readonly waiting = computed(() => !this.#here());
 
   constructor(
     readonly wish: SittingWish,
     private readonly keeper: Keeper,
     /** Milliseconds since 1970. */
     private readonly now: () => number,
+    private readonly wait: Wait = later,
   ) {
     const { classId, settings } = wish;
-    this.line = new TurnLine(wish.children, wish.turns, wish.follow);
+    this.line = new TurnLine(wish.children, wish.turns, wish.follow, wish.shared);
     const row = {
       id: this.id,
       routine: settings.routine,
@@ -120,7 +178,38 @@ export class Sitting implements StageListener {
 
   /** The stage to run on; until then the sitting waits. */
   attach(runner: Stage): void {
+    const first = this.#runner === null;
     this.#runner = runner;
+    if (first) this.ready();
+  }
+
+  /** The other screen was joined. */
+  joined(): void {
+    if (this.#moment() === 'ready') this.ready();
+  }
+
+  /** The ready before a show; where a time is set for it, the show comes by itself when it is over. A stage that nobody has joined yet is waited for. */
+  ready(): void {
+    this.#cancelReady();
+    this.#here.set(this.#runner?.here ?? false);
+    this.#moment.set('ready');
+    const { readyMs, screens, answerMode } = this.wish.settings;
+    // A child alone shows their first question themselves; and a voice key has to be chosen first.
+    const first = this.#shown?.child !== this.child().id;
+    const byHand =
+      readyMs === null || (screens === 'alone' && first) || (answerMode === 'voice' && this.#shown === null);
+    if (byHand || this.#paused() || this.waiting()) return;
+    this.#coming.set(true);
+    this.#stopReady = this.wait(Math.max(0, readyMs - PRELUDE_MS), () => this.#show(this.ask().aid));
+  }
+  /** The show waits for the adult's hand. */
+  waitByHand(): void {
+    if (this.#moment() === 'ready') this.#cancelReady();
+  }
+  #cancelReady(): void {
+    this.#stopReady?.();
+    this.#stopReady = null;
+    this.#coming.set(false);
   }
 
   /** Where the board that a child builds on is read from. */
@@ -132,11 +221,11 @@ export class Sitting implements StageListener {
   goOn(at: number): void {
     if (this.#paused()) return;
     const moment = this.#moment();
-    if (moment === 'ready') this.#show(this.ask().aid);
+    if (moment === 'ready' && !this.waiting()) this.#show(this.ask().aid);
     else if (moment === 'answered') this.next();
     else if (moment === 'asking' && (this.ask().want.by === 'talk' || this.wish.choral)) this.#runner?.noAnswer();
     else if (moment === 'asking' && this.ask().want.by === 'board') this.#answerBoard(at);
-    else if (moment === 'asking' && this.marks()) this.#runner?.stop(at);
+    else if (moment === 'asking' && this.entered()) this.#runner?.stop(at);
   }
 
   /** A digit key, 10 for `t`: the number, the first or second part of a pair, the choice in this place, or the number that was built. */
@@ -148,13 +237,30 @@ export class Sitting implements StageListener {
     else if (want.by === 'cut' && n > 0 && n < want.count && !want.cuts.includes(n)) this.answer(String(n), at);
   }
 
-  /** An answer, tapped by the child or marked by the adult. */
+  /** An answer, tapped by the child or entered by the adult: the first one, or, after help, the one that came then. */
   answer(given: string, at: number): void {
     if (this.#paused() || given === '' || this.wish.choral || this.ask().want.by === 'talk') return;
-    if (this.ask().want.by !== 'pair' || given.includes('+')) return this.#runner?.answer(given, at);
+    if (this.#moment() === 'answered') return this.#answerAfterHelp(given);
+    if (this.ask().want.by !== 'pair' || given.includes('+')) return this.#enter(given, at);
     const first = this.#firstPart();
-    if (first !== null) this.#runner?.answer(`${first}+${given}`, at);
-    else if (this.#runner?.asking) this.#firstPart.set(given);
+    if (first !== null) this.#enter(`${first}+${given}`, at);
+    else if (this.#again !== null || this.#runner?.asking) this.#firstPart.set(given);
+  }
+  #enter(given: string, at: number): void {
+    if (this.#again !== null) this.#enterAgain(given);
+    else this.#runner?.answer(given, at);
+  }
+  #answerAfterHelp(given: string): void {
+    if (this.marks.help().length === 0 || this.helps().length === 0) return;
+    this.#mark(() => this.marks.answerAgain(given));
+  }
+
+  /** Look again, a frame under it, count together …: the stage shows what helps, and the record says what it was. */
+  help(help: Help): void {
+    if (!this.helps().includes(help)) return;
+    this.#mark(() => this.marks.addHelp(help));
+    const picture = helpPicture(this.ask(), help);
+    if (picture) this.#runner?.lay(picture);
   }
 
   /** What the child has built on the frame. */
@@ -167,6 +273,7 @@ export class Sitting implements StageListener {
   }
 
   noAnswer(): void {
+    if (this.#again !== null) return this.#enterAgain('');
     if (
       this.ask().want.by !== 'talk' &&
       !this.wish.choral &&
@@ -182,15 +289,52 @@ export class Sitting implements StageListener {
     if (this.#moment() === 'answered') this.#show('second-look');
   }
 
-  /** Takes the last mark back: it stays in the record as undone, and the answer is asked for again. */
+  /** Takes the last entry back: it stays in the record as undone, and is asked for again. After the next has begun, it leads back to the answer before. */
   undo(): void {
     if (this.#firstPart() !== null) return this.#firstPart.set(null);
     if (!this.canUndo()) return;
+    if (this.#moment() !== 'answered') return this.#goBack();
     const row = this.#row();
-    if (row !== null) this.record.keep({ ...row, void: 'undone' });
+    if (row !== null) this.#keep({ ...row, void: 'undone' });
     this.#clear();
+    if (this.#reopened) {
+      this.#again = { row };
+      this.#moment.set('stopped');
+      return;
+    }
     this.#moment.set('asking');
     this.#runner?.takeBack();
+  }
+
+  /** Back to the answer before: it stands as it was, and can be changed. */
+  #goBack(): void {
+    const before = this.#before();
+    if (before === null) return;
+    const wasAsking = this.#moment() === 'asking';
+    this.#seenAlready = wasAsking && (this.#runner?.asking ?? false);
+    this.#cancelReady();
+    this.#runner?.abandon();
+    this.keeper.release();
+    this.line.stepBack();
+    this.#before.set(null);
+    this.#reopened = true;
+    this.#row.set(before.row);
+    this.#given.set(before.given);
+    if (before.row) this.marks.take(before.row);
+    else this.marks.clear();
+    this.#moment.set('answered');
+  }
+
+  /** The number that was entered wrongly, entered anew: a spoken answer keeps its time, a tapped one has none any more. */
+  #enterAgain(given: string): void {
+    const was = this.#again?.row ?? null;
+    this.#again = null;
+    this.#firstPart.set(null);
+    this.#given.set(given);
+    this.#moment.set('answered');
+    if (was === null) return;
+    this.marks.take(was);
+    this.#change(again(was, this.ask(), given));
   }
 
   /** It was another child who answered: the last answer is that child's. Where only one sits, so are all that follow. */
@@ -222,12 +366,36 @@ export class Sitting implements StageListener {
     }
   }
 
+  /** The press in this place after an answer: what helps, or how the child did it. */
+  then(place: number): void {
+    const help = this.helps()[place];
+    const explanation = this.explanations()[place];
+    if (help) this.help(help);
+    else if (explanation) this.toggleExplanation(explanation);
+  }
   toggleSign(sign: Sign): void {
-    this.#observe(this.sign() === sign ? null : sign, this.finer());
+    if (this.canMark()) this.#mark(() => this.marks.toggleSign(sign));
   }
   toggleFiner(sign: FinerSign): void {
-    const now = this.finer();
-    this.#observe(this.sign(), now.includes(sign) ? now.filter((s) => s !== sign) : [...now, sign]);
+    if (this.canMark()) this.#mark(() => this.marks.toggleFiner(sign));
+  }
+  toggleExplanation(explanation: Explanation): void {
+    if (this.canMark()) this.#mark(() => this.marks.toggleExplanation(explanation));
+  }
+  /** The same for one of the last answers, in their list. */
+  markEarlier(id: string, change: (marks: AnswerMarks) => void): void {
+    if (this.#row()?.response_id === id) return this.#mark(() => change(this.marks));
+    const row = this.#last().find((one) => one.response_id === id);
+    if (!row) return;
+    const marks = new AnswerMarks();
+    marks.take(row);
+    change(marks);
+    this.#keep({ ...row, ...marks.all() });
+  }
+  #mark(change: () => void): void {
+    change();
+    const row = this.#row();
+    if (row !== null) this.#change({ ...row, ...this.marks.all() });
   }
 
   togglePause(): void {
@@ -240,6 +408,7 @@ export class Sitting implements StageListener {
       this.keeper.release();
     }
     this.#paused.update((paused) => !paused);
+    if (this.#moment() === 'ready') this.ready();
   }
 
   disturbed(why: 'hidden' | 'blurred'): void {
@@ -247,15 +416,25 @@ export class Sitting implements StageListener {
   }
 
   next(): void {
-    const before = this.child().id;
     const goes = this.line.advance(this.#answered());
-    this.#clear();
+    this.#before.set({ row: this.#row(), given: this.#given() });
+    this.#given.set(null);
+    this.#slip.set(null);
+    this.#again = null;
+    this.#reopened = false;
     this.#chips.set(new Map());
     if (!goes) return this.end();
-    this.record.close();
-    // Another child has to come to the stage first.
-    if (this.child().id === before) this.#show(this.ask().aid);
-    else this.#moment.set('ready');
+    this.record.close(this.#last().map((row) => row.response_id));
+    if (this.#goesOnAsItStands()) this.#show(this.ask().aid);
+    else this.ready();
+  }
+
+  /** Talk, and questions about a picture that stays in view, need no ready: there is nothing new to be ready for. */
+  #goesOnAsItStands(): boolean {
+    const { ask, child } = this.line.turn();
+    const same =
+      this.#shown?.child === child && JSON.stringify(this.#shown.ask.picture) === JSON.stringify(ask.picture);
+    return !this.#seenAlready && !ask.flash && (same || (ask.want.by === 'talk' && this.#shown?.child === child));
   }
 
   #answered() {
@@ -266,7 +445,7 @@ export class Sitting implements StageListener {
       given,
       right: isRight(this.ask(), given),
       responseMs: row?.response_ms ?? null,
-      sign: this.sign(),
+      sign: this.marks.sign(),
     };
   }
 
@@ -281,7 +460,9 @@ export class Sitting implements StageListener {
 
   /** Whoever is to go now goes later. */
   goLater(): void {
-    if (this.#moment() === 'ready') this.line.goLater();
+    if (this.#moment() !== 'ready') return;
+    this.line.goLater();
+    this.ready();
   }
 
   /** A child leaves the carpet, or comes back to it; what it has answered stays. */
@@ -289,10 +470,12 @@ export class Sitting implements StageListener {
     const ready = this.#moment() === 'ready';
     if (!ready && (child === this.child().id || this.#moment() !== 'answered')) return;
     this.line.toggleAway(child, ready ? this.line.index() : this.line.index() + 1);
+    if (ready) this.ready();
   }
 
   /** Ends here: what was marked stays. */
   end(): void {
+    this.#cancelReady();
     this.#runner?.abandon();
     this.#row.set(null);
     this.#paused.set(false);
@@ -310,8 +493,9 @@ export class Sitting implements StageListener {
     if (this.#moment() !== 'asking' && this.#moment() !== 'stopped') return;
     this.#runner?.abandon();
     this.#firstPart.set(null);
-    this.#moment.set('ready');
     this.keeper.release();
+    // The adult sees first that the screen is back.
+    this.#moment.set('ready');
   }
 
   answered(given: string, result: Measured, shownAt: number, within: number): void {
@@ -324,10 +508,18 @@ export class Sitting implements StageListener {
       return this.next();
     }
     if (ask.fact === null || this.wish.choral) return this.keeper.release();
-    const how = { mode: this.mode(), slip: this.#slip(), spoiled: this.#spoil, askedMs: this.#askedMs(), within };
+    const how = { mode: this.mode(), spoiled: this.#spoil, askedMs: this.#askedMs(), within };
     this.#spoil = false;
-    this.#change(answerRow(this.#asked(ask.fact, shownAt), ask, given, how, result));
+    this.#change({ ...answerRow(this.#asked(ask.fact, shownAt), ask, given, how, result), ...this.#marked() });
+    const board = boardAfter(ask, given);
+    if (board) this.#runner?.lay(board);
     this.keeper.release();
+  }
+  /** What was marked before the answer stood, beside how the counters were laid. */
+  #marked() {
+    const slip = this.#slip();
+    if (slip !== null && !this.marks.finer().includes(slip)) this.marks.toggleFiner(slip);
+    return this.marks.all();
   }
 
   #asked(fact: string, shownAt: number) {
@@ -339,9 +531,13 @@ export class Sitting implements StageListener {
   }
 
   #show(aid: Aid): void {
+    this.#cancelReady();
     const exposureMs = this.#askedMs();
-    this.#aid = aid;
+    this.#aid = this.#seenAlready && this.ask().flash ? 'second-look' : aid;
+    this.#seenAlready = false;
+    this.#shown = { child: this.child().id, ask: this.ask() };
     this.#clear();
+    this.marks.clear();
     this.keeper.hold();
     this.#moment.set('asking');
     this.#runner?.begin({ ask: this.ask(), exposureMs, answerMode: this.mode() });
@@ -354,14 +550,16 @@ export class Sitting implements StageListener {
     this.#slip.set(null);
   }
 
-  #observe(sign: Sign | null, finer: readonly string[]): void {
-    const row = this.#row();
-    if (!this.canAmend() || row === null) return;
-    this.#change({ ...row, observed: observedText({ sign, finerSigns: finer }) });
-  }
-
   #change(row: RecordRow): void {
     this.#row.set(row);
+    this.#keep(row);
+  }
+  #keep(row: RecordRow): void {
+    this.#last.update((last) => {
+      const known = last.some((one) => one.response_id === row.response_id);
+      const next = known ? last.map((one) => (one.response_id === row.response_id ? row : one)) : [row, ...last];
+      return next.slice(0, LAST_ANSWERS);
+    });
     this.record.keep(row);
   }
 }

@@ -27,6 +27,7 @@ function routineWish(
   child: ChildView,
   settings: CarpetSettings,
   warmUp: WarmUp,
+  sitters: number,
   facts: readonly PlannedAsk[] = [],
 ): RoutineWish {
   const own = settings.numbers === 'own' ? child.workingNumber : null;
@@ -40,6 +41,8 @@ function routineWish(
     wholeTo: own ?? settings.wholeTo,
     things: settings.words.things,
     facts,
+    sitters,
+    workingNumber: child.workingNumber,
     times,
     warmUp,
   };
@@ -66,11 +69,18 @@ export function sittingWish(
   const wishes = new Map(
     children.map((child) => [
       child.id,
-      routineWish(child, settings, choral ? 'none' : warmUpOf(child), factsOf?.get(child.id)),
+      routineWish(child, settings, choral ? 'none' : warmUpOf(child), children.length, factsOf?.get(child.id)),
     ]),
   );
+  const shared = routine.shared === true && !choral;
   const everyone = { id: '', nickname: $localize`Everybody` };
-  const common = routineWish(children[0]!, { ...settings, numbers: 'same' }, 'none');
+  // What all do together is at the numbers that were set, or, where each has an own, at that of the first.
+  const common = routineWish(
+    children[0]!,
+    shared ? settings : { ...settings, numbers: 'same' },
+    'none',
+    choral ? 1 : children.length,
+  );
   // While others wait, one show of a warm-up for each child: the rest comes on other days.
   const least = children.length > 1;
   const asksOf = (wish: RoutineWish) =>
@@ -81,18 +91,19 @@ export function sittingWish(
     choral,
     children: choral ? [everyone] : children,
     classmates,
-    // Each child on questions of their own, in turn; or all together on the same.
+    // Each child on questions of their own, in turn; or all together on the same; or each in turn on one thing.
     turns: dealTurns(
-      choral
-        ? [{ child: everyone.id, asks: asksOf(common) }]
+      choral || shared
+        ? [{ child: (choral ? everyone : children[0]!).id, asks: asksOf(common) }]
         : children.map((child) => ({ child: child.id, asks: asksOf(wishes.get(child.id) ?? common) })),
     ),
     follow: (child: string, soFar: readonly Answered[]) =>
       routine.follow?.(
         soFar.filter((a) => !a.ask.warmUp),
         random,
-        wishes.get(child) ?? common,
+        shared ? common : (wishes.get(child) ?? common),
       ) ?? [],
+    shared,
     open: routine.follow !== undefined,
   };
 }

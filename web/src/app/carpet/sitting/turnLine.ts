@@ -18,6 +18,8 @@ export class TurnLine {
   /** Turns of children who are away, to be put back. */
   readonly #away = signal<ReadonlyMap<string, readonly Turn[]>>(new Map());
   readonly #soFar = new Map<string, Answered[]>();
+  /** What followed from the answer before, so that it can be taken back with it. */
+  #followed: readonly Turn[] = [];
 
   readonly index = this.#index.asReadonly();
   readonly turns = this.#turns.asReadonly();
@@ -39,6 +41,8 @@ export class TurnLine {
     children: readonly Sitter[],
     turns: readonly Turn[],
     private readonly follow: Follow,
+    /** All work on one thing: what follows depends on what everybody said, and the next child goes on. */
+    private readonly shared = false,
   ) {
     this.#children.set(children);
     this.#turns.set(turns);
@@ -47,20 +51,51 @@ export class TurnLine {
   /** Goes on to the next turn, with what was answered in this one; false when there is none. */
   advance(answered: Answered): boolean {
     const { child } = this.turn();
-    const soFar = [...(this.#soFar.get(child) ?? []), answered];
-    this.#soFar.set(child, soFar);
+    const teller = this.shared ? '' : child;
+    const soFar = [...(this.#soFar.get(teller) ?? []), answered];
+    this.#soFar.set(teller, soFar);
     const at = this.#index() + 1;
-    if (!this.#turns().some((turn, i) => i >= at && turn.child === child)) {
-      const more = this.follow(child, soFar).map((ask): Turn => ({ child, ask }));
-      if (more.length > 0) this.#turns.update((turns) => back(turns, at, more));
+    this.#followed = [];
+    if (!this.#turns().some((turn, i) => i >= at && (this.shared || turn.child === child))) {
+      const next = this.shared ? this.#after(child) : child;
+      this.#followed = this.follow(next, soFar).map((ask): Turn => ({ child: next, ask }));
+      const alone = this.shared ? this.#followed.length : this.#followed.findIndex(({ ask }) => !ask.goesOn);
+      const first = alone < 0 ? this.#followed : this.#followed.slice(0, alone);
+      const rest = this.#followed.slice(first.length);
+      this.#turns.update((turns) => {
+        const own = [...turns.slice(0, at), ...first, ...turns.slice(at)];
+        return rest.length > 0 ? back(own, at + first.length, rest) : own;
+      });
     }
     if (at >= this.#turns().length) return false;
     this.#index.set(at);
     return true;
   }
 
+  /** Back to the turn before, as if it had not been answered yet. */
+  stepBack(): void {
+    const followed = new Set(this.#followed.map(({ ask }) => ask));
+    this.#turns.update((turns) => turns.filter(({ ask }) => !followed.has(ask)));
+    this.#followed = [];
+    this.#index.update((index) => index - 1);
+    const teller = this.shared ? '' : this.turn().child;
+    this.#soFar.set(teller, (this.#soFar.get(teller) ?? []).slice(0, -1));
+  }
+
+  /** Whose go it is after this child's, round the circle. */
+  #after(child: string): string {
+    const here = this.#children().filter(({ id }) => id === child || !this.#away().has(id));
+    return here[(here.findIndex(({ id }) => id === child) + 1) % here.length]?.id ?? child;
+  }
+  /** Hands the turns from `at` on to the next child. */
+  #handOn(at: number): void {
+    const next = this.#after(this.#turns()[at]?.child ?? '');
+    this.#turns.update((turns) => turns.map((turn, i) => (i >= at ? { ...turn, child: next } : turn)));
+  }
+
   /** Whoever is to go now goes later. */
   goLater(): void {
+    if (this.shared) return this.#handOn(this.#index());
     this.#turns.update((turns) => later(turns, this.#index()));
   }
 
@@ -70,6 +105,12 @@ export class TurnLine {
     if (gone) {
       this.#turns.update((turns) => back(turns, at, gone));
       this.#away.update((map) => new Map([...map].filter(([id]) => id !== child)));
+      return;
+    }
+    if (this.shared) {
+      if (this.#children().length - this.#away().size < 2) return;
+      this.#away.update((map) => new Map(map).set(child, []));
+      if (this.#turns()[at]?.child === child) this.#handOn(at);
       return;
     }
     const { turns, taken } = away(this.#turns(), at, child);

@@ -4,11 +4,12 @@ import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { MatFormFieldHarness } from '@angular/material/form-field/testing';
+import { MatInputHarness } from '@angular/material/input/testing';
 import { MatSelectHarness } from '@angular/material/select/testing';
 import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
-import { CHILDREN, configure, text } from '../testing/page';
+import { CHILDREN, configure, text } from '../../testing/page';
 import { CarpetChoice } from './carpetChoice';
-import type { Chosen } from './sitting/sittingWish';
+import type { Chosen } from '../sitting/sittingWish';
 
 /** The list of this name. */
 async function listOf(loader: HarnessLoader, label: string): Promise<MatSelectHarness> {
@@ -125,15 +126,59 @@ describe('the choice before a sitting', () => {
   it('offers the plan only when there is one, with those who sit by it', async () => {
     const names = async (planned: readonly string[] | null) => {
       TestBed.resetTestingModule();
-      const { fixture, list } = await choose(planned ? 'planned' : 'sums', {}, planned);
-      const routine = await list('Routine');
-      await routine.open();
+      const { fixture } = await choose(planned ? 'planned' : 'sums', {}, planned);
+      const tiles = [...(fixture.nativeElement as HTMLElement).querySelectorAll('vane-shelf .name')];
       return [
         text(fixture).includes('Begin with Oriel and Tamsin'),
-        (await routine.getOptions({ text: 'As planned' })).length,
+        tiles.filter((tile) => tile.textContent.trim() === 'As planned').length,
       ];
     };
     expect(await names(null)).toEqual([false, 0]);
     expect(await names(['oriel', 'tamsin'])).toEqual([true, 1]);
+  });
+
+  const tiles = (fixture: { nativeElement: unknown }): string[] =>
+    [...(fixture.nativeElement as HTMLElement).querySelectorAll('vane-shelf section')].map((section) =>
+      [
+        section.getAttribute('aria-label'),
+        ...[...section.querySelectorAll('.name')].map((n) => n.textContent.trim()),
+      ].join(': '),
+    );
+
+  it('is a shelf: those in use first, each with its picture, found by typing, chosen by a press', async () => {
+    const { fixture, loader, begun, begin } = await choose('sums');
+    fixture.componentRef.setInput('used', ['hides-ten', 'gone-by-now', 'doubles']);
+    await fixture.whenStable();
+    expect(tiles(fixture)[0]).toBe('Used this month: Which hides a ten?: Doubles');
+    const pictures = (fixture.nativeElement as HTMLElement).querySelectorAll('vane-shelf vane-shelf-picture svg');
+    expect(pictures).toHaveLength(2 + 37);
+    const find = await loader.getHarness(MatInputHarness);
+    await find.setValue('domino');
+    expect(tiles(fixture)).toEqual(['Pairs: The domino turns']);
+    await find.setValue('remembered dice');
+    expect(text(fixture)).toContain('No routine matches.');
+    await find.setValue('domino');
+    (fixture.nativeElement as HTMLElement).querySelector<HTMLElement>('vane-shelf li button')!.click();
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('read half by half');
+    await begin(/^Begin with/);
+    expect(begun[0]?.settings.routine).toBe('dominoes');
+  });
+
+  it('says whether it is judged, and what is not as usual, without being opened', async () => {
+    const { fixture } = await choose('sums');
+    expect(text(fixture)).toMatch(/symbols\. Judged.*all as usual/);
+    fixture.componentRef.setInput('settings', {
+      ...DEFAULT_CARPET,
+      routine: 'sums',
+      options: { ...DEFAULT_CARPET.options, help: 'picture', gap: 'anywhere' },
+      readyMs: null,
+      zeroToo: true,
+      numbers: 'own',
+    });
+    await fixture.whenStable();
+    expect(text(fixture)).toMatch(
+      /picture in view\. Practice: recorded, and not judged\..*not as usual: ready by hand, each child’s own number, a picture in view and zero included/,
+    );
   });
 });

@@ -10,16 +10,16 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatExpansionModule } from '@angular/material/expansion';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
 import {
   cautionsOf,
   OPTION_NAMES,
-  ROUTINE_GROUPS,
-  ROUTINES,
   routineOf,
   SEEN_LAYOUTS,
+  shelfEntry,
   warmUpNeeded,
   WORD_CHOICES,
   valuesOf,
@@ -29,23 +29,14 @@ import {
   type Need,
   type Words,
 } from '@vane/core';
-import { NoChildren } from '../parts/noChildren';
-import { carpetWords } from '../language/carpetWords';
-import { words } from '../language/words';
-import { DevicePreferences } from '../device/devicePreferences';
-import type { Chosen } from './sitting/sittingWish';
-
-const EXPOSURES: readonly { readonly ms: number | null; readonly words: string }[] = [
-  { ms: 200, words: '0.2 s' },
-  { ms: 350, words: '0.35 s' },
-  { ms: 500, words: '0.5 s' },
-  { ms: 750, words: '0.75 s' },
-  { ms: 1000, words: '1 s' },
-  { ms: 1500, words: '1.5 s' },
-  { ms: 2000, words: '2 s' },
-  { ms: 3000, words: '3 s' },
-  { ms: null, words: $localize`until answered` },
-];
+import { NoChildren } from '../../parts/noChildren';
+import { carpetWords } from '../../language/carpetWords';
+import { words } from '../../language/words';
+import { DevicePreferences } from '../../device/devicePreferences';
+import type { Chosen } from '../sitting/sittingWish';
+import { differences, EXPOSURES, MODES, READIES, SCREEN_WORDS } from './differences';
+import { Shelf } from './shelf';
+import { ShelfPicture } from './shelfPicture';
 
 const WORD_NAMES: Record<keyof Words, string> = {
   whole: $localize`the whole`,
@@ -58,57 +49,26 @@ const WORD_NAMES: Record<keyof Words, string> = {
   frame: 'frame',
 };
 
-const MODES: readonly { readonly mode: CarpetSettings['answerMode']; readonly words: string; readonly why: string }[] =
-  [
-    {
-      mode: 'tap',
-      words: $localize`the child taps`,
-      why: $localize`The numbers are in view from the start, so finding one takes the same time every time.`,
-    },
-    {
-      mode: 'spoken',
-      words: $localize`says it, you enter it`,
-      why: $localize`Press Space, or the wide button, the moment the child speaks; then enter the number. Your own delay is measured with the child’s hand time.`,
-    },
-    {
-      mode: 'show',
-      words: $localize`shows fingers, you enter it`,
-      why: $localize`Press when the fingers are up, then enter the number. Fingers are an answer here, not a sign of counting.`,
-    },
-    {
-      mode: 'write',
-      words: $localize`writes it, you enter it`,
-      why: $localize`Press when the child begins to write, then enter the number. A reversed numeral is a writing slip, not a wrong number.`,
-    },
-    {
-      mode: 'pad',
-      words: $localize`presses an answer pad`,
-      why: $localize`Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand time.`,
-    },
-    {
-      mode: 'voice',
-      words: $localize`speaks to the voice key`,
-      why: $localize`The microphone notices when the child begins, by loudness alone, and stops the clock; you enter what was said. Nothing is recorded or sent. There is a simulated voice to try it with.`,
-    },
-  ];
-
 const WARM_UP_WORDS: Record<WarmUp, string> = {
   copies: $localize`Four numbers to copy come first: they measure this child’s hand time. Without it, a slow hand looks like counting.`,
   counts: $localize`Four sets to count come first: they measure this child’s own counting pace.`,
   none: $localize`No warm-up: Vane uses what it measured for this child before.`,
 };
 
-const SCREEN_WORDS: Record<CarpetSettings['screens'], string> = {
-  one: $localize`The stage and your controls are side by side.`,
-  two: $localize`The other screen shows only the stage, and measures there. A code joins the two; what you enter here is matched to its clock.`,
-  alone: $localize`The child starts each question themselves and answers by tapping or building. You see each answer, and can enter, pause and end.`,
-};
-
 /** Who sits, and how: each choice with its reason. */
 @Component({
   selector: 'vane-carpet-choice',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, MatFormFieldModule, MatSelectModule, NoChildren],
+  imports: [
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatExpansionModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    NoChildren,
+    Shelf,
+    ShelfPicture,
+  ],
   templateUrl: './carpetChoice.html',
   styleUrl: './carpetChoice.scss',
 })
@@ -120,18 +80,14 @@ export class CarpetChoice {
   /** Who else works in the planned session, and what it is for; null without a plan. */
   readonly others = input<readonly string[]>([]);
   readonly planned = input<readonly Need[] | null>(null);
+  /** Routines of the class, the last used first. */
+  readonly used = input<readonly string[]>([]);
+  readonly className = input('');
   readonly begin = output<Chosen>();
 
   readonly exposures = EXPOSURES;
+  readonly readies = READIES;
   readonly layouts = SEEN_LAYOUTS;
-  readonly groups = computed(() =>
-    ROUTINE_GROUPS.map((group) => ({
-      group: carpetWords.groups[group],
-      routines: ROUTINES.filter((one) => one.group === group && (one.id !== 'planned' || this.planned() !== null)).map(
-        ({ id }) => ({ id, title: carpetWords.routines[id].title }),
-      ),
-    })),
-  );
   readonly wholes = [2, 3, 4, 5, 6, 7, 8, 9, 10];
   readonly wordChoices = Object.entries(WORD_CHOICES).map(([word, choices]) => ({
     word: word as keyof Words,
@@ -144,6 +100,19 @@ export class CarpetChoice {
     const needs = this.planned();
     return needs !== null && this.routine().id === 'planned' ? { ...own, title: words.plan.title(needs) } : own;
   });
+  /** What stands on the stage, and whether what comes back is judged, as things are set. */
+  readonly entry = computed(() => {
+    const form = this.form();
+    const own = { facts: [], sitters: 1, workingNumber: null, times: null, warmUp: 'none' as const };
+    return shelfEntry(this.routine(), { ...form, ...own, things: form.words.things });
+  });
+  readonly steps = computed(() =>
+    this.entry()
+      .steps.map((step) => carpetWords.steps[step])
+      .join(' · '),
+  );
+  /** What is set otherwise than usual, in words. */
+  readonly differs = computed(() => words.listed(differences(this.form(), this.routine())));
   readonly modes = MODES;
   readonly modeWhy = computed(() => MODES.find(({ mode }) => mode === this.form().answerMode)?.why ?? '');
   /** The options of this routine, each with its values and its reason. */
@@ -191,7 +160,7 @@ export class CarpetChoice {
     if (this.routine().untimed) return 'none';
     return wanted === 'needed' ? warmUpNeeded(child.measures, this.form().answerMode) : wanted;
   };
-  readonly screenWhy = computed(() => SCREEN_WORDS[this.form().screens]);
+  readonly screenWhy = computed(() => SCREEN_WORDS[this.form().screens].why);
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
   readonly chosen = computed(() => this.children().find((child) => child.id === this.chosenId()) ?? null);
 

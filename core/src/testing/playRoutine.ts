@@ -1,0 +1,47 @@
+import { seeded, type Random } from '../random/random';
+import { isRight, type Answered, type Ask, type Routine, type RoutineWish } from '../routines/routine';
+
+/** Everything that can be given to an ask. */
+export function every({ want }: Ask): string[] {
+  const numbers = Array.from({ length: 11 }, (_, n) => n);
+  switch (want.by) {
+    case 'number':
+      return numbers.map((n) => String(n + want.from));
+    case 'choice':
+      return [...want.among];
+    case 'board':
+      return numbers.map(String);
+    case 'pair':
+      return numbers.flatMap((a) => numbers.map((b) => `${a}+${b}`));
+    case 'cut':
+      return numbers
+        .slice(1, want.count)
+        .filter((n) => !want.cuts.includes(n))
+        .map(String);
+    case 'talk':
+      return [''];
+  }
+}
+
+/** The first right answer among those. */
+export const rightly = (ask: Ask): string => every(ask).find((given) => isRight(ask, given)) ?? '';
+
+/** Plays a routine to its end with the answers that `answer` gives. */
+export function playRoutine(
+  routine: Routine,
+  wish: RoutineWish,
+  seed: number,
+  answer: (ask: Ask, random: Random) => string,
+): Answered[] {
+  const random = seeded(seed);
+  const asks = routine.asks(random, wish);
+  const soFar: Answered[] = [];
+  for (let i = 0; i < 200; i++) {
+    if (i === asks.length) asks.push(...(routine.follow?.(soFar, random, wish) ?? []));
+    const ask = asks[i];
+    if (!ask) return soFar;
+    const given = ask.want.by === 'talk' ? '' : answer(ask, random);
+    soFar.push({ ask, given, right: isRight(ask, given), responseMs: 1500, sign: null });
+  }
+  throw new Error(`${routine.id} does not end`);
+}

@@ -1,0 +1,83 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { toResponse, type RecordRow } from '@vane/contract';
+import { helped, saidHow } from '@vane/core';
+import { words } from '../language/words';
+
+const LATELY_MS = 28 * 86_400_000;
+
+/** How the child said that they did it, and how that changes; and what helped when a first answer was not right. */
+@Component({
+  selector: 'vane-said-how',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (ways().length > 0 || helps().length > 0) {
+      <h2 i18n id="said-title">How they say they do it</h2>
+      @if (ways().length > 0) {
+        <table aria-labelledby="said-title">
+          <thead>
+            <tr>
+              <td></td>
+              <th i18n scope="col">last four weeks</th>
+              <th i18n scope="col">before</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (one of ways(); track one.words) {
+              <tr>
+                <th scope="row">{{ one.words }}</th>
+                <td>{{ one.lately }}</td>
+                <td>{{ one.before }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      } @else {
+        <p i18n class="faint">Nothing was noted yet.</p>
+      }
+      @if (helps().length > 0) {
+        <p>
+          <ng-container i18n>After a first answer that was not right:</ng-container>
+          @for (one of helps(); track one.words) {
+            <span class="help">{{ one.words }}</span>
+          }
+        </p>
+      }
+      <p i18n class="faint">As noted on the carpet. It says nothing to the readings.</p>
+    }
+  `,
+  styles: `
+    h2 {
+      font-size: 22px;
+      margin-bottom: 4px;
+    }
+    th,
+    td {
+      text-align: left;
+      font-weight: 400;
+      padding: 4px 24px 4px 0;
+    }
+    thead th {
+      color: var(--faint);
+    }
+    .help + .help::before {
+      content: ' · ';
+    }
+  `,
+})
+export class SaidHow {
+  readonly responses = input.required<readonly RecordRow[]>();
+  /** Milliseconds since 1970: the page may look back from an earlier day. */
+  readonly now = input.required<number>();
+  readonly #read = computed(() => this.responses().map(toResponse));
+  readonly ways = computed(() =>
+    saidHow(this.#read(), this.now() - LATELY_MS).map((one) => ({
+      ...one,
+      words: words.record.explanations[one.explanation],
+    })),
+  );
+  readonly helps = computed(() =>
+    helped(this.#read()).map(({ help, times, putRight }) => ({
+      words: $localize`${words.record.helps[help]} ${times} times, right afterwards ${putRight}`,
+    })),
+  );
+}
