@@ -225,8 +225,10 @@ export class CarpetRun {
       const sitting = this.sitting();
       const area = this.area();
       if (!area) return;
-      sitting.attachBoard(() => area.board()?.board() ?? null);
-      sitting.attach(new StageRunner(area.stage().nativeElement, this.#frames, sitting, performance.timeOrigin));
+      sitting.attachBoard(() => untracked(() => area.board()?.board() ?? null));
+      // The sitting begins with its stage: what it reads then is no reason for another stage.
+      const stage = area.stage().nativeElement;
+      untracked(() => sitting.attach(new StageRunner(stage, this.#frames, sitting, performance.timeOrigin)));
     });
   }
 

@@ -8,7 +8,7 @@ import { KEYS, THEN_KEYS } from './keys';
   imports: [MatDialogModule, MatButtonModule],
   template: `
     <h2 i18n mat-dialog-title>Keys on the carpet</h2>
-    <mat-dialog-content>
+    <mat-dialog-content tabindex="0">
       <dl>
         @for (entry of keys; track entry.key) {
           <div>

@@ -15,7 +15,7 @@ import type { Sitting } from './sitting/sitting';
   imports: [MatButtonModule, MatDialogModule],
   template: `
     <h2 i18n mat-dialog-title>Last answers</h2>
-    <mat-dialog-content>
+    <mat-dialog-content tabindex="0">
       @if (rows().length === 0) {
         <p i18n>No answers yet.</p>
       }

@@ -9,6 +9,7 @@ import { DEFAULT_CARPET } from '@vane/contract';
 import { factsWithinTen, isNumberFact, parseFact, proposeFacts, type NumberFact } from '@vane/core';
 import { v7 } from 'uuid';
 import { Recorder } from '../carpet/sitting/recorder';
+import { WholeScreen } from '../device/wholeScreen';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { Outbox } from '../outbox/outbox';
@@ -57,6 +58,7 @@ function isWorthHearing(text: string): boolean {
 })
 export class ListenPage {
   readonly #session = inject(Session);
+  readonly #wholeScreen = inject(WholeScreen);
   readonly #outbox = inject(Outbox);
   readonly #now = Date.now();
   readonly record = classRecord();
@@ -108,7 +110,12 @@ export class ListenPage {
   #sitting = '';
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.#recorder?.close());
+    // The whole of a small screen, and no other place within reach of the thumb.
+    this.#wholeScreen.taken.set(true);
+    inject(DestroyRef).onDestroy(() => {
+      this.#recorder?.close();
+      this.#wholeScreen.taken.set(false);
+    });
   }
 
   unkept(): string {

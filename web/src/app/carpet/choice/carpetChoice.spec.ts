@@ -167,7 +167,7 @@ describe('the choice before a sitting', () => {
 
   it('says whether it is judged, and what is not as usual, without being opened', async () => {
     const { fixture } = await choose('sums');
-    expect(text(fixture)).toMatch(/symbols\. Judged.*all as usual/);
+    expect(text(fixture)).toMatch(/Symbols\. Judged.*all as usual/);
     fixture.componentRef.setInput('settings', {
       ...DEFAULT_CARPET,
       routine: 'sums',
@@ -178,7 +178,7 @@ describe('the choice before a sitting', () => {
     });
     await fixture.whenStable();
     expect(text(fixture)).toMatch(
-      /picture in view\. Practice: recorded, and not judged\..*not as usual: ready by hand, each child’s own number, a picture in view and zero included/,
+      /Picture in view\. Practice: recorded, and not judged\..*not as usual: ready by hand, each child’s own number, a picture in view and zero included/,
     );
   });
 });

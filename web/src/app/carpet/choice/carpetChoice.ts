@@ -107,9 +107,11 @@ export class CarpetChoice {
     return shelfEntry(this.routine(), { ...form, ...own, things: form.words.things });
   });
   readonly steps = computed(() =>
-    this.entry()
-      .steps.map((step) => carpetWords.steps[step])
-      .join(' · '),
+    words.capital(
+      this.entry()
+        .steps.map((step) => carpetWords.steps[step])
+        .join(' · '),
+    ),
   );
   /** What is set otherwise than usual, in words. */
   readonly differs = computed(() => words.listed(differences(this.form(), this.routine())));

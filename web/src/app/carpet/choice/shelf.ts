@@ -51,11 +51,11 @@ const tileOf = (routine: Routine): Tile => {
   template: `
     <div class="top">
       <h1 i18n>On the carpet</h1>
-      <a i18n routerLink="/listen">Listen only: no screen for the children</a>
       <mat-form-field appearance="outline" class="find" subscriptSizing="dynamic">
         <mat-label i18n>Find a routine</mat-label>
         <input matInput type="search" [value]="wanted()" (input)="wanted.set(field.value)" #field />
       </mat-form-field>
+      <a i18n routerLink="/listen">Listen only: no screen for the children</a>
     </div>
     @for (shelf of shelves(); track shelf.title) {
       <section [attr.aria-label]="shelf.title">
