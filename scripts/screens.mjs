@@ -42,6 +42,7 @@ export async function shows(base) {
   const next = [];
   for (const length of lengths) {
     await page.goto('/carpet');
+    await page.getByRole('button', { name: /^Settings .*usual/ }).click();
     await page.getByRole('combobox', { name: 'Show for' }).click();
     await page.getByRole('option', { name: length, exact: true }).click();
     await page.getByRole('radio', { name: '20', exact: true }).click();
@@ -96,8 +97,9 @@ export async function longSitting(base, serverPid) {
     });
   };
   await page.goto('/carpet');
+  await page.getByRole('button', { name: /^Settings .*usual/ }).click();
   for (const [list, option] of [
-    ['Show for', 'it stays until the answer'],
+    ['Show for', 'until answered'],
     ['Answers', 'the child taps'],
   ]) {
     await page.getByRole('combobox', { name: list, exact: true }).click();

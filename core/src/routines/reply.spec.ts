@@ -65,11 +65,15 @@ describe('the stage while an adult helps', () => {
   it('shows the picture again, or a frame under the question that does not draw what is missing', () => {
     expect(helpPicture(SEEN, 'look-again')).toBe(SEEN.picture);
     expect(helpPicture(SEEN, 'frame-under')).toMatchObject({ show: 'frame', count: 7 });
-    expect(helpPicture(SUM, 'frame-under')).toMatchObject({ show: 'two-part', first: 2, second: 6 });
+    expect(helpPicture(SUM, 'frame-under')).toMatchObject({
+      show: 'sentence',
+      fact: '2+6',
+      over: { show: 'two-part', first: 2, second: 6 },
+    });
     const missing = put('3+?=8', { show: 'sentence', fact: '3+?=8' }, { say: 'sentence', fact: '3+?=8' });
-    expect(helpPicture(missing, 'count-on')).toMatchObject({ show: 'up-to', first: 3, whole: 8 });
+    expect(helpPicture(missing, 'count-on')).toMatchObject({ over: { show: 'up-to', first: 3, whole: 8 } });
     const away = put('8-3', { show: 'sentence', fact: '8-3' }, { say: 'sentence', fact: '8-3' });
-    expect(helpPicture(away, 'count-together')).toMatchObject({ show: 'crossed-off', count: 8, gone: 3 });
+    expect(helpPicture(away, 'count-together')).toMatchObject({ over: { show: 'crossed-off', count: 8, gone: 3 } });
     expect(helpPicture(BUILT, 'take-one-off')).toBeNull();
   });
 

@@ -87,10 +87,12 @@ export function helpPicture(ask: Ask, help: Help): Picture | null {
   if (help === 'take-one-off') return null;
   if (help === 'look-again') return ask.picture;
   const frame = ask.fact === null ? null : frameFor(ask.fact);
-  if (help === 'frame-under') return frame;
+  // Under the sentence, so that the two are seen to be the same.
+  const under: Picture | null = frame && ask.picture.show === 'sentence' ? { ...ask.picture, over: frame } : frame;
+  if (help === 'frame-under') return under;
   // Counted on what is there to be counted: the picture itself, or the frame where there are only symbols.
   const symbols = ask.picture.show === 'sentence' || ask.picture.show === 'part-whole';
-  return symbols ? (frame ?? ask.picture) : ask.picture;
+  return symbols ? (under ?? ask.picture) : ask.picture;
 }
 
 /** The board with what was just said on it, a repeated or turned pair lit; null for other questions. */

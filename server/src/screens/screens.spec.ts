@@ -1,3 +1,4 @@
+import type { OpenedScreen } from '@vane/contract';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 
 let harness: Harness;
@@ -6,12 +7,8 @@ beforeEach(async () => {
 });
 afterEach(() => harness.close());
 
-interface Made {
-  id: string;
-  code: string;
-}
-const make = async (browser: Browser, path: string): Promise<Made> =>
-  (await (await browser.send('POST', `${path}/screens`, {})).json()) as Made;
+const make = async (browser: Browser, path: string): Promise<OpenedScreen> =>
+  (await (await browser.send('POST', `${path}/screens`, {})).json()) as OpenedScreen;
 const pair = (browser: Browser, code: string): Promise<Response> => browser.send('POST', '/api/board/pair', { code });
 const tell = (browser: Browser, path: string, seq: number, state: object): Promise<Response> =>
   browser.send('PUT', path, { seq, state });
@@ -35,6 +32,20 @@ async function* events(answer: Response): AsyncGenerator<{ event: string; data: 
 }
 
 describe('two screens', () => {
+  it('are joined from another device by an address and its QR code, where another device can reach this Vane', async () => {
+    const adult = harness.browser();
+    const here = await make(adult, (await setUp(adult)).path);
+    expect(here.join).toBeNull();
+    const room = await startHarness({ publicUrl: 'https://192.168.1.20:8263' });
+    const teacher = room.browser();
+    const made = await setUp(teacher);
+    const { join, code } = await make(teacher, made.path);
+    expect(join?.address).toBe('https://192.168.1.20:8263/board');
+    expect(join?.qr).toMatch(/^<svg /);
+    expect(code).not.toBe('');
+    await room.close();
+  });
+
   it('are joined by a code that works once and for ten minutes, and however it is written', async () => {
     const adult = harness.browser();
     const { path } = await setUp(adult);
