@@ -87,13 +87,14 @@ const SCRIPTS: Record<
   'moving-counters': {
     wish: { wholeFrom: 2, wholeTo: 2 },
     says: [
+      'write-whole',
       ...['this-side', 'moved-one → parts-sentence'],
       ...['this-side', 'moved-one → parts-sentence'],
       ...['this-side', 'moved-one → turned-sentence'],
     ],
   },
   dominoes: {
-    says: ['this-half', 'other-half', 'in-all → write-whole', 'turned', 'hidden-part', 'parts-sentence'],
+    says: ['in-all → write-whole', 'this-half', 'other-half', 'turned', 'hidden-part', 'parts-sentence'],
   },
   'part-whole': { wish: { shows: 3 }, says: ['find-whole', 'find-part', 'find-part'] },
   'folded-fingers': { wish: { shows: 1 }, says: ['folded', 'turn-hand'] },

@@ -84,7 +84,7 @@ const stick: Routine = {
     }),
 };
 
-/** One after another moves from the first tray to the second: both parts, the sentence; the whole stays. */
+/** The whole, written first → one after another moves from the first tray to the second: both parts, the sentence; the whole stays. */
 const movingCounters: Routine = {
   id: 'moving-counters',
   untimed: true,
@@ -93,9 +93,11 @@ const movingCounters: Routine = {
   choices: ['wholes', 'counters'],
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
-    return Array.from({ length: whole + 1 }, (_, second): Ask[] => {
+    const trays = (second: number) =>
+      ({ show: 'trays', first: whole - second, second, counters: countersOf(wish) }) as const;
+    const moves = Array.from({ length: whole + 1 }, (_, second): Ask[] => {
       const first = whole - second;
-      const picture = { show: 'trays', first, second, counters: countersOf(wish) } as const;
+      const picture = trays(second);
       const after: Prompt =
         first < second
           ? { say: 'turned-sentence', whole, first, second }
@@ -104,11 +106,12 @@ const movingCounters: Routine = {
         sideAsk(picture, 'this-side', first),
         put(`bond:${whole}:${first}`, picture, { say: 'moved-one', whole }, { aid: 'picture', after }),
       ];
-    }).flat();
+    });
+    return [talk(trays(0), { say: 'write-whole', whole }), ...moves.flat()];
   },
 };
 
-/** A domino: this half, the other half, the whole → turned round and read again → one half covered → the sentence. */
+/** A domino: the whole, written first → this half, the other half → turned round and read again → one half covered → the sentence. */
 const dominoes: Routine = {
   id: 'dominoes',
   group: 'pairs',
@@ -120,9 +123,9 @@ const dominoes: Routine = {
         const open = { show: 'halves', first: a, second: b, covered: false } as const;
         const whole = { say: 'write-whole', whole: a + b } as const;
         return chain([
+          put(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
           sideAsk(open, 'this-half', a),
           sideAsk(open, 'other-half', b),
-          put(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
           put(`${b}+${a}`, { ...open, first: b, second: a }, { say: 'turned' }, seen),
           put(`bond:${a + b}:${a}`, { ...open, covered: true }, { say: 'hidden-part', whole: a + b }),
           talk(open, { say: 'parts-sentence', whole: a + b, first: a, second: b }),

@@ -171,6 +171,8 @@ describe('the whole class together', () => {
     sitting.chip(odo);
     sitting.goOn(2);
     expect(sitting.moment()).toBe('answered');
+    // Nobody was wrong: what is said is the routine's own.
+    expect([sitting.reply().say.say, sitting.helps()]).toEqual(['follow-up', []]);
     sitting.goOn(3);
     shown();
     sitting.chip(odo);

@@ -18,6 +18,7 @@ import {
   type Explanation,
   type Help,
   type Measured,
+  type Reply,
   type Sign,
   type Slip,
   type Turn,
@@ -138,10 +139,13 @@ export class Sitting implements StageListener {
     () => this.ask().flash && this.wish.settings.secondLook && this.#moment() !== 'ready' && !this.#reopened,
   );
   /** What the adult says next, and what would help. */
-  readonly reply = computed(() => replyTo(this.ask(), this.#given() ?? ''));
+  readonly reply = computed((): Reply =>
+    // What all said together was neither right nor wrong.
+    this.wish.choral ? { say: this.ask().after, helps: [] } : replyTo(this.ask(), this.#given() ?? ''),
+  );
   /** Help is open: the first answer stands and was not right. */
   readonly helps = computed((): readonly Help[] =>
-    this.#moment() === 'answered' && !this.wish.choral && this.#row() !== null ? this.reply().helps : [],
+    this.#moment() === 'answered' && this.#row() !== null ? this.reply().helps : [],
   );
 
   /** After help the right answer came. */
