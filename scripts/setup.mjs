@@ -6,6 +6,8 @@ import { fileURLToPath } from 'node:url';
 
 /** Installs what is missing on a fresh machine, and only that. Plain Node without packages: this runs before there are any. */
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+/** Which Vane this is; `/api/health` tells the same. */
+export const VERSION = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')).version;
 
 /** A failure with a message for a person: printed without a stack. */
 export class Trouble extends Error {}

@@ -1,5 +1,4 @@
 import { spawn } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
@@ -7,9 +6,8 @@ import { classroom, serveTrust } from './classroom.mjs';
 import { choosePort, claim, forgetRunning, home, noteRunning } from './home.mjs';
 import { backUpNightly } from './nightly.mjs';
 import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
-import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
+import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble, VERSION } from './setup.mjs';
 
-const VERSION = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8')).version;
 /** More deaths of the server than this within a minute and it is left alone. */
 const MOST_RESTARTS = 5;
 const DATABASE = 'vane';

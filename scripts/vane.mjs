@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { join, resolve } from 'node:path';
-import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Trouble } from './setup.mjs';
+import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Trouble, VERSION } from './setup.mjs';
 
 /** `./vane COMMAND`: the one door to all of Vane's commands; npm's scripts come through it too. */
 const HELP = `Usage: ./vane COMMAND
@@ -19,6 +19,7 @@ const HELP = `Usage: ./vane COMMAND
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class with its true knowledge, as CSV
   formats DIR                                  schemas and examples of every format
+  --version                                    which Vane this is
   reset-demo                                   the harbour demo as new
   backup FILE                                  back up everything into one file, and check it
   restore FILE                                 restore a backup (stop Vane first)`;
@@ -55,6 +56,7 @@ async function restore(args) {
 }
 
 const COMMANDS = {
+  '--version': () => console.log(VERSION),
   start: async (args) => (await import('./start.mjs')).start(args),
   test: async (args) => (await import('./test.mjs')).test(args),
   bench: async (args) => (await import('./bench.mjs')).bench(args),
