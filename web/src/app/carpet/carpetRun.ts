@@ -240,7 +240,15 @@ export class CarpetRun {
     hearPresses(this.main().nativeElement, null, signal, (_, at) => this.#main(at));
     window.addEventListener('keydown', (event) => this.#key(event), { signal });
     window.addEventListener('keyup', ({ key }) => key.toLowerCase() === READ_KEY && this.peek(false), { signal });
-    window.addEventListener('blur', () => this.sitting().disturbed('blurred'), { signal });
+    window.addEventListener(
+      'blur',
+      () => {
+        // The key's release goes elsewhere.
+        this.peek(false);
+        this.sitting().disturbed('blurred');
+      },
+      { signal },
+    );
     document.addEventListener('visibilitychange', () => document.hidden && this.sitting().disturbed('hidden'), {
       signal,
     });

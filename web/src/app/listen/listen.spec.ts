@@ -4,6 +4,7 @@ import { DEFAULT_CARPET, type ClassView, type RecordRow, type SittingRow } from 
 import { toResponse } from '@vane/contract';
 import { isEvidence } from '@vane/core/reading/evidenceOf';
 import { Outbox } from '../outbox/outbox';
+import { givenWords } from '../parts/rowWords';
 import { Session } from '../signedIn/session';
 import { CHILDREN, configure, ME, text } from '../testing/page';
 import { HEARD, heardRow } from './heard';
@@ -27,6 +28,9 @@ describe('what was only heard', () => {
       aid: 'none',
     }),
   );
+
+  it('is shown as wrong, without a number that nobody wrote down', () =>
+    expect(givenWords(heardRow(asked, 'not-yet', 0))).toBe('wrong'));
 
   it('is judged from memory, and not with cubes in view', () => {
     for (const heard of HEARD) {

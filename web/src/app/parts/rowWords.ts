@@ -5,7 +5,9 @@ import { words } from '../language/words';
 /** What was answered. */
 export function givenWords({ outcome, given }: RecordRow): string {
   if (outcome === 'none') return $localize`no answer`;
-  return outcome === 'wrong' ? $localize`${given} (wrong)` : given;
+  if (outcome === 'correct') return given;
+  // What was only heard was not right, and nobody wrote down what it was.
+  return given === '' ? $localize`wrong` : $localize`${given} (wrong)`;
 }
 
 /** What the adult saw or heard, how the child said they did it, what helped, and what came then. */
