@@ -112,6 +112,7 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   expectSaid,
 }) => {
   expectSaid(refused(401));
+  const began = new Date().toISOString();
   const { server, drop } = await freshServer('demo');
   const signIn = () => page.getByRole('button', { name: 'Use the demo sign-in' }).click();
   const other = await page.context().browser()!.newContext({ baseURL: server.url });
@@ -140,7 +141,7 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   const odo = children.find((c) => c.nickname === 'Odo')?.id;
   const sitting = async (): Promise<number> => {
     const log = (await (await other.request.get(`/api/classes/${id}/log?child=${odo}`)).json()) as LogPage;
-    return log.rows.filter((r) => r.routine === 'flash-and-say').length;
+    return log.rows.filter((r) => r.routine === 'flash-and-say' && r.shown_at >= began).length;
   };
   await expect.poll(sitting, { timeout: 20_000 }).toBe(3);
   await other.close();

@@ -45,7 +45,8 @@ export async function openDatabase(url: string, heard?: (sql: string) => void): 
       debug: heard ? ['query'] : false,
       colors: false,
       pool: { min: 0, max: 10 },
-      driverOptions: { connection: { connectionTimeoutMillis: 3000 } },
+      // A busy machine is slow, not wrong; a database that is down refuses at once.
+      driverOptions: { connection: { connectionTimeoutMillis: 15_000 } },
     }),
   );
   await orm.migrator.up();

@@ -33,9 +33,10 @@ async function* events(answer: Response): AsyncGenerator<{ event: string; data: 
 
 describe('two screens', () => {
   it('are joined from another device by an address and its QR code, where another device can reach this Vane', async () => {
-    const adult = harness.browser();
-    const here = await make(adult, (await setUp(adult)).path);
-    expect(here.join).toBeNull();
+    const alone = await startHarness({ publicUrl: 'http://127.0.0.1:8263' });
+    const adult = alone.browser();
+    expect((await make(adult, (await setUp(adult)).path)).join).toBeNull();
+    await alone.close();
     const room = await startHarness({ publicUrl: 'https://192.168.1.20:8263' });
     const teacher = room.browser();
     const made = await setUp(teacher);
