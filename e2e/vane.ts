@@ -140,6 +140,8 @@ export interface SittingChoice {
   readonly picture?: 'five frame' | 'frame by fives' | 'frame by pairs';
   readonly warmUp?: boolean;
   readonly shows?: 5 | 10;
+  /** Every show waits for a press: so that a test can be ready too. */
+  readonly byHand?: boolean;
   /** False while the server is dead on purpose. */
   readonly reachable?: boolean;
 }
@@ -180,6 +182,7 @@ export async function beginSitting(page: Page, wish: SittingChoice): Promise<voi
   const choose = (name: string): Promise<void> => page.getByRole('radio', { name, exact: true }).click();
   await pickOption(page, 'Answers', wish.answers ?? 'the child taps');
   await pickOption(page, 'Layout', wish.picture ?? 'frame by fives');
+  if (wish.byHand) await pickOption(page, 'Ready for', 'by hand');
   await choose(String(wish.shows ?? 5));
   if (wish.warmUp === false) await choose('none');
   await begin(page, wish.child);
@@ -200,10 +203,15 @@ export async function shown(page: Page): Promise<void> {
   await expect(stage(page)).toHaveAttribute('data-phase', /show|mask|answer/);
 }
 
-/** Goes on where an answer stands, and waits for the show: after the ready it comes by itself. */
+/** Goes on where an answer stands, and waits for the show: after the ready it comes by itself, or by one more press. */
 export async function nextShow(page: Page): Promise<void> {
+  const main = page.locator('button.main');
   const phase = await stage(page).getAttribute('data-phase');
-  if (phase === 'feedback' || phase === 'laid') await page.keyboard.press('Space');
+  if (phase === 'feedback' || phase === 'laid') {
+    await page.keyboard.press('Space');
+    await expect(main).not.toHaveText(/^\s*Next/);
+  }
+  if (/^\s*Show/.test((await main.textContent()) ?? '')) await page.keyboard.press('Space');
   await shown(page);
 }
 

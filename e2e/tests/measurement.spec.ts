@@ -46,7 +46,7 @@ for (const [words, askedMs] of [
   test(`a flash of ${words}: the recorded exposure is the one that was on the screen`, async ({ signedIn: page }) => {
     const child = askedMs === 200 ? 'Fenn' : 'Wilfa';
     const before = await recordOf(page, child);
-    await beginSitting(page, { child, seenFor: words, warmUp: false, shows: 5 });
+    await beginSitting(page, { child, seenFor: words, warmUp: false, shows: 5, byHand: true });
     await watchPhases(page);
     for (let i = 0; i < 5; i++) {
       await nextShow(page);
@@ -71,7 +71,7 @@ for (const [words, askedMs] of [
 
 test('a press at a known time is recorded within 10 ms', async ({ signedIn: page }) => {
   const before = await recordOf(page, 'Nuru');
-  await beginSitting(page, { child: 'Nuru', warmUp: false, shows: 5 });
+  await beginSitting(page, { child: 'Nuru', warmUp: false, shows: 5, byHand: true });
   await page.evaluate(() => {
     const known: number[] = [];
     (window as unknown as { known: number[] }).known = known;
@@ -135,7 +135,7 @@ test('a hidden or left page flags the show, and a flagged show is not judged', a
 });
 
 test('two flashes are never less than half a second apart, however fast the hand', async ({ signedIn: page }) => {
-  await beginSitting(page, { child: 'Junia', seenFor: '0.2 s', warmUp: false, shows: 10 });
+  await beginSitting(page, { child: 'Junia', seenFor: '0.2 s', warmUp: false, shows: 10, byHand: true });
   // Every onset, however soon an answer ends it: the observer is called in the frame that shows, and the document's own time line says which frame that is.
   await page.evaluate(() => {
     const onsets: number[] = [];
