@@ -50,15 +50,23 @@ const faults = (page: Page): Promise<string[]> =>
       // What lies outside a list that scrolls is out of view; what lies outside anything else is cut.
       const own = range.getBoundingClientRect();
       let inView = true;
+      // Lines that a box of a set height does not show lie over nothing.
+      let [top, bottom] = [-Infinity, Infinity];
       for (let box: Element | null = element; box; box = box.parentElement) {
         const { overflowX, overflowY, display } = getComputedStyle(box);
         if (display === 'inline' || `${overflowX} ${overflowY}` === 'visible visible') continue;
         const outer = box.getBoundingClientRect();
         if (/auto|scroll/.test(`${overflowX} ${overflowY}`))
           inView &&= own.top >= outer.top - 1 && own.bottom <= outer.bottom + 1;
-        else if (own.right > outer.right + 1 || own.left < outer.left - 1) found.push(`cut: ${text}`);
+        else {
+          if (overflowY === 'hidden') [top, bottom] = [Math.max(top, outer.top), Math.min(bottom, outer.bottom)];
+          if (own.right > outer.right + 1 || own.left < outer.left - 1) found.push(`cut: ${text}`);
+        }
       }
-      if (inView) for (const rect of range.getClientRects()) pieces.push({ text, rect, element });
+      const shown = [...range.getClientRects()].filter(
+        ({ y, height }) => y + height / 2 > top && y + height / 2 < bottom,
+      );
+      if (inView) for (const rect of shown) pieces.push({ text, rect, element });
     }
     // Letters of large headings reach beyond their line.
     const covers = (a: DOMRect, b: DOMRect): boolean =>
