@@ -76,7 +76,7 @@ export async function everyRow(database: string): Promise<string> {
   }
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((found, failed) => {
     const probe = createServer();
     probe.once('error', failed);

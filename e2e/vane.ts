@@ -7,6 +7,7 @@ import {
   type Me,
   type RecordRow,
 } from '@vane/contract';
+import { routineOf } from '@vane/core';
 import { administer, DEMO, everyRow, TEMPLATE, VaneServer } from './server';
 
 /** Vane with the demo, one server and one database for all tests of a worker; and the words a teacher would use for what is done on its screens. */
@@ -169,6 +170,16 @@ export async function openSettings(page: Page): Promise<void> {
   const header = page.getByRole('button', { name: /^Settings .*usual/ });
   if ((await header.getAttribute('aria-expanded')) !== 'true') await header.click();
   await expect(page.getByRole('combobox', { name: 'Ready for' })).toBeVisible();
+}
+
+/** Opens Carpet for a child and a routine, as a new class has it, without a warm-up; settings are unfolded. */
+export async function chooseRoutine(page: Page, child: string, routine: string): Promise<void> {
+  const { children } = await classOf(page);
+  await usualCarpet(page);
+  await page.goto(`/carpet?child=${children.find((c) => c.nickname === child)?.id ?? ''}&routine=${routine}`);
+  await openSettings(page);
+  // Where nothing is timed there is nothing to warm up for.
+  if (!routineOf(routine).untimed) await page.getByRole('radio', { name: 'none', exact: true }).click();
 }
 
 /** Chooses on Carpet and begins. */

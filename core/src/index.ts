@@ -71,7 +71,7 @@ export { ROUTINES, routineOf, sittingAsks } from './routines/index';
 export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
-export { boardAfter, explanationsFor, helpPicture, replyTo, sentenceOf, type Reply } from './routines/reply';
+export { boardAfter, explanationsFor, helpPicture, replyTo, sayWith, sentenceOf, type Reply } from './routines/reply';
 export { PATH_STEPS, shelfEntry, type PathStep, type ShelfEntry } from './routines/shelf';
 export { ROUTINE_IDS, type RoutineId } from './routines/routineIds';
 export { catalogue, languageFor, LANGUAGES, type Catalogue, type Language } from './words/catalogue';

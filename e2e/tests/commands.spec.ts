@@ -1,11 +1,14 @@
 import { weekRow } from '@vane/contract';
 import { expect, test } from '@playwright/test';
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import type { IncomingMessage } from 'node:http';
+import { request } from 'node:https';
 import { connect } from 'node:net';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { networkInterfaces, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { administer, databaseUrl, everyRow, inDatabase, TEMPLATE, VaneServer } from '../server';
+import { administer, DEMO, databaseUrl, freePort, everyRow, inDatabase, TEMPLATE, VaneServer } from '../server';
 
 /** The commands that work from files alone, run as a teacher's colleague would. */
 interface Ran {
@@ -162,5 +165,51 @@ test('told to stop, the server lets what is under way end, and takes nothing new
   await expect.poll(() => heard).toMatch(/^HTTP\/1\.1 401 /);
   await stopped;
   socket.destroy();
+  await administer(`drop database ${name} with (force)`);
+});
+
+/** An answer over HTTPS, from a device that trusts this certificate; none = one that trusts nobody but the usual. */
+const askSecurely = (address: string, ca: string | undefined, body?: string): Promise<IncomingMessage> =>
+  new Promise((answer, failed) => {
+    const headers = body === undefined ? {} : { 'content-type': 'application/json' };
+    request(
+      address,
+      { agent: false, method: body === undefined ? 'GET' : 'POST', headers, ...(ca ? { ca } : {}) },
+      (got) => {
+        got.resume();
+        answer(got);
+      },
+    )
+      .on('error', failed)
+      .end(body);
+  });
+
+test('a classroom is served over HTTPS, with a certificate that a device takes, compares and trusts', async () => {
+  const here = Object.values(networkInterfaces()).flat();
+  const name = `e2e_room_${process.pid}`;
+  const home = mkdtempSync(join(tmpdir(), 'vane-room-'));
+  await administer(`create database ${name} template ${TEMPLATE}`);
+  const env = { ...process.env, DATABASE_URL: databaseUrl(name), VANE_HOME: home, VANE_PORT: String(await freePort()) };
+  const room = spawn(join(import.meta.dirname, '../../vane'), ['start', '--no-demo', '--classroom'], { env });
+  let said = '';
+  for (const stream of [room.stdout, room.stderr]) stream.on('data', (text) => (said += String(text)));
+  const ended = once(room, 'exit');
+  if (!here.some((one) => one?.family === 'IPv4' && !one.internal)) {
+    await ended;
+    expect(said).toContain('This computer is in no network');
+  } else {
+    await expect.poll(() => said, { timeout: 80_000 }).toMatch(/compares:\n +[0-9A-F:]{95}/);
+    const [, address = ''] = /school's network: (https:\S+)/.exec(said) ?? [];
+    const [, plain = '', fingerprint = ''] = /opens (http:\S+) first, and compares:\n +(\S+)/.exec(said) ?? [];
+    expect(await (await fetch(plain)).text()).toContain(fingerprint);
+    const certificate = await (await fetch(`${plain}/vane.crt`)).text();
+    await expect(askSecurely(`${address}/api/health`, undefined)).rejects.toThrow(/self-signed/);
+    expect((await askSecurely(`${address}/api/health`, certificate)).statusCode).toBe(200);
+    const signedIn = await askSecurely(`${address}/api/sign-in`, certificate, JSON.stringify(DEMO));
+    expect(signedIn.headers['set-cookie']?.join()).toMatch(/__Host-vane_sign_in=.*Secure/);
+    expect(signedIn.headers['strict-transport-security']).toBeUndefined();
+    room.kill('SIGTERM');
+    await ended;
+  }
   await administer(`drop database ${name} with (force)`);
 });

@@ -2,6 +2,7 @@ import { english, routineOf, WORD_CHOICES } from '@vane/core';
 import type { Page } from '@playwright/test';
 import {
   begin,
+  chooseRoutine,
   classOf,
   expect,
   newResponses,
@@ -33,15 +34,6 @@ const WAYS_OF_ANSWERING: Record<string, readonly string[]> = {
   // The child shows, the adult stops the clock and marks.
   'objects-to-numeral': ['match objects show', 'match objects show'],
 };
-
-async function choose(page: Page, child: string, routine: string): Promise<void> {
-  const { children } = await classOf(page);
-  await usualCarpet(page);
-  await page.goto(`/carpet?child=${children.find((c) => c.nickname === child)?.id ?? ''}&routine=${routine}`);
-  await openSettings(page);
-  // Where nothing is timed there is nothing to warm up for.
-  if (!routineOf(routine).untimed) await page.getByRole('radio', { name: 'none', exact: true }).click();
-}
 
 /** Answers whatever is asked, and goes on: by keys, but for the cut, which is tapped. */
 async function step(page: Page): Promise<void> {
@@ -76,7 +68,7 @@ async function playToRecord(page: Page, id: string): Promise<void> {
   const expected = WAYS_OF_ANSWERING[id] ?? [];
   const routine = routineOf(id);
   const before = await recordOf(page, 'Teodor');
-  await choose(page, 'Teodor', routine.id);
+  await chooseRoutine(page, 'Teodor', routine.id);
   await expect(
     page.getByRole('heading', { name: english.routines[routine.id].title, exact: true, level: 2 }).last(),
   ).toBeVisible();
@@ -182,7 +174,7 @@ test('a child builds by touch and by dragging; how it lies is told apart from th
   signedIn: page,
 }, { project }) => {
   const before = await recordOf(page, 'Teodor');
-  await choose(page, 'Teodor', 'learn-frame');
+  await chooseRoutine(page, 'Teodor', 'learn-frame');
   await begin(page, 'Teodor');
   // How many boxes, above and below.
   for (const key of ['t', '5', '5']) {
@@ -234,7 +226,7 @@ test('another child sat there: the answer goes to the right one, and the sitting
   signedIn: page,
 }) => {
   const [odo, fenn] = [await recordOf(page, 'Odo'), await recordOf(page, 'Fenn')];
-  await choose(page, 'Odo', 'sums');
+  await chooseRoutine(page, 'Odo', 'sums');
   await begin(page, 'Odo');
   await nextShow(page);
   await page.keyboard.press('4');
@@ -250,7 +242,7 @@ test('another child sat there: the answer goes to the right one, and the sitting
 
 test('the class together: only who was seen counting is noted, and none of it counts', async ({ signedIn: page }) => {
   const before = await recordOf(page, 'Zadie');
-  await choose(page, 'Zadie', 'hide-and-picture');
+  await chooseRoutine(page, 'Zadie', 'hide-and-picture');
   await page.getByRole('radio', { name: 'all together' }).click();
   await begin(page, 'the whole class');
   await nextShow(page);

@@ -1,8 +1,8 @@
-import { parseQuestion, routineOf } from '@vane/core';
+import { parseQuestion } from '@vane/core';
 import type { Page } from '@playwright/test';
 import {
   begin,
-  classOf,
+  chooseRoutine,
   expect,
   newResponses,
   nextShow,
@@ -17,11 +17,7 @@ import {
 } from '../vane';
 
 async function choose(page: Page, child: string, routine: string): Promise<void> {
-  const { children } = await classOf(page);
-  await usualCarpet(page);
-  await page.goto(`/carpet?child=${children.find((c) => c.nickname === child)?.id ?? ''}&routine=${routine}`);
-  await openSettings(page);
-  if (!routineOf(routine).untimed) await page.getByRole('radio', { name: 'none', exact: true }).click();
+  await chooseRoutine(page, child, routine);
   await pickOption(page, 'Ready for', 'by hand');
 }
 const answered = (page: Page): Promise<void> => expect(stage(page)).toHaveAttribute('data-phase', /feedback|laid/);
@@ -56,7 +52,7 @@ const WRONG: readonly {
     routine: 'same-or-different',
     keys: [],
     says: /We can fix that. Look again/,
-    helps: ['look again', 'count together', 'count on'],
+    helps: ['look again', 'count together'],
   },
 ];
 

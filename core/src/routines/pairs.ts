@@ -222,7 +222,7 @@ const allTheWays: Routine = {
 const offeredIn = (soFar: readonly Answered[]): Pair[] =>
   soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
 
-/** The next way: any that is left, in order the next one, or the last one of all. */
+/** Asks for a way that is missing: any, the next in order, or the last. */
 function wayAsk({ options }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
   const { found, left } = sortWays(whole, options.rule, offeredIn(soFar));
   const inOrder = options.ways === 'order';

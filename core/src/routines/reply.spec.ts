@@ -2,7 +2,7 @@ import { EXPLANATIONS } from '../record/response';
 import { factsWithinTen } from '../facts/fact';
 import { boardOf } from './frame';
 import type { Picture } from './picture';
-import { boardAfter, explanationsFor, helpPicture, replyTo, sentenceOf } from './reply';
+import { boardAfter, explanationsFor, helpPicture, replyTo, sayWith, sentenceOf } from './reply';
 import { put, talk, type Ask } from './routine';
 
 const NOTHING: Picture = { show: 'nothing' };
@@ -51,6 +51,21 @@ describe('what is said after an answer', () => {
     expect(replyTo(ways(['2+3'], board), '4+1').say).toEqual({ say: 'turned-same', first: 4, second: 1 });
     expect(replyTo(ways(['2+3'], board), '2+2').say).toEqual({ say: 'not-a-way', first: 2, second: 2, whole: 5 });
     expect(replyTo(ways(['2+3'], board), '2+3').say).toEqual({ say: 'thanks' });
+  });
+
+  it('of what no frame can hold: counted together; past ten on two frames', () => {
+    const three = put('3+7+2', { show: 'sentence', fact: '3+7+2' }, { say: 'find-ten' });
+    expect(replyTo(three, '11').helps).toEqual(['count-together']);
+    const past = put('8+5', { show: 'sentence', fact: '8+5' }, { say: 'sentence', fact: '8+5' });
+    expect(replyTo(past, '12').say).toEqual({ say: 'fix-count-on', from: 8 });
+    expect(helpPicture(past, 'frame-under')).toMatchObject({ over: { show: 'two-frames', first: 8, second: 5 } });
+  });
+
+  it('goes with the help that was chosen', () => {
+    expect(sayWith(SUM, '7', 'count-together')).toEqual({ say: 'fix-count' });
+    expect(sayWith(SUM, '7', 'count-on')).toEqual({ say: 'fix-count-on', from: 6 });
+    expect(sayWith(SEEN, '6', 'frame-under')).toEqual({ say: 'fix-frame' });
+    expect(sayWith(BUILT, '8', 'take-one-off')).toEqual({ say: 'fix-take-off', n: 2 });
   });
 
   it('never follows talk', () => expect(replyTo(talk(NOTHING, { say: 'full' }), '').helps).toEqual([]));

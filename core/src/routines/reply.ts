@@ -26,12 +26,9 @@ function replyToWay(ask: Ask, [first, second]: Pair): Prompt | null {
   return null;
 }
 
-/** The greater of two parts: where counting on begins. */
-const greaterPart = (fact: string): number | null => {
-  if (!isFact(fact)) return null;
-  const read = parseFact(fact);
-  return isNumberFact(read) && read.kind === 'add' ? Math.max(...read.parts) : null;
-};
+/** The greater part of a sum: where counting on begins; null for other facts. */
+const greaterPart = (fact: string): number | null =>
+  /^\d+\+\d+$/.test(fact) ? Math.max(...fact.split('+').map(Number)) : null;
 
 /**
  * What the adult says once an answer stands. A wrong one is never called wrong: how many should there be, look again, put the frame under it, count on from the greater; the first answer stays on
@@ -50,10 +47,13 @@ export function replyTo(ask: Ask, given: string): Reply {
     if (n > 0) return { say: { say: 'fix-take-off', n }, helps: ['take-one-off', 'look-again', 'count-together'] };
     return { say: n < 0 ? { say: 'fix-put-on', n: -n } : { say: 'fix-look' }, helps: ['look-again', 'count-together'] };
   }
-  if (ask.aid === 'picture' || ask.aid === 'objects' || ask.want.by === 'choice')
+  if (ask.want.by === 'choice') return { say: { say: 'fix-look' }, helps: ['look-again', 'count-together'] };
+  if (ask.aid === 'picture' || ask.aid === 'objects')
     return { say: { say: 'fix-look' }, helps: ['look-again', 'count-together', 'count-on'] };
-  if (ask.picture.show === 'sentence' || ask.picture.show === 'part-whole') {
+  if (inSymbols(ask)) {
     const from = ask.fact === null ? null : greaterPart(ask.fact);
+    if (ask.fact === null || frameFor(ask.fact) === null)
+      return { say: { say: 'fix-look' }, helps: ['count-together'] };
     return {
       say: from === null ? { say: 'fix-frame' } : { say: 'fix-count-on', from },
       helps: ['frame-under', 'count-on', 'count-together'],
@@ -62,15 +62,39 @@ export function replyTo(ask: Ask, given: string): Reply {
   return { say: { say: 'fix-look' }, helps: ['look-again', 'frame-under', 'count-together'] };
 }
 
+const inSymbols = ({ picture }: Ask): boolean => picture.show === 'sentence' || picture.show === 'part-whole';
+
+/** What the adult says with the help that was chosen. */
+export function sayWith(ask: Ask, given: string, help: Help): Prompt {
+  switch (help) {
+    case 'look-again':
+      return { say: 'fix-look' };
+    case 'frame-under':
+      return { say: 'fix-frame' };
+    case 'count-together':
+      return { say: 'fix-count' };
+    case 'count-on': {
+      const from = ask.fact === null ? null : greaterPart(ask.fact);
+      return from === null ? { say: 'fix-count' } : { say: 'fix-count-on', from };
+    }
+    case 'take-one-off':
+      return replyTo(ask, given).say;
+  }
+}
+
 /** The whole sentence for the child to say once it is right; null where there is none, as with a number of dots. */
 export function sentenceOf(ask: Ask): Prompt | null {
   if (ask.fact === null || !isFact(ask.fact)) return null;
   return isNumberFact(parseFact(ask.fact)) ? { say: 'say-sentence', fact: ask.fact } : null;
 }
 
-/** A frame for a number fact: both parts of a sum; of a take-away what goes; of a missing part what there is, and the total ringed. */
+/** A frame for a number fact: both parts of a sum, past ten on two frames; of a take-away what goes; of a missing part what there is, and the total ringed. */
 function frameFor(fact: string): Picture | null {
-  if (!isFact(fact)) return null;
+  if (!isFact(fact)) {
+    const [first, second] = (/^(\d{1,2})\+(\d{1,2})$/.exec(fact) ?? []).slice(1).map(Number);
+    if (first === undefined || second === undefined || Math.max(first, second) > 10) return null;
+    return { show: 'two-frames', first, second, outside: false };
+  }
   const read = parseFact(fact);
   const direction = 'rows';
   if (!isNumberFact(read)) return { show: 'frame', layout: 'frame-fives', count: read.answer, direction };
@@ -91,8 +115,7 @@ export function helpPicture(ask: Ask, help: Help): Picture | null {
   const under: Picture | null = frame && ask.picture.show === 'sentence' ? { ...ask.picture, over: frame } : frame;
   if (help === 'frame-under') return under;
   // Counted on what is there to be counted: the picture itself, or the frame where there are only symbols.
-  const symbols = ask.picture.show === 'sentence' || ask.picture.show === 'part-whole';
-  return symbols ? (under ?? ask.picture) : ask.picture;
+  return inSymbols(ask) ? (under ?? ask.picture) : ask.picture;
 }
 
 /** The board with what was just said on it, a repeated or turned pair lit; null for other questions. */

@@ -70,7 +70,8 @@ async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<
   await addChildren(tx, key, one.children, now);
   const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
   const bySitting = new Map<string, Response[]>();
-  for (const r of simulated.responses) bySitting.set(r.sitting, [...(bySitting.get(r.sitting) ?? []), r]);
+  for (const s of simulated.sittings) bySitting.set(s.id, []);
+  for (const r of simulated.responses) bySitting.get(r.sitting)?.push(r);
   const sittings = simulated.sittings.map((s): SittingRow => ({
     id: s.id,
     routine: routineOfMost(bySitting.get(s.id) ?? []),

@@ -70,7 +70,7 @@ const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
   'check-start': () => '“Let’s do some quick ones together.”',
   'check-thanks': () => '“Thank you. You worked hard.”',
   'fix-look': () => '“We can fix that. Look again: how many?”',
-  'fix-frame': (w) => `“We can fix that. Put it on the ${w.frame}: how many now?”`,
+  'fix-frame': (w) => `“We can fix that. Put it on the ${w.frame}.”`,
   'fix-count': () => '“We can fix that. Let’s count together.”',
   'all-yet': () => '“Have we got them all? How can we be sure?”',
   'have-that-way': () => '“We have that one already. Which one is still missing?”',

@@ -45,7 +45,7 @@ import { labels } from '../language/labels';
   imports: [AnswerPad, MatButtonModule, MatMenuModule, StageArea, Waiting],
   templateUrl: './carpetRun.html',
   providers: [Devices],
-  styleUrls: ['./carpetRun.scss', './pad.scss'],
+  styleUrls: ['./signs.scss', './carpetRun.scss', './pad.scss'],
   host: { '[class.left]': "device.side() === 'left'", '[attr.data-want]': 'sitting().ask().want.by' },
 })
 export class CarpetRun {

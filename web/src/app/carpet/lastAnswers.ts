@@ -9,7 +9,7 @@ import { FINER_WORDS, SIGN_WORDS } from './answers/signWords';
 import type { FinerSign } from './sitting/answerMarks';
 import type { Sitting } from './sitting/sitting';
 
-/** The last few answers: what was seen can be put right once the children are talking and there is time. */
+/** The last few answers: their signs can be corrected once the children are talking and there is time. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatDialogModule],
@@ -23,7 +23,7 @@ import type { Sitting } from './sitting/sitting';
         @for (one of rows(); track one.row.response_id) {
           <li>
             <p [class.void]="one.row.void !== ''">
-              <b>{{ one.who }}</b> {{ one.fact }} <span class="given">{{ one.given }}</span>
+              <b>{{ one.who }}</b> {{ one.fact }} → {{ one.given }}
               @if (one.row.void !== '') {
                 <span i18n class="faint">(void)</span>
               }
@@ -54,6 +54,7 @@ import type { Sitting } from './sitting/sitting';
     </mat-dialog-content>
     <mat-dialog-actions><button i18n matButton="filled" mat-dialog-close>Close</button></mat-dialog-actions>
   `,
+  styleUrl: './signs.scss',
   styles: `
     ul {
       list-style: none;
@@ -70,26 +71,6 @@ import type { Sitting } from './sitting/sitting';
     }
     .void {
       text-decoration: line-through;
-    }
-    .signs {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px;
-    }
-    .signs button {
-      min-height: 44px;
-      padding: 0 12px;
-      font: 16px var(--plain);
-      color: var(--ink);
-      background: var(--sheet);
-      border: 1px solid var(--sand);
-      border-radius: 22px;
-      cursor: pointer;
-    }
-    .signs button[aria-pressed='true'] {
-      background: var(--lamp);
-      color: var(--paper);
-      border-color: var(--lamp);
     }
   `,
 })

@@ -1,4 +1,4 @@
-import { sentenceOf } from '@vane/core';
+import { sayWith, sentenceOf } from '@vane/core';
 import { carpetWords } from '../language/carpetWords';
 import type { Sitting } from './sitting/sitting';
 
@@ -14,9 +14,10 @@ export function nextWords(sitting: Sitting, name: string): string {
     case 'stopped':
       return $localize`What did ${name} answer?`;
     default: {
-      // Put right after help, the child says the whole sentence.
-      const putRight = sitting.putRight() ? (sentenceOf(ask) ?? { say: 'thanks' as const }) : null;
-      return carpetWords.prompt(putRight ?? sitting.reply().say, words);
+      const help = sitting.marks.help().at(-1);
+      // Right after help, the child says the whole sentence.
+      if (sitting.putRight()) return carpetWords.prompt(sentenceOf(ask) ?? { say: 'thanks' }, words);
+      return carpetWords.prompt(help ? sayWith(ask, sitting.given() ?? '', help) : sitting.reply().say, words);
     }
   }
 }

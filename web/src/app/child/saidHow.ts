@@ -10,7 +10,7 @@ const LATELY_MS = 28 * 86_400_000;
   selector: 'vane-said-how',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (ways().length > 0 || helps().length > 0) {
+    @if (ways().length > 0 || helps()) {
       <h2 i18n id="said-title">How they say they do it</h2>
       @if (ways().length > 0) {
         <table aria-labelledby="said-title">
@@ -32,15 +32,10 @@ const LATELY_MS = 28 * 86_400_000;
           </tbody>
         </table>
       } @else {
-        <p i18n class="faint">Nothing was noted yet.</p>
+        <p i18n class="faint">How they did it was not noted yet.</p>
       }
-      @if (helps().length > 0) {
-        <p>
-          <ng-container i18n>After a first answer that was not right:</ng-container>
-          @for (one of helps(); track one.words) {
-            <span class="help">{{ one.words }}</span>
-          }
-        </p>
+      @if (helps(); as list) {
+        <p i18n>After a first answer that was not right: {{ list }}.</p>
       }
       <p i18n class="faint">As noted on the carpet. It says nothing to the readings.</p>
     }
@@ -48,7 +43,7 @@ const LATELY_MS = 28 * 86_400_000;
   styles: `
     h2 {
       font-size: 22px;
-      margin-bottom: 4px;
+      margin: 24px 0 4px;
     }
     th,
     td {
@@ -58,9 +53,6 @@ const LATELY_MS = 28 * 86_400_000;
     }
     thead th {
       color: var(--faint);
-    }
-    .help + .help::before {
-      content: ' · ';
     }
   `,
 })
@@ -75,9 +67,12 @@ export class SaidHow {
       words: words.record.explanations[one.explanation],
     })),
   );
+  /** What helped, in one list; empty when nothing did. */
   readonly helps = computed(() =>
-    helped(this.#read()).map(({ help, times, putRight }) => ({
-      words: $localize`${words.record.helps[help]} ${times} times, right afterwards ${putRight}`,
-    })),
+    words.listed(
+      helped(this.#read()).map(
+        ({ help, times, putRight }) => $localize`${words.record.helps[help]} (${times}, right afterwards ${putRight})`,
+      ),
+    ),
   );
 }

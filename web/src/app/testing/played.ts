@@ -3,7 +3,9 @@ import { dealTurns, parseFact, put, type Ask, type Picture } from '@vane/core';
 import { PlayedFrames } from './playedFrames';
 import { StageRunner } from '../carpet/measurement/stageRunner';
 import type { Keeper } from '../carpet/sitting/recorder';
-import { Sitting, type SittingWish, type Wait } from '../carpet/sitting/sitting';
+import type { Wait } from '../carpet/sitting/ready';
+import { Sitting } from '../carpet/sitting/sitting';
+import type { SittingWish } from '../carpet/sitting/sittingWish';
 
 export const SETTINGS: CarpetSettings = { ...DEFAULT_CARPET, exposureMs: 500, shows: 5 };
 

@@ -94,7 +94,9 @@ export function differences(form: CarpetSettings, routine: Routine): string[] {
       (form.numbers === 'own'
         ? $localize`each child’s own number`
         : (form.wholeFrom !== usual.wholeFrom || form.wholeTo !== usual.wholeTo) &&
-          $localize`numbers ${form.wholeFrom} to ${form.wholeTo}`),
+          (form.wholeFrom === form.wholeTo
+            ? $localize`number ${form.wholeFrom}`
+            : $localize`numbers ${form.wholeFrom} to ${form.wholeTo}`)),
     ...OPTION_NAMES.map(
       (name) =>
         has(name) &&

@@ -35,7 +35,7 @@ export interface Stage {
   noAnswer(): void;
   disturbed(why: Extract<Flag, 'hidden' | 'blurred' | 'paused'>): void;
   takeBack(): void;
-  /** Lays a picture out once the answer stands: to look at again, to count, to put right. Nothing is measured. */
+  /** Lays a picture out once the answer stands: to look at again or to count. Nothing is measured. */
   lay(picture: Picture): void;
   /** Ends whatever is under way without an answer, and empties the stage. */
   abandon(): void;

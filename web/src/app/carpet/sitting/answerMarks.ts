@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import type { RecordRow } from '@vane/contract';
-import { observedText, parseObserved, type Explanation, type Help, type Sign } from '@vane/core';
+import { observedText, parseObserved, type Explanation, type Help, type Sign, type Slip } from '@vane/core';
 
 export const FINER_SIGNS = ['fingers', 'lips'] as const;
 export type FinerSign = (typeof FINER_SIGNS)[number];
@@ -27,6 +27,15 @@ export class AnswerMarks {
   /** As a row has them. */
   take({ observed, explanation, help, second_answer }: Marks): void {
     this.#marks.set({ observed, explanation, help, second_answer });
+  }
+  /** What was seen stays; what belonged to the answer goes with it: how counters lay, how it was explained, what helped. */
+  answerTakenBack(slip: Slip | null): void {
+    if (slip !== null)
+      this.#observe(
+        this.sign(),
+        this.finer().filter((one) => one !== slip),
+      );
+    this.#marks.update(({ observed }) => ({ ...NONE, observed }));
   }
   toggleSign(sign: Sign): void {
     this.#observe(this.sign() === sign ? null : sign, this.finer());

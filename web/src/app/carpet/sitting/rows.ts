@@ -50,6 +50,7 @@ export const again = (was: RecordRow, ask: Ask, given: string): RecordRow => ({
   outcome: given === '' ? 'none' : isRight(ask, given) ? 'correct' : 'wrong',
   response_ms: given === '' ? null : was.response_ms,
   flags: adultMarks(was.answer_mode) || was.flags.includes('remarked') ? was.flags : [...was.flags, 'remarked'],
+  explanation: '',
   help: [],
   second_answer: '',
 });

@@ -1,6 +1,6 @@
 // Longer than other files: every gesture of the adult and every word of the stage is one short method of the same thing, and each needs its state.
-import { computed, signal } from '@angular/core';
-import type { CarpetSettings, RecordRow } from '@vane/contract';
+import { computed, signal, type Signal } from '@angular/core';
+import type { RecordRow } from '@vane/contract';
 import {
   adultMarks,
   boardAfter,
@@ -21,46 +21,19 @@ import {
   type Reply,
   type Sign,
   type Slip,
-  type Turn,
 } from '@vane/core';
 import { v7 } from 'uuid';
 import type { Stage, StageListener } from '../measurement/stageRunner';
 import { AnswerMarks, type FinerSign } from './answerMarks';
+import { OpenRows } from './openRows';
+import { later, Ready, type Wait } from './ready';
 import { Recorder, type Keeper } from './recorder';
 import { again, answerRow, CHORAL, choralRow } from './rows';
-import { TurnLine, type Follow, type Sitter } from './turnLine';
+import type { SittingWish } from './sittingWish';
+import { TurnLine, type Sitter } from './turnLine';
 
 /** Where the adult is: `ready` for the show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
 export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
-
-/** Calls back after so many milliseconds, unless it is told not to. */
-export type Wait = (ms: number, then: () => void) => () => void;
-const later: Wait = (ms, then) => {
-  const timer = setTimeout(then, ms);
-  return () => clearTimeout(timer);
-};
-/** The display is watched for so long before a show: part of the ready, milliseconds. */
-const PRELUDE_MS = 500;
-/** So many answers can still be changed in the list of the last ones. */
-export const LAST_ANSWERS = 5;
-
-export interface SittingWish {
-  readonly classId: string;
-  readonly settings: CarpetSettings;
-  /** Who sits, in the order of the turn line. With the whole class answering together it is one sitter for all. */
-  readonly children: readonly Sitter[];
-  /** Turns (child and question) in order; at least one. */
-  readonly turns: readonly Turn[];
-  readonly follow: Follow;
-  /** Everybody who may be meant: for a slip of who sits here, and for chips while the class answers together. */
-  readonly classmates: readonly Sitter[];
-  /** The class answers together: nothing of that is evidence, and it is not recorded. */
-  readonly choral: boolean;
-  /** How many questions there will be follows from the answers. */
-  readonly open: boolean;
-  /** All work on one thing, in turn: what follows depends on what everybody said. */
-  readonly shared: boolean;
-}
 
 /**
  * A run through a list of questions, with one child or with several in turn: what is shown, what was answered, and what the adult adds to it. It changes
@@ -70,9 +43,6 @@ export class Sitting implements StageListener {
   readonly id = v7();
   readonly #moment = signal<Moment>('ready');
   readonly #row = signal<RecordRow | null>(null);
-  /** The last rows, the newest first: they can still be changed. */
-  readonly #last = signal<readonly RecordRow[]>([]);
-  readonly #coming = signal(false);
   readonly #paused = signal(false);
   /** The first part of a pair that waits for its second. */
   readonly #firstPart = signal<string | null>(null);
@@ -86,7 +56,8 @@ export class Sitting implements StageListener {
   #readBoard: () => Board | null = () => null;
   #aid: Aid = 'none';
   #spoil = false;
-  #stopReady: (() => void) | null = null;
+  readonly #ready: Ready;
+  readonly #open: OpenRows;
   /** The question before this one can still be gone back to. */
   readonly #before = signal<{ readonly row: RecordRow | null; readonly given: string | null } | null>(null);
   /** An answer is entered anew, without a trial: the one it replaces. */
@@ -104,10 +75,11 @@ export class Sitting implements StageListener {
   readonly given = this.#given.asReadonly();
   readonly chips = this.#chips.asReadonly();
   /** The ready is running: the show comes by itself. */
-  readonly coming = this.#coming.asReadonly();
+  readonly coming: Signal<boolean>;
   /** The last answer while it can still be changed: until the next show. */
   readonly row = this.#row.asReadonly();
-  readonly last = this.#last.asReadonly();
+  /** The last answers, the newest first: they can still be changed. */
+  readonly last: Signal<readonly RecordRow[]>;
   readonly marks = new AnswerMarks();
   readonly line: TurnLine;
   readonly record: Recorder;
@@ -166,7 +138,7 @@ export class Sitting implements StageListener {
     private readonly keeper: Keeper,
     /** Milliseconds since 1970. */
     private readonly now: () => number,
-    private readonly wait: Wait = later,
+    wait: Wait = later,
   ) {
     const { classId, settings } = wish;
     this.line = new TurnLine(wish.children, wish.turns, wish.follow, wish.shared);
@@ -178,6 +150,10 @@ export class Sitting implements StageListener {
       settings,
     };
     this.record = new Recorder(keeper, classId, row);
+    this.#open = new OpenRows(this.record);
+    this.last = this.#open.all;
+    this.#ready = new Ready(wait);
+    this.coming = this.#ready.coming;
   }
 
   /** The stage to run on; until then the sitting waits. */
@@ -194,7 +170,7 @@ export class Sitting implements StageListener {
 
   /** The ready before a show; where a time is set for it, the show comes by itself when it is over. A stage that nobody has joined yet is waited for. */
   ready(): void {
-    this.#cancelReady();
+    this.#ready.cancel();
     this.#here.set(this.#runner?.here ?? false);
     this.#moment.set('ready');
     const { readyMs, screens, answerMode } = this.wish.settings;
@@ -203,19 +179,12 @@ export class Sitting implements StageListener {
     const byHand =
       readyMs === null || (screens === 'alone' && first) || (answerMode === 'voice' && this.#shown === null);
     if (byHand || this.#paused() || this.waiting()) return;
-    this.#coming.set(true);
-    this.#stopReady = this.wait(Math.max(0, readyMs - PRELUDE_MS), () => this.#show(this.ask().aid));
+    this.#ready.begin(readyMs, () => this.#show(this.ask().aid));
   }
   /** The show waits for the adult's hand. */
   waitByHand(): void {
-    if (this.#moment() === 'ready') this.#cancelReady();
+    if (this.#moment() === 'ready') this.#ready.cancel();
   }
-  #cancelReady(): void {
-    this.#stopReady?.();
-    this.#stopReady = null;
-    this.#coming.set(false);
-  }
-
   /** Where the board that a child builds on is read from. */
   attachBoard(read: () => Board | null): void {
     this.#readBoard = read;
@@ -299,7 +268,8 @@ export class Sitting implements StageListener {
     if (!this.canUndo()) return;
     if (this.#moment() !== 'answered') return this.#goBack();
     const row = this.#row();
-    if (row !== null) this.#keep({ ...row, void: 'undone' });
+    if (row !== null) this.#open.keep({ ...row, void: 'undone' });
+    this.marks.answerTakenBack(this.#slip());
     this.#clear();
     if (this.#reopened) {
       this.#again = { row };
@@ -316,15 +286,17 @@ export class Sitting implements StageListener {
     if (before === null) return;
     const wasAsking = this.#moment() === 'asking';
     this.#seenAlready = wasAsking && (this.#runner?.asking ?? false);
-    this.#cancelReady();
+    this.#ready.cancel();
     this.#runner?.abandon();
     this.keeper.release();
     this.line.stepBack();
     this.#before.set(null);
     this.#reopened = true;
-    this.#row.set(before.row);
+    // As it was marked since, in the list or before the next show.
+    const row = before.row && (this.#open.find(before.row.response_id) ?? before.row);
+    this.#row.set(row);
     this.#given.set(before.given);
-    if (before.row) this.marks.take(before.row);
+    if (row) this.marks.take(row);
     else this.marks.clear();
     this.#moment.set('answered');
   }
@@ -337,8 +309,9 @@ export class Sitting implements StageListener {
     this.#given.set(given);
     this.#moment.set('answered');
     if (was === null) return;
-    this.marks.take(was);
-    this.#change(again(was, this.ask(), given));
+    const row = again(was, this.ask(), given);
+    this.marks.take(row);
+    this.#change(row);
   }
 
   /** It was another child who answered: the last answer is that child's. Where only one sits, so are all that follow. */
@@ -389,12 +362,7 @@ export class Sitting implements StageListener {
   /** The same for one of the last answers, in their list. */
   markEarlier(id: string, change: (marks: AnswerMarks) => void): void {
     if (this.#row()?.response_id === id) return this.#mark(() => change(this.marks));
-    const row = this.#last().find((one) => one.response_id === id);
-    if (!row) return;
-    const marks = new AnswerMarks();
-    marks.take(row);
-    change(marks);
-    this.#keep({ ...row, ...marks.all() });
+    this.#open.mark(id, change);
   }
   #mark(change: () => void): void {
     change();
@@ -420,15 +388,18 @@ export class Sitting implements StageListener {
   }
 
   next(): void {
+    // Talk, and what all say together, is nothing to go back to.
+    const isAnswer = this.ask().want.by !== 'talk' && !this.wish.choral;
+    const before = isAnswer ? { row: this.#row(), given: this.#given() } : null;
     const goes = this.line.advance(this.#answered());
-    this.#before.set({ row: this.#row(), given: this.#given() });
+    this.#before.set(before);
     this.#given.set(null);
     this.#slip.set(null);
     this.#again = null;
     this.#reopened = false;
     this.#chips.set(new Map());
     if (!goes) return this.end();
-    this.record.close(this.#last().map((row) => row.response_id));
+    this.#open.closeOlder();
     if (this.#goesOnAsItStands()) this.#show(this.ask().aid);
     else this.ready();
   }
@@ -479,7 +450,7 @@ export class Sitting implements StageListener {
 
   /** Ends here: what was marked stays. */
   end(): void {
-    this.#cancelReady();
+    this.#ready.cancel();
     this.#runner?.abandon();
     this.#row.set(null);
     this.#paused.set(false);
@@ -494,7 +465,7 @@ export class Sitting implements StageListener {
 
   /** The measurement was lost, for example because the other screen was reloaded: asks the question again. */
   lost(): void {
-    if (this.#moment() !== 'asking' && this.#moment() !== 'stopped') return;
+    if (this.#again !== null || (this.#moment() !== 'asking' && this.#moment() !== 'stopped')) return;
     this.#runner?.abandon();
     this.#firstPart.set(null);
     this.keeper.release();
@@ -535,7 +506,7 @@ export class Sitting implements StageListener {
   }
 
   #show(aid: Aid): void {
-    this.#cancelReady();
+    this.#ready.cancel();
     const exposureMs = this.#askedMs();
     this.#aid = this.#seenAlready && this.ask().flash ? 'second-look' : aid;
     this.#seenAlready = false;
@@ -556,14 +527,6 @@ export class Sitting implements StageListener {
 
   #change(row: RecordRow): void {
     this.#row.set(row);
-    this.#keep(row);
-  }
-  #keep(row: RecordRow): void {
-    this.#last.update((last) => {
-      const known = last.some((one) => one.response_id === row.response_id);
-      const next = known ? last.map((one) => (one.response_id === row.response_id ? row : one)) : [row, ...last];
-      return next.slice(0, LAST_ANSWERS);
-    });
-    this.record.keep(row);
+    this.#open.keep(row);
   }
 }

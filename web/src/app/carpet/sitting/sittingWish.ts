@@ -9,9 +9,29 @@ import {
   type PlannedAsk,
   type Random,
   type RoutineWish,
+  type Turn,
   type WarmUp,
 } from '@vane/core';
-import type { SittingWish } from './sitting';
+import type { Follow, Sitter } from './turnLine';
+
+/** What a session is run with. */
+export interface SittingWish {
+  readonly classId: string;
+  readonly settings: CarpetSettings;
+  /** Who sits, in the order of the turn line. With the whole class answering together it is one sitter for all. */
+  readonly children: readonly Sitter[];
+  /** Turns (child and question) in order; at least one. */
+  readonly turns: readonly Turn[];
+  readonly follow: Follow;
+  /** Everybody who may be meant: for a slip of who sits here, and for chips while the class answers together. */
+  readonly classmates: readonly Sitter[];
+  /** The class answers together: nothing of that is evidence, and it is not recorded. */
+  readonly choral: boolean;
+  /** How many questions there will be follows from the answers. */
+  readonly open: boolean;
+  /** All work on one thing, in turn: what follows depends on what everybody said. */
+  readonly shared: boolean;
+}
 
 /** What an adult has chosen to begin with. */
 export interface Chosen {
