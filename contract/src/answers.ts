@@ -7,9 +7,11 @@ import type {
   Reading,
   ReadingSettings,
   ReadingWord,
+  SessionSum,
+  Support,
 } from '@vane/core';
 import * as z from 'zod';
-import type { NoteView, Role } from './people';
+import type { NoteView, Role, SupportView } from './people';
 import type { RecordRow } from './record';
 import type { CarpetSettings } from './requests';
 
@@ -46,6 +48,8 @@ export interface ChildView {
   readonly workingNumber: number | null;
   /** How long it takes the child to forget half of what it got right once; null = never judged. */
   readonly halfLifeDays: number | null;
+  /** What is done differently for the child. */
+  readonly support: readonly Support[];
 }
 
 export interface ClassView {
@@ -88,13 +92,24 @@ export interface ChildRecord {
   /** The teachers' own words that stand, newest first. */
   readonly overrules: readonly OverruleView[];
   readonly notes: readonly NoteView[];
+  readonly support: SupportView;
+  /** What is said at the door, as a teacher left it; empty = as the record has it. */
+  readonly door: string;
   readonly responses: readonly RecordRow[];
+  /** Which routine each of their sittings was. */
+  readonly sittings: readonly { readonly id: string; readonly routine: string }[];
   /** What the child was judged with, so that a device can judge it with what the server has not taken yet; null where nothing waits. */
   readonly basis: {
     readonly values: ClassValues;
     readonly settings: ReadingSettings;
     readonly modelVersion: string;
   } | null;
+}
+
+/** What a child's last session changed, and what was answered in it. */
+export interface LastSession {
+  readonly moved: readonly Moved[];
+  readonly answered: SessionSum;
 }
 
 /** One line of the log. */

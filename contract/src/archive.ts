@@ -3,6 +3,7 @@ import * as z from 'zod';
 import { recordRow } from './record';
 import { responseSchemas } from './responseColumns';
 import { carpetSettings, sittingRow } from './requests';
+import { supportKept } from './people';
 import { filledLine, line, moment } from './text';
 
 /** What a correction may change, beside whose answer it was. */
@@ -24,7 +25,17 @@ export const classArchive = z.object({
     carpet: carpetSettings.nullable(),
     reading: z.record(line(40), z.number()).nullable(),
   }),
-  children: z.array(z.object({ nickname: filledLine(40), archived_at: moment.nullable() })).max(200),
+  children: z
+    .array(
+      z.object({
+        nickname: filledLine(40),
+        archived_at: moment.nullable(),
+        // Files from before support was kept lack both.
+        support: supportKept.nullable().default(null),
+        door: line(400).default(''),
+      }),
+    )
+    .max(200),
   sittings: z.array(sittingRow).max(50_000),
   responses: z.array(recordRow).max(500_000),
   corrections: z

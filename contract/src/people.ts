@@ -1,7 +1,7 @@
-import { READING_WORDS, type ReadingWord } from '@vane/core';
+import { READING_WORDS, SUPPORTS, type HelpLevel, type ReadingWord, type Support } from '@vane/core';
 import * as z from 'zod';
 import { nicknames } from './requests';
-import { filledLine, line } from './text';
+import { filledLine, line, moment } from './text';
 
 /** What an adult may do: a teacher works with the classes given to it, a lead with the whole school. */
 export const ROLES = ['teacher', 'lead'] as const;
@@ -9,8 +9,26 @@ export type Role = (typeof ROLES)[number];
 
 export const addChildrenRequest = z.object({ nicknames: nicknames.min(1) });
 
-/** Another nickname, another class, put away for now or back again: one at a time. */
+/** What is done differently for a child, ticked and in a line of the adults' own: never a diagnosis. */
+export const supportChange = z.strictObject({
+  supports: z.array(z.enum(SUPPORTS)).refine((all) => new Set(all).size === all.length, 'each of them at most once'),
+  words: line(200),
+});
+/** As it is kept in files, with who said so and when. */
+export const supportKept = supportChange.extend({ by: line(80), made_at: moment.nullable() });
+export interface SupportView {
+  readonly supports: readonly Support[];
+  readonly words: string;
+  /** Empty = nobody has said anything yet. */
+  readonly by: string;
+  /** ISO 8601. */
+  readonly madeAt: string | null;
+}
+
+/** Another nickname, another class, put away for now or back again, what is said at the door, or what is done differently: one at a time. */
 export const childChange = z.union([
+  z.strictObject({ door: line(400) }),
+  z.strictObject({ support: supportChange }),
   z.strictObject({ nickname: filledLine(40) }),
   z.strictObject({ classId: z.uuid() }),
   z.strictObject({ archived: z.boolean() }),
@@ -52,6 +70,15 @@ export interface ChildWeek {
   readonly week: string;
   readonly words: Readonly<Record<string, ReadingWord>>;
   readonly workingNumber: number | null;
+  /** How much help the child had with that number. */
+  readonly help: HelpLevel;
+  /** What the version of the judgement before this one said of the same answers; null = it never judged them. */
+  readonly older: OlderWeek | null;
+}
+export interface OlderWeek {
+  readonly modelVersion: string;
+  readonly workingNumber: number | null;
+  readonly words: Readonly<Record<string, ReadingWord>>;
 }
 export interface OverTime {
   /** By child and week, oldest first. */

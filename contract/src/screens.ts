@@ -53,6 +53,8 @@ export interface ControlState {
     readonly paused: boolean;
     /** The child answers alone: it shows the next itself. */
     readonly alone: boolean;
+    /** Pictures as large as they can be. */
+    readonly larger: boolean;
     readonly choral: boolean;
     readonly options: Options;
     readonly counters: Counters;

@@ -2,7 +2,14 @@ export * from './facts/fact';
 export { countingSteps, tooShortToTell } from './facts/counting';
 export * from './layouts/frame';
 export { countMistakes } from './mistakes/mistake';
-export { changesOf, countsByWeek, type Change, type WeekCounts, type WeekWords } from './reading/overTime';
+export {
+  changesOf,
+  countsByWeek,
+  lastWeekBefore,
+  type Change,
+  type WeekCounts,
+  type WeekWords,
+} from './reading/overTime';
 export { movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
 export { median } from './statistics/quantile';
@@ -10,13 +17,19 @@ export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
 export { away, back, dealTurns, later, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
-export { planClass, type ChildNeed, type PlannedSitting } from './plan/classPlan';
-export { routinesFor, type Need } from './plan/need';
+export { planClass, QUESTIONS, sessionOf, type ChildNeed, type PlannedSitting } from './plan/classPlan';
+export { nameOf, routinesFor, type Need } from './plan/need';
 export { planWeek, type WeekDay, type WeekWish } from './plan/week';
 export { halfLifeDays } from './reading/forgetting';
 export { AIMS, type Aim } from './plan/offer';
 export { childSession } from './plan/session';
 export { proposeFacts, type ProposedFact, type Role } from './plan/propose';
+export { openerFor, type Opener } from './plan/opener';
+export { HELP_LEVELS, placeOf, type HelpLevel, type Place } from './plan/place';
+export { readyFor, type NextStep } from './plan/ready';
+export { STUCK_DAYS, stuckOn, type Stuck } from './plan/stuck';
+export { needleOf, STANDINGS, whoKnows, type Standing, type Topic } from './plan/whoKnows';
+export { worthSeeing, type WorthSeeing } from './plan/worthSeeing';
 export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';
@@ -38,6 +51,9 @@ export {
   MODEL_VERSION,
   isOpen,
   READING_WORDS,
+  toldAs,
+  TOLD_WORDS,
+  type ToldWord,
   type ChildEstimate,
   type Reading,
   type ReadingSettings,
@@ -45,6 +61,8 @@ export {
   type Reason,
 } from './reading/reading';
 export * from './record/response';
+export { sequenceOf, type Happening } from './reading/sequence';
+export { lastSession, type SessionSum } from './reading/lastSession';
 export { helped, saidHow, type Helped, type SaidHow } from './record/saidHow';
 export { simulateClass, type SimulatedClass } from './rehearsal/class';
 export { answerFact, type SimulatedAnswer } from './rehearsal/answer';
@@ -96,6 +114,7 @@ export {
   countersOf,
   type RoutineWish,
 } from './routines/routine';
+export { putFor, SUPPORTS, type Support } from './routines/support';
 export { outOfReach, waysTotals } from './routines/ways';
 export { USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/classWords';
 export {
@@ -111,7 +130,10 @@ export {
 } from './prints/allPrints';
 export { mostOn, svgCard, type Card } from './prints/cards';
 export { groupSheet } from './prints/groupSheet';
+export { classHandOver, type HandedOver } from './prints/classHandOver';
+export { evening } from './prints/evening';
 export { handOver } from './prints/handOver';
+export { strengths } from './plan/strengths';
 export { homeSheet } from './prints/homeSheet';
 export { MATS } from './prints/mats';
 export { INKS, PAPERS, sheetOf, type PaperName, type PrintPage } from './prints/paper';

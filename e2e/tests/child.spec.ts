@@ -6,10 +6,12 @@ test('the sail map is walked with arrow keys, and the evidence follows the chose
   const { child } = await recordOf(page, 'Tamsin');
   await page.goto(`/children/${child.id}`);
   const evidence = page.getByRole('region', { name: 'Evidence' });
-  await expect(evidence.getByRole('heading')).toContainText('on a');
-
-  await page.getByRole('button', { name: 'Adding', exact: true }).click();
+  // A child who works on pairs is opened at their sums, with one that is worth seeing.
   await expect(evidence.getByRole('heading')).toContainText('+');
+  await expect(page.getByText(/^Shown first: of the pairs of/)).toBeVisible();
+  await page.getByRole('button', { name: 'Seeing', exact: true }).click();
+  await expect(evidence.getByRole('heading')).toContainText('on a');
+  await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4:/ }).click();
   await expect(evidence.getByRole('heading')).toHaveText('3 + 4');
   await page.keyboard.press('ArrowRight');
@@ -28,7 +30,7 @@ test('the chart is drawn anew for another fact', async ({ signedIn: page }) => {
   const asked = [
     ...new Set(responses.filter((r) => r.kind === 'show' && r.fact.endsWith('frame-fives')).map((r) => r.fact)),
   ].sort((a, b) => timed(b) - timed(a));
-  await page.goto(`/children/${child.id}`);
+  await page.goto(`/children/${child.id}?see=seeing`);
   for (const fact of [asked[0] ?? '', asked[asked.length - 1] ?? '']) {
     await page.getByRole('button', { name: new RegExp(`^${fact.split(':')[1] ?? ''} on a frame by fives:`) }).click();
     const days = new Set(
@@ -73,9 +75,11 @@ test('mistakes have names, and time is drawn against counting', async ({ signedI
   const { child } = await recordOf(page, 'Haruki');
   await page.goto(`/children/${child.id}`);
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
+  await page.getByRole('button', { name: /^Which mistakes\?/ }).click();
   await expect(page.getByRole('region', { name: 'Mistakes' }).getByRole('listitem').first()).toContainText(
     /such as \d+ for/,
   );
+  await page.getByRole('button', { name: 'Does time grow with counting?' }).click();
   const steps = page.getByRole('region', { name: 'Adding: time against counting' });
   await expect(steps).toContainText(/Each extra one to count adds about/);
   await expect(steps.locator('.apexcharts-series').first()).toBeAttached();

@@ -73,23 +73,6 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await expect(page.locator('vane-learned').getByRole('link', { name: lead })).toBeVisible();
 });
 
-test('the class shows working numbers, what most still count, and groups by need, never ranked', async ({
-  signedIn: page,
-}) => {
-  await page.goto('/class');
-  await expect(page.getByRole('heading', { name: 'Who needs the same thing?' })).toBeVisible();
-  const children = page.getByRole('table', { name: 'Working numbers' }).getByRole('row');
-  await expect(children).toHaveCount(25);
-  const names = await children.locator('th[scope=row]').allInnerTexts();
-  expect(names).toEqual([...names].sort());
-  await page.getByRole('radio', { name: 'by need' }).click();
-  expect(await children.locator('th[scope=row]').allInnerTexts()).not.toEqual(names);
-  await expect(page.getByRole('list', { name: 'Still counted by most' }).getByRole('listitem').first()).toContainText(
-    /of \d+ asked/,
-  );
-  await expect(page.getByText(/highest|lowest|best|worst|rank/i)).toHaveCount(0);
-});
-
 test('every session of the plan asks what its title says, for the reasons beside its children', async ({
   signedIn: page,
 }) => {

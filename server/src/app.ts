@@ -18,6 +18,7 @@ import { manageRoutes } from './classes/childRoutes';
 import { classRoutes } from './classes/classRoutes';
 import { ownClass } from './adults/rights';
 import type { Deps, Env } from './request/context';
+import { guideRoutes } from './guide/guide';
 import { fileRoutes, schoolFileRoutes } from './files/fileRoutes';
 import { Uploads } from './files/uploads';
 import { Readings } from './judging/readings';
@@ -170,6 +171,7 @@ export function createApp(deps: Deps): Hono<Env> {
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 
+  app.route('/guide', guideRoutes(deps.docsRoot));
   if (deps.webRoot !== null) servePages(app, deps.webRoot);
   return app;
 }

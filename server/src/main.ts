@@ -1,5 +1,6 @@
 import { serve } from '@hono/node-server';
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { createServer } from 'node:https';
 import { pino } from 'pino';
 import { MailFolder } from './outside/mail';
@@ -65,6 +66,8 @@ const app = createApp({
   now,
   version: env.VANE_VERSION,
   webRoot: env.WEB_ROOT ?? null,
+  // Beside the built server, as in the checkout.
+  docsRoot: join(import.meta.dirname, '../../docs'),
   recordStore: env.VANE_RECORD_STORE_URL
     ? new RecordServer(env.VANE_RECORD_STORE_URL, env.VANE_RECORD_STORE_AUTHORIZATION)
     : new RecordFile(env.VANE_RECORD_FILE),

@@ -32,7 +32,7 @@ const page = new NetworkFirst({
     { cacheWillUpdate: ({ response }) => Promise.resolve(response.status === 200 ? response : null) },
   ],
 });
-registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/] }));
+registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/, /^\/guide/] }));
 
 /** Nothing stays that comes when the copies were taken away. */
 const whileAllowed: WorkboxPlugin = {

@@ -2,6 +2,7 @@ import type { Reading } from '../reading/reading';
 import type { Form } from '../routines/routine';
 import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
 import { schoolDays } from '../time/schoolDay';
+import type { Support } from '../routines/support';
 import { ExpectedGain } from './expectedGain';
 import { offerOf, type Aim, type Offered } from './offer';
 
@@ -33,6 +34,8 @@ export interface ProposeWish {
   readonly halfLife?: number;
   /** Facts the teacher does not want today. */
   readonly without?: ReadonlySet<string>;
+  /** What is done differently for the child; nothing when not given. */
+  readonly support?: readonly Support[];
   /** What may be asked; the path decides when not given. */
   readonly offer?: readonly Offered[];
 }
@@ -87,15 +90,20 @@ export function weigh(
   };
 }
 
+/** What may be asked of a child: as the path has it and their support allows, without what is not wanted today. A child for whom nothing is flashed has no glances to practise. */
+export function openTo(wish: ProposeWish): Weighed[] {
+  const flashes = !wish.support?.includes('no-flash');
+  const all = wish.offer ?? offerOf(wish.readings, wish.aim).filter(({ step }) => flashes || step !== 'seeing');
+  return all.filter(({ fact }) => !wish.without?.has(fact)).map((offered) => weigh(offered, wish));
+}
+
 /**
  * Facts to ask next, in order: something sure first; then what is worth most, mixed with sure ones so that about four in five come right and never more than three
  * new ones run together; to find out what is known two in three and five; no answer twice in a row. The path (`offerOf`) decides what may be asked at all.
  */
 export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   const dayOf = schoolDays(wish.timeZone);
-  const left = (wish.offer ?? offerOf(wish.readings, wish.aim))
-    .filter(({ fact }) => !wish.without?.has(fact))
-    .map((offered) => weigh(offered, wish));
+  const left = openTo(wish);
   left.sort((a, b) => b.worth - a.worth || (a.fact < b.fact ? -1 : 1));
   const chosen: Weighed[] = [];
   const asSure = new Set<Weighed>();

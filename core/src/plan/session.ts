@@ -1,8 +1,10 @@
 import { workingNumber } from './workingNumber';
 import { isAt, isShort, nameOf, needsOf, SHORT_ONES, type Need } from './need';
-import { FIRST_NUMBER, offerOf } from './offer';
+import { offerOf } from './offer';
+import { helpAt, numberToPlan, type HelpLevel } from './place';
 import type { Form } from '../routines/routine';
-import { best, proposeFacts, weigh, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
+import type { Support } from '../routines/support';
+import { best, openTo, proposeFacts, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
 
 /** What one child is asked in a session, and for what need. */
 export interface ChildSession {
@@ -69,11 +71,8 @@ const byWorth = (a: Weighed, b: Weighed): number => b.worth - a.worth || (a.fact
  */
 export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
   if (!wish.readings.some((r) => r.responses > 0)) return firstSession(wish);
-  const found = workingNumber(wish.readings);
-  const number = found.number ?? (found.allKnown ? 10 : FIRST_NUMBER);
-  const weighed = (wish.offer ?? offerOf(wish.readings, wish.aim))
-    .filter(({ fact }) => !wish.without?.has(fact))
-    .map((offered) => weigh(offered, wish));
+  const number = numberToPlan(workingNumber(wish.readings));
+  const weighed = openTo(wish);
   const needs = ranked(wish, weighed, number);
   const [top] = needs;
   const need = forNeed ?? top?.need ?? { need: 'seeing' };
@@ -89,18 +88,26 @@ export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
   for (let i = 0; targets.length > 0 && targets.length < needCount; i++) targets.push(targets[i]!);
   const sure = [...known].sort((a, b) => b.p - a.p)[0];
   const warm = known.filter((one) => one !== sure).slice(0, Math.max(0, knownCount - 1));
-  return { need, others, facts: inOrder(sure, warm, targets, formsOf(targets)).slice(0, wish.count) };
+  return {
+    need,
+    others,
+    facts: inOrder(sure, warm, targets, formsOf(helpAt(weighed, need), targets.length, wish.support)).slice(
+      0,
+      wish.count,
+    ),
+  };
 }
 
-/** From this mean probability on the questions of a need are put in symbols, and below that one half of them with the picture in view. */
-const SYMBOLS_FROM = 0.5;
-const PICTURE_BELOW = 0.25;
-
-/** How far along the path the child is at a need: how many of its questions come with the picture in view, and how the others are put. */
-function formsOf(targets: readonly Weighed[]): { readonly pictures: number; readonly then: Form } {
-  const mean = targets.reduce((sum, { p }) => sum + p, 0) / Math.max(1, targets.length);
-  if (mean >= SYMBOLS_FROM) return { pictures: 0, then: 'symbols' };
-  return { pictures: mean < PICTURE_BELOW ? Math.floor(targets.length / 2) : 0, then: 'remembered' };
+/** How the questions of a need are put: how many come with the picture in view, and how the others are put. What is not flashed stays in view. */
+function formsOf(
+  help: HelpLevel,
+  count: number,
+  support: readonly Support[] = [],
+): { readonly pictures: number; readonly then: Form } {
+  if (support.includes('no-flash') && help !== 'symbols') return { pictures: count, then: 'picture' };
+  if (help === 'symbols') return { pictures: 0, then: 'symbols' };
+  const inView = { objects: count, picture: Math.floor(count / 2), remembered: 0 }[help];
+  return { pictures: inView, then: 'remembered' };
 }
 
 /** The opening question, then those of the need with the known ones spread between them; no answer twice in a row where that can be helped. */

@@ -21,7 +21,8 @@ import { allTheWays, fillAndWrite } from './writing';
 export type PrintName = keyof Catalogue['prints']['names'];
 
 /** What a print asks for beside its paper; ink where two kinds of counters, or colours, are drawn. */
-export type Needs = 'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'ink' | 'child' | 'children';
+export type Needs =
+  'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'ink' | 'child' | 'support' | 'children';
 
 interface Entry {
   readonly needs: readonly Needs[];
@@ -67,7 +68,15 @@ export const PRINTS = {
     caution: 'objects',
   },
   'hand-over': {
-    needs: ['child'],
+    needs: ['child', 'support'],
+    caution: null,
+  },
+  evening: {
+    needs: ['child', 'support'],
+    caution: 'objects',
+  },
+  'class-hand-over': {
+    needs: ['support'],
     caution: null,
   },
   'group-sheet': {
@@ -144,8 +153,8 @@ function answerKey(wish: PrintWish, ways: ClassWays): PrintPage[] {
 }
 
 /**
- * The pages of a print that is drawn: cards, mats, sheets. The other three (home sheet, hand-over, group sheet) are words about children and made where those are
- * known: `homeSheet`, `handOver`, `groupSheet`.
+ * The pages of a print that is drawn: cards, mats, sheets. The others (home sheet, parents' evening, hand-overs, group sheet) are words about children and made where those are
+ * known: `homeSheet`, `evening`, `handOver`, `classHandOver`, `groupSheet`.
  */
 export function drawnPages(wish: PrintWish, ways: ClassWays): PrintPage[] {
   const { words, options, say } = ways;

@@ -1,6 +1,6 @@
 import { factInPrint, LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
 import type { WorkingNumber } from '../plan/workingNumber';
-import { READING_WORDS, type Reading, type ReadingWord } from '../reading/reading';
+import { TOLD_WORDS, toldAs, type Reading, type ReadingWord, type ToldWord } from '../reading/reading';
 import type { Response } from '../record/response';
 import type { Catalogue } from '../words/catalogue';
 import { heading, line, small, type Block } from './text';
@@ -50,6 +50,7 @@ export function handOver({
   number,
   readings,
   overrules,
+  support,
   responses,
   dated,
   say,
@@ -59,6 +60,8 @@ export function handOver({
   readonly number: WorkingNumber;
   readonly readings: readonly Reading[];
   readonly overrules: readonly OwnWord[];
+  /** What is done differently for the child, where it was asked for. */
+  readonly support: readonly string[];
   readonly responses: readonly Pick<Response, 'shownAt' | 'answerMode' | 'aid' | 'void' | 'kind'>[];
   /** A moment, milliseconds since 1970, as it is to be printed. */
   readonly dated: (atMs: number) => string;
@@ -66,10 +69,10 @@ export function handOver({
 }): Block[] {
   const told = say.prints.handOver;
   const asked = readings.filter((r) => r.responses > 0);
-  const words = READING_WORDS.filter((word) => word !== 'too few answers');
-  const of = (word: ReadingWord, has: (fact: string) => boolean): string =>
+  const words = TOLD_WORDS.filter((word) => word !== 'too few answers');
+  const of = (word: ToldWord, has: (fact: string) => boolean): string =>
     asked
-      .filter((r) => r.reading === word && has(r.fact))
+      .filter((r) => toldAs(r) === word && has(r.fact))
       .map((r) => factInPrint(r.fact))
       .join(',  ') || '–';
   const open = asked.filter((r) => r.reading === 'too few answers').length;
@@ -83,17 +86,18 @@ export function handOver({
     times.length === 0
       ? told.nothing
       : `${told.tested(valid.length, days, dated(Math.min(...times)), dated(Math.max(...times)), modes)} ${told.helped(valid.filter((r) => r.aid !== 'none').length)}`;
-  const working = number.allKnown ? told.allKnown : number.number === null ? told.noNumber : told.number(number.number);
   return [
     heading(told.title(nickname)),
-    line(`${told.stands(today)} ${working}`),
+    line(say.plan.workingNumber(number, nickname)),
+    small(told.stands(today)),
+    ...(support.length === 0 ? [] : [heading(told.support), { block: 'list' as const, items: support }]),
     {
       block: 'table',
       head: [told.seeing, ''],
       rows: words.map((word) => [
-        say.readings.readings[word],
+        say.readings.told[word],
         seen(
-          asked.filter((r) => r.reading === word && r.fact.startsWith('show:')),
+          asked.filter((r) => toldAs(r) === word && r.fact.startsWith('show:')),
           say,
         ) || '–',
       ]),
@@ -101,7 +105,7 @@ export function handOver({
     ...KINDS.map(({ title, has }): Block => ({
       block: 'table',
       head: [told[title], ''],
-      rows: words.map((word) => [say.readings.readings[word], of(word, has)]),
+      rows: words.map((word) => [say.readings.told[word], of(word, has)]),
     })),
     line(told.tooFew(open)),
     heading(told.howTested),

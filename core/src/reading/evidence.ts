@@ -1,9 +1,10 @@
-import { countingSteps } from '../facts/counting';
+import { countingSteps, tooShortToTell } from '../facts/counting';
 import { parseFact } from '../facts/fact';
 import { matching } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { countTime, matchTime, strategyTime } from '../latency/times';
-import type { AnswerMode, Response } from '../record/response';
+import type { AnswerMode, Response, Sign } from '../record/response';
+import { schoolDays } from '../time/schoolDay';
 import { isEvidence } from './evidenceOf';
 import type { ChildEstimate } from './reading';
 
@@ -22,6 +23,13 @@ export interface Evidence {
   readonly days: number;
   /** Median time of the right ones among the judged answers; null when none had a time. */
   readonly usualMs: number | null;
+  /** Of the right answers with a time, those whose time is nearer to remembering, and those nearer to counting; both 0 where time cannot tell. */
+  readonly likeKnowing: number;
+  readonly likeCounting: number;
+  /** Counting this fact is over too soon for time to tell. */
+  readonly tooShort: boolean;
+  /** How many of the judged answers have each sign. */
+  readonly signs: Readonly<Record<Sign, number>>;
   /** Where this child's answers fall when there is nothing to work out. */
   readonly handMs: number;
   readonly handBand: Band;
@@ -56,8 +64,14 @@ function mainMode(responses: readonly Response[]): AnswerMode {
 /**
  * The evidence for one fact of one child.
  * @param responses this child's responses to this fact, any number
+ * @param timeZone the school's, whose days are counted; IANA name
  */
-export function evidenceFor(factText: string, responses: readonly Response[], estimate: ChildEstimate): Evidence {
+export function evidenceFor(
+  factText: string,
+  responses: readonly Response[],
+  estimate: ChildEstimate,
+  timeZone: string,
+): Evidence {
   const fact = parseFact(factText);
   const judged = responses.filter(isEvidence);
   const mode = mainMode(judged.length > 0 ? judged : responses);
@@ -65,17 +79,29 @@ export function evidenceFor(factText: string, responses: readonly Response[], es
   const countsAll = estimate.times.countsAll > 0.5;
   const steps = countsAll ? countingSteps(fact).all : countingSteps(fact).fromGreater;
   const hand = matchTime(estimate.times, mode);
+  const known = strategyTime(estimate.times, mode, 'retrieve');
+  const countingMs = middle(countTime(estimate.times, mode, steps));
+  const times = right.flatMap((r) => (r.responseMs === null ? [] : [r.responseMs]));
+  const tooShort = tooShortToTell(fact);
+  // Half way between the two by ratio, as times are compared.
+  const border = Math.sqrt(middle(known) * countingMs);
+  const slow = tooShort ? 0 : times.filter((ms) => ms > border).length;
+  const signed = (sign: Sign): number => judged.filter((r) => r.sign === sign).length;
   return {
     fact: factText,
     mode,
     judged: judged.length,
     right: right.length,
-    days: new Set(judged.map((r) => Math.floor(r.shownAt / 86_400_000))).size,
-    usualMs: median(right.flatMap((r) => (r.responseMs === null ? [] : [r.responseMs]))),
+    days: new Set(judged.map((r) => schoolDays(timeZone)(r.shownAt))).size,
+    usualMs: median(times),
+    likeKnowing: tooShort ? 0 : times.length - slow,
+    likeCounting: slow,
+    tooShort,
+    signs: { knew: signed('knew'), derived: signed('derived'), counted: signed('counted'), guessed: signed('guessed') },
     handMs: middle(hand),
     handBand: bandOf(hand),
-    knownBand: bandOf(strategyTime(estimate.times, mode, 'retrieve')),
-    countingMs: middle(countTime(estimate.times, mode, steps)),
+    knownBand: bandOf(known),
+    countingMs,
     steps,
     countsAll,
     handIsOwn: (estimate.copies[mode] ?? 0) >= ENOUGH_COPIES,

@@ -1,3 +1,4 @@
+import { dayOfDate } from '../time/schoolDay';
 import { isOpen, READING_WORDS, type ReadingWord } from './reading';
 
 /** The words of one child's readings, by fact, as a week left them. */
@@ -6,6 +7,21 @@ export interface WeekWords {
   /** The week's Monday, YYYY-MM-DD. */
   readonly week: string;
   readonly words: Readonly<Record<string, ReadingWord>>;
+}
+
+/** A week's last day, its Sunday, as days since 1970. */
+export const endOfWeek = ({ week }: Pick<WeekWords, 'week'>): number => dayOfDate(week) + 6;
+
+/**
+ * What the record said of one child on a day: the last of their weeks that had ended by then.
+ * @param weeks of one child, in any order
+ * @param day days since 1970
+ */
+export function lastWeekBefore<W extends WeekWords>(weeks: readonly W[], day: number): W | null {
+  return weeks.reduce<W | null>(
+    (last, one) => (endOfWeek(one) <= day && (last === null || one.week > last.week) ? one : last),
+    null,
+  );
 }
 
 /** How many readings of each word a week left. */

@@ -8,6 +8,24 @@ export type ReadingWord = (typeof READING_WORDS)[number];
 /** True for a reading that settles nothing. */
 export const isOpen = (word: ReadingWord): boolean => word === 'in between' || word === 'too few answers';
 
+/** A reading as it is told: where time cannot tell, "in between" is told as what is likely, or as a question for the child. */
+export const TOLD_WORDS = [
+  'knows',
+  'works out',
+  'in between',
+  'probably known',
+  'ask the child',
+  'counts',
+  'not yet',
+  'too few answers',
+] as const;
+export type ToldWord = (typeof TOLD_WORDS)[number];
+export function toldAs({ reading, reason }: Pick<Reading, 'reading' | 'reason'>): ToldWord {
+  if (reading !== 'in between') return reading;
+  if (reason.code === 'probably-known') return 'probably known';
+  return reason.code === 'ask-the-child' ? 'ask the child' : reading;
+}
+
 /** Thresholds of *knows*. Shown to the teacher; the defaults are those of docs/model.md, "Words". */
 export interface ReadingSettings {
   /** Least probability for *knows*. */

@@ -62,6 +62,23 @@ export function manageRoutes(deps: Deps): Hono<Env> {
           await moveChildren(em, key, [id], to);
           return audit(em, c.var.adult, now, 'child moved', '', id);
         }
+        if ('support' in change) {
+          const { supports, words } = change.support;
+          const none = supports.length === 0 && words === '';
+          const said = {
+            supports,
+            supportWords: words,
+            supportBy: none ? '' : c.var.adult.name,
+            supportAt: none ? null : now,
+          };
+          if ((await em.nativeUpdate(Child, { ...key, id }, said)) === 0) throw new RequestProblem('not-found');
+          return audit(em, c.var.adult, now, 'support changed', '', id);
+        }
+        if ('door' in change) {
+          if ((await em.nativeUpdate(Child, { ...key, id }, { door: change.door })) === 0)
+            throw new RequestProblem('not-found');
+          return;
+        }
         const to = 'nickname' in change ? { nickname: change.nickname } : { archivedAt: change.archived ? now : null };
         if ((await taken(() => em.nativeUpdate(Child, { ...key, id }, to))) === 0)
           throw new RequestProblem('not-found');

@@ -6,6 +6,7 @@ import { jsonBody, type Deps, type Env } from '../request/context';
 import { Child, Judgement, SchoolClass, Setting } from '../db/entities';
 import { classOrChild, type Which } from '../db/keys';
 import type { ClassKey } from '../db/keys';
+import { supportReadBy } from './support';
 
 /** The children of a class by nickname, or one of them, with the time each was last asked, and what was measured and judged of it last. */
 export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, childId?: string): Promise<ChildView[]> {
@@ -31,9 +32,10 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
     { fields: ['childId', 'estimate', 'workingNumber'], disableIdentityMap: true },
   );
   const judged = new Map(judgements.map((j) => [j.childId, j]));
-  return children.map(({ id, nickname }) => ({
+  return children.map(({ id, nickname, supports }) => ({
     id,
     nickname,
+    support: supports,
     lastAskedAt: lastById.get(id) ?? null,
     measures: measures.get(id) ?? { copies: {}, counts: 0 },
     times: judged.get(id)?.estimate.times ?? null,
@@ -84,6 +86,7 @@ export function classRoutes(deps: Deps): Hono<Env> {
     .get('/', async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
       const found = await c.var.em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
+      await supportReadBy(c.var.em, key, c.var.adult, deps.now());
       const view: ClassView = {
         id: found.id,
         name: found.name,

@@ -14,6 +14,8 @@ export const AUDITED = [
   'overruled',
   'corrected',
   'child moved',
+  'support changed',
+  'support read',
   'child archived',
   'child deleted',
   'class added',

@@ -1,5 +1,15 @@
-import type { CarpetSettings } from '@vane/contract';
-import type { AnswerMode, ChildEstimate, ClassValues, Outcome, ReadingSettings, ReadingWord, Reason } from '@vane/core';
+import type { CarpetSettings, OlderWeek } from '@vane/contract';
+import type {
+  AnswerMode,
+  ChildEstimate,
+  ClassValues,
+  HelpLevel,
+  Outcome,
+  ReadingSettings,
+  ReadingWord,
+  Reason,
+  Support,
+} from '@vane/core';
 import { Adult, AdultLink, Audit, KnownDevice, School, SignIn } from './adultEntities';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
@@ -49,6 +59,13 @@ export const Child = defineEntity({
     createdAt: created,
     archivedAt: p.datetime().nullable(),
     importId: p.uuid().nullable(),
+    /** What is done differently for the child, in codes and in the adults' words; who said so last, and when. Sensitive: docs/safety.md. */
+    supports: p.json<Support[]>().default([]),
+    supportWords: p.text().default(''),
+    supportBy: p.text().default(''),
+    supportAt: p.datetime().nullable(),
+    /** What is said at the door, as a teacher left it; empty = as the record has it. */
+    door: p.text().default(''),
   },
 });
 
@@ -194,6 +211,9 @@ export const WeekReading = defineEntity({
     fingerprint: p.text(),
     words: p.json<Record<string, ReadingWord>>(),
     workingNumber: p.integer().nullable(),
+    help: p.text().$type<HelpLevel>().nullable(),
+    /** What the version of the judgement before this one said of the same answers. */
+    older: p.json<OlderWeek>().nullable(),
   },
 });
 

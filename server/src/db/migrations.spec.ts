@@ -24,6 +24,7 @@ const WRITTEN: Record<string, string> = {
   Migration0009Guessing: '639b62f36424c907',
   Migration0010SchoolDays: '37f542f69e64fc01',
   Migration0011HowTheySaidIt: '991aba4bda6bd92e',
+  Migration0012PlaceAndSupport: '24271aeb720aa36d',
 };
 
 describe('migrations', () => {

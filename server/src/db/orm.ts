@@ -12,6 +12,7 @@ import { Migration0008AsWritten } from './migrations/Migration0008AsWritten';
 import { Migration0009Guessing } from './migrations/Migration0009Guessing';
 import { Migration0010SchoolDays } from './migrations/Migration0010SchoolDays';
 import { Migration0011HowTheySaidIt } from './migrations/Migration0011HowTheySaidIt';
+import { Migration0012PlaceAndSupport } from './migrations/Migration0012PlaceAndSupport';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -26,6 +27,7 @@ const MIGRATIONS = [
   { name: 'Migration0009Guessing', class: Migration0009Guessing },
   { name: 'Migration0010SchoolDays', class: Migration0010SchoolDays },
   { name: 'Migration0011HowTheySaidIt', class: Migration0011HowTheySaidIt },
+  { name: 'Migration0012PlaceAndSupport', class: Migration0012PlaceAndSupport },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

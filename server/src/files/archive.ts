@@ -2,6 +2,7 @@ import { carpetSettings, classArchive, storable, type ClassArchive, type ImportS
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { taken } from '../classes/children';
+import { supportFile } from '../classes/support';
 import { type ClassKey } from '../db/keys';
 import type { Env } from '../request/context';
 import { Child, ClassAdult, Correction, Note, Overrule, SchoolClass, Setting, Sitting } from '../db/entities';
@@ -34,7 +35,12 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
       carpet: settings.has('carpet') ? carpetSettings.parse(settings.get('carpet')) : null,
       reading: (settings.get('reading') as Record<string, number> | undefined) ?? null,
     },
-    children: children.map((c) => ({ nickname: c.nickname, archived_at: c.archivedAt ? iso(c.archivedAt) : null })),
+    children: children.map((c) => ({
+      nickname: c.nickname,
+      archived_at: c.archivedAt ? iso(c.archivedAt) : null,
+      support: supportFile(c),
+      door: c.door,
+    })),
     sittings: sittings.map((s) => ({
       id: s.id,
       routine: s.routine,
@@ -126,6 +132,11 @@ export async function addArchive(
     createdAt: now,
     archivedAt: c.archived_at === null ? null : made(c.archived_at),
     importId,
+    supports: c.support?.supports ?? [],
+    supportWords: c.support?.words ?? '',
+    supportBy: c.support?.by ?? '',
+    supportAt: c.support?.made_at ? made(c.support.made_at) : null,
+    door: c.door,
   }));
   if (rows.length > 0) await taken(() => em.insertMany(Child, rows));
   await addSittings(em, key, archive.sittings, importId);

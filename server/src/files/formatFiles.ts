@@ -55,7 +55,7 @@ export function formatFiles(): Map<string, string> {
     format: 'vane-class',
     version: 2,
     class: { name: 'Curlew', carpet: null, reading: null },
-    children: CHILDREN.map((nickname) => ({ nickname, archived_at: null })),
+    children: CHILDREN.map((nickname) => ({ nickname, archived_at: null, support: null, door: '' })),
     sittings: sittings
       .filter((s) => used.has(s.id))
       .map((s) => ({

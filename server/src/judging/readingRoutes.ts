@@ -1,11 +1,14 @@
 import { day, type ChildRecord, type ClassReadings } from '@vane/contract';
 import { MODEL_VERSION, unknownEstimate } from '@vane/core';
+import type { EntityManager } from '@mikro-orm/postgresql';
 import { Hono } from 'hono';
 import { notesOf } from '../classes/childRoutes';
 import { childrenOf } from '../classes/classRoutes';
+import { supportReadBy, supportView } from '../classes/support';
 import { uuidOr404 } from '../request/ids';
 import type { Deps, Env } from '../request/context';
-import { Child } from '../db/entities';
+import type { ClassKey } from '../db/keys';
+import { Child, Sitting } from '../db/entities';
 import { dateStarts, timeZoneOf } from '../db/timeZone';
 import { RequestProblem } from '../problems/problem';
 import { overrulesOf } from './overruleRoutes';
@@ -20,6 +23,15 @@ async function endOf({ em, schoolId }: Env['Variables'], text: string | undefine
   return until.data === undefined ? null : dateStarts(until.data, await timeZoneOf(em, schoolId), 1);
 }
 
+/** When each child was last asked each fact. */
+export async function lastAsked(em: EntityManager, key: ClassKey): Promise<ClassReadings['asked']> {
+  const asked: { child_id: string; fact: string; last: Date }[] = await em.execute(
+    `select child_id, fact, max(shown_at) as last from response where school_id = ? and class_id = ? and void = '' group by child_id, fact`,
+    [key.schoolId, key.classId],
+  );
+  return asked.map(({ child_id, fact, last }) => ({ child: child_id, fact, at: new Date(last).getTime() }));
+}
+
 /** The judgement on a class and on one child of it. */
 export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
   const weeks = new Weeks(deps, readings);
@@ -31,15 +43,11 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const here = new Set(
         (await c.var.em.find(Child, { ...key, archivedAt: null }, { fields: ['id'] })).map((child) => child.id),
       );
-      const asked: { child_id: string; fact: string; last: Date }[] = await c.var.em.execute(
-        `select child_id, fact, max(shown_at) as last from response where school_id = ? and class_id = ? and void = '' group by child_id, fact`,
-        [key.schoolId, key.classId],
-      );
       const answer: ClassReadings = {
         judgedAt: judgement.judgedAt?.toISOString() ?? null,
         modelVersion: MODEL_VERSION,
         readings: judgement.readings.filter((r) => here.has(r.child)),
-        asked: asked.map(({ child_id, fact, last }) => ({ child: child_id, fact, at: new Date(last).getTime() })),
+        asked: await lastAsked(c.var.em, key),
       };
       return c.json(answer);
     })
@@ -49,6 +57,8 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const end = await endOf(c.var, c.req.query('until'));
       const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');
+      await supportReadBy(c.var.em, key, c.var.adult, deps.now());
+      const kept = await c.var.em.findOneOrFail(Child, { ...key, id: childId });
       const { rows, judgement, basis } = await readings.childAt(key, childId, end);
       const own = judgement?.readings ?? [];
       const record: ChildRecord = {
@@ -58,6 +68,13 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
         moved: null,
         overrules: await overrulesOf(c.var.em, key, childId, end),
         notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
+        support: supportView(kept),
+        door: kept.door,
+        sittings: await c.var.em.find(
+          Sitting,
+          { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sitting))] } },
+          { fields: ['id', 'routine'], disableIdentityMap: true },
+        ),
         // How each was measured, and columns of other programs, are for the whole record.
         responses: rows.map((row) => ({ ...row, quality: null, extra: {} })),
         basis: { ...basis, modelVersion: MODEL_VERSION },

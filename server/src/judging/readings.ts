@@ -1,7 +1,8 @@
-import { toResponse, type RecordRow } from '@vane/contract';
+import { toResponse, type LastSession, type RecordRow } from '@vane/contract';
 import {
   CLASS_NEWEST,
   DEFAULT_READING_SETTINGS,
+  lastSession,
   MODEL_VERSION,
   movedReadings,
   workingNumber,
@@ -9,7 +10,6 @@ import {
   type ChildEstimate,
   type ClassValues,
   type Reading,
-  type Moved,
   type ReadingSettings,
 } from '@vane/core';
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
@@ -237,14 +237,17 @@ export class Readings {
   }
 
   /** Changes by a child's last sitting until then: their readings compared with those without that sitting. */
-  async moved(key: ClassKey, childId: string, until: Date | null): Promise<Moved[]> {
+  async moved(key: ClassKey, childId: string, until: Date | null): Promise<LastSession> {
     const { rows, judgement, basis } = await this.childAt(key, childId, until);
     const last = rows[rows.length - 1]?.sitting;
     const before = await this.#judgeOne(
       rows.filter((row) => row.sitting !== last),
       basis,
     );
-    return movedReadings(before?.readings ?? [], judgement?.readings ?? []);
+    return {
+      moved: movedReadings(before?.readings ?? [], judgement?.readings ?? []),
+      answered: lastSession(rows.map(toResponse)),
+    };
   }
 
   async #judgeOne(rows: readonly RecordRow[], { values, settings }: Basis): Promise<ChildJudgement | null> {

@@ -1,5 +1,6 @@
-import { toResponse, type OverTime } from '@vane/contract';
-import { MODEL_VERSION, workingNumber, type ReadingWord } from '@vane/core';
+import { toResponse, type OlderWeek, type OverTime } from '@vane/contract';
+import { MODEL_VERSION, placeOf, type ReadingWord } from '@vane/core';
+import type { InferEntity } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../db/keys';
 import type { Deps } from '../request/context';
@@ -40,10 +41,17 @@ export class Weeks {
     if (failure !== undefined) throw failure;
     const em = this.deps.orm.em.fork();
     const { wanted, stored } = await this.#state(em, which);
-    const current = stored.filter((w) => wanted.get(`${w.childId} ${w.week}`)?.fingerprint === w.fingerprint);
+    const current = stored.flatMap(({ help, ...w }) =>
+      // A week from before places were kept is made again.
+      help && wanted.get(`${w.childId} ${w.week}`)?.fingerprint === w.fingerprint ? [{ ...w, help }] : [],
+    );
     for (const w of current) wanted.delete(`${w.childId} ${w.week}`);
     if (wanted.size > 0 && !this.#atWork.has(name)) {
-      const work = this.#judge(which, [...wanted.values()])
+      const before = new Map(stored.map((w) => [`${w.childId} ${w.week}`, w]));
+      const work = this.#judge(
+        which,
+        [...wanted.values()].map((w) => ({ ...w, older: olderOf(before.get(`${w.child} ${w.week}`), w.fingerprint) })),
+      )
         .catch((error: unknown) => {
           this.deps.log.error({ error: logged(error), classId: which.classId }, 'past weeks could not be judged');
           this.#failed.set(name, error instanceof Error ? error : new Error(String(error)));
@@ -56,6 +64,8 @@ export class Weeks {
       week: w.week,
       words: w.words,
       workingNumber: w.workingNumber ?? null,
+      help: w.help,
+      older: w.older ?? null,
     }));
     return { weeks, pending: wanted.size };
   }
@@ -76,12 +86,15 @@ export class Weeks {
     return { wanted, stored };
   }
 
-  async #judge({ schoolId, classId }: ClassKey, wanted: readonly WantedWeek[]): Promise<void> {
+  async #judge(
+    { schoolId, classId }: ClassKey,
+    wanted: readonly (WantedWeek & { readonly older: OlderWeek | null })[],
+  ): Promise<void> {
     const em = this.deps.orm.em.fork();
     const { values, settings } = await this.readings.basis(em, { schoolId, classId });
     for (const child of new Set(wanted.map((w) => w.child))) {
       const responses = (await recordOf(em, { schoolId, classId, childId: child })).map(toResponse);
-      for (const { week, fingerprint } of wanted.filter((w) => w.child === child)) {
+      for (const { week, fingerprint, older } of wanted.filter((w) => w.child === child)) {
         const end = dateStarts(week, settings.timeZone, WEEK_DAYS).getTime();
         const [judged] = await this.deps.judge.judge(
           responses.filter((r) => r.shownAt < end),
@@ -90,6 +103,7 @@ export class Weeks {
         );
         const readings = (judged?.readings ?? []).filter((r) => r.responses > 0);
         const words = Object.fromEntries(readings.map((r): [string, ReadingWord] => [r.fact, r.reading]));
+        const place = placeOf(readings);
         await em.upsert(WeekReading, {
           schoolId,
           childId: child,
@@ -97,12 +111,26 @@ export class Weeks {
           classId,
           fingerprint,
           words,
-          workingNumber: workingNumber(readings).number,
+          workingNumber: place.number,
+          help: place.help,
+          older,
         });
         em.clear();
       }
     }
   }
+}
+
+/** Parts of a fingerprint, as `weeksAsked` makes it: the version of the judgement first. */
+const partsOf = (fingerprint: string): unknown[] => JSON.parse(fingerprint) as unknown[];
+
+/** What an older version of the judgement said of the same answers by the same settings: so that a new version can be told apart from a child who moved. */
+function olderOf(stored: InferEntity<typeof WeekReading> | undefined, fingerprint: string): OlderWeek | null {
+  if (!stored) return null;
+  const [[was, ...before], [is, ...now]] = [partsOf(stored.fingerprint), partsOf(fingerprint)];
+  if (JSON.stringify(before) !== JSON.stringify(now)) return null;
+  if (was === is) return stored.older ?? null;
+  return { modelVersion: String(was), workingNumber: stored.workingNumber ?? null, words: stored.words };
 }
 
 /** The weeks in which each child was asked, newest first, with what their readings have to be made from. */

@@ -8,16 +8,23 @@ import {
 } from '@vane/contract';
 import {
   cardsOf,
+  childSession,
+  classHandOver,
   drawnPages,
+  evening,
   groupSheet,
   handOver,
   homeSheet,
+  placeOf,
   PRINTS,
+  QUESTIONS,
+  strengths,
   svgCard,
   workingNumber,
   type Block,
   type Card,
   type Catalogue,
+  type PrintName,
 } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { strToU8, zipSync } from 'fflate';
@@ -28,6 +35,8 @@ import { timeZoneOf } from '../db/timeZone';
 import { carpetOf } from '../classes/classRoutes';
 import { jsonBody, type Deps, type Env } from '../request/context';
 import { Child, GroupSheet, SchoolClass } from '../db/entities';
+import { supportLines } from '../classes/support';
+import { lastAsked } from '../judging/readingRoutes';
 import { overrulesOf } from '../judging/overruleRoutes';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
@@ -57,6 +66,15 @@ const viewOf = (sheet: {
   madeAt: sheet.madeAt.toISOString(),
   keyedAt: sheet.keyedAt?.toISOString() ?? null,
 });
+
+/** Prints that are words about somebody; the others are drawn. */
+const WORDS_OF: Partial<Record<PrintName, 'sheet' | 'child' | 'class'>> = {
+  'home-sheet': 'child',
+  evening: 'child',
+  'hand-over': 'child',
+  'class-hand-over': 'class',
+  'group-sheet': 'sheet',
+};
 
 /** The class's words and options, and the words of who prints. */
 type Ways = CarpetSettings & { readonly say: Catalogue };
@@ -97,6 +115,25 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
           say,
         }),
       };
+    const support = wish.support ? supportLines(child, say.pages.supports) : [];
+    if (wish.what === 'evening') {
+      const place = placeOf(own);
+      const { need } = childSession({
+        readings: own,
+        lastAsked: new Map(rows.filter((r) => r.void === '').map((r) => [r.fact, Date.parse(r.shown_at)])),
+        now: deps.now().getTime(),
+        timeZone: await timeZoneOf(em, key.schoolId),
+        aim: 'practise',
+        count: QUESTIONS,
+        support: child.supports,
+      });
+      const door = child.door || say.pages.door(nickname, strengths(own), place, need, ways.words);
+      const today = dated(deps.now());
+      return {
+        title: say.prints.evening.title(nickname, today),
+        blocks: evening({ nickname, today, place, need, readings: own, door, support, words: ways.words, say }),
+      };
+    }
     const overrules = (await overrulesOf(em, key, child.id)).map((o) => ({ ...o, date: dated(new Date(o.madeAt)) }));
     const blocks = handOver({
       nickname,
@@ -104,11 +141,51 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       number,
       readings: own,
       overrules,
+      support,
       responses: rows.map(toResponse),
       dated,
       say,
     });
     return { title: say.prints.handOver.title(nickname), blocks };
+  }
+
+  async function aboutClass(
+    em: EntityManager,
+    key: ClassKey,
+    wish: PrintRequest,
+    { say }: Ways,
+  ): Promise<{ title: string; blocks: Block[] }> {
+    const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
+    const children = await em.find(Child, { ...key, archivedAt: null }, { orderBy: { nickname: 'asc' } });
+    const { readings: all } = await readings.current(key);
+    const asked = await lastAsked(em, key);
+    const timeZone = await timeZoneOf(em, key.schoolId);
+    const dated = datedBy(say, timeZone);
+    const handedOver = children.map((child) => {
+      const own = all.filter((r) => r.child === child.id);
+      const last = asked.filter((a) => a.child === child.id);
+      const { need } = childSession({
+        readings: own,
+        lastAsked: new Map(last.map((a) => [a.fact, a.at])),
+        now: deps.now().getTime(),
+        timeZone,
+        aim: 'practise',
+        count: QUESTIONS,
+        support: child.supports,
+      });
+      return {
+        nickname: child.nickname,
+        place: placeOf(own),
+        need,
+        readings: own,
+        support: wish.support ? supportLines(child, say.pages.supports) : [],
+        lastAsked: last.length === 0 ? null : dated(Math.max(...last.map((a) => a.at))),
+      };
+    });
+    return {
+      title: say.prints.classHandOver.title(name),
+      blocks: classHandOver({ className: name, today: dated(deps.now()), children: handedOver, say }),
+    };
   }
 
   async function sheetBlocks(
@@ -149,13 +226,23 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
         care: { words: say.prints.sheet.care, link: `${deps.publicUrl}/before-use` },
       };
       let print: Print;
-      if (wish.what === 'home-sheet' || wish.what === 'hand-over' || wish.what === 'group-sheet') {
-        const { title, blocks } = await (wish.what === 'group-sheet'
-          ? sheetBlocks(em, key, wish.sheet, say)
-          : aboutChild(em, key, wish, ways));
+      const ofWords = WORDS_OF[wish.what];
+      if (ofWords) {
+        const { title, blocks } = await {
+          sheet: () => sheetBlocks(em, key, wish.sheet, say),
+          child: () => aboutChild(em, key, wish, ways),
+          class: () => aboutClass(em, key, wish, ways),
+        }[ofWords]();
         print = { ...common, title, lying: wish.what === 'group-sheet', body: { blocks } };
         if (wish.what !== 'group-sheet')
-          await audit(em, c.var.adult, deps.now(), 'exported', `printed: ${wish.what}`, wish.child);
+          await audit(
+            em,
+            c.var.adult,
+            deps.now(),
+            'exported',
+            `printed: ${wish.what}${wish.support ? ', with support' : ''}`,
+            wish.what === 'class-hand-over' ? null : wish.child,
+          );
       } else {
         deckOf(wish, ways);
         const pages = drawnPages(wish, ways);

@@ -1,3 +1,4 @@
+import { Audit } from '../db/entities';
 import type { GroupSheetView } from '@vane/contract';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -188,6 +189,36 @@ describe('papers about children', () => {
     expect(text).toContain('told me how');
     expect(text).toContain('It is not a diagnosis');
     expect(text).not.toContain('Zadie');
+  });
+
+  it('a page for a parents’ evening has plain words, and neither times, scores nor another child', async () => {
+    const odo = made.children.get('Odo') ?? '';
+    await browser.send('POST', `${made.path}/record`, { sittings: [SITTING], responses: [rowFor(odo)] });
+    const flat = async (wish: object): Promise<string> => textOf(await printed(wish)).replace(/\s+/g, ' ');
+    const text = await flat({ what: 'evening', child: odo });
+    expect(text).toContain('What helps at home');
+    expect(text).toContain('Odo is learning');
+    expect(text).not.toMatch(/Zadie|Ivo|per cent|%|\d s\b|of \d+ answers|probability/);
+    // The teacher's own words, once there are some.
+    await browser.send('PUT', `${made.path}/children/${odo}`, { door: 'Odo found four all by himself.' });
+    expect(await flat({ what: 'evening', child: odo })).toContain('Odo found four all by himself.');
+  });
+
+  it('a class hand-over names every child with the working number first; support is printed only where it is ticked', async () => {
+    const odo = made.children.get('Odo') ?? '';
+    const support = { supports: ['pointing'], words: 'number strip on the table' };
+    await browser.send('PUT', `${made.path}/children/${odo}`, { support });
+    const flat = async (wish: object): Promise<string> => textOf(await printed(wish)).replace(/\s+/g, ' ');
+    const plain = await flat({ what: 'class-hand-over' });
+    for (const name of made.children.keys()) expect(plain).toContain(name);
+    expect(plain).toContain('Working number');
+    expect(plain).toContain('no order of children');
+    for (const what of ['class-hand-over', 'hand-over', 'evening']) {
+      expect([what, (await flat({ what, child: odo })).includes('number strip')]).toEqual([what, false]);
+      expect([what, (await flat({ what, child: odo, support: true })).includes('number strip')]).toEqual([what, true]);
+    }
+    const prints = await harness.orm.em.fork().find(Audit, { what: 'exported' });
+    expect(prints.map((one) => one.detail)).toContain('printed: class-hand-over, with support');
   });
 
   it('a group sheet has a place for every child and question, is kept by its code, and forgets an erased child', async () => {

@@ -4,6 +4,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import type { ClassKey } from '../db/keys';
 import { Child, Correction, Note, Overrule, Sitting } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
+import { supportFile } from '../classes/support';
 import { recordOf } from './store';
 
 /** Everything stored about one child, as exported: an open format (docs/formats.md). */
@@ -19,6 +20,10 @@ export interface ChildFile {
   readonly readings: readonly Reading[];
   readonly overrules: readonly object[];
   readonly notes: readonly object[];
+  /** What is done differently for the child; null = nothing is noted. */
+  readonly support: object | null;
+  /** What is said at the door, where a teacher has changed it. */
+  readonly door: string;
 }
 
 /** Collects a child's whole record. Other children are named nowhere in it: a correction that gave an answer to or from another child says only that. */
@@ -77,5 +82,7 @@ export async function childFile(
       removed_at: o.removedAt?.toISOString() ?? null,
     })),
     notes: notes.map((n) => ({ text: n.text, by: n.adultName, made_at: n.madeAt.toISOString() })),
+    support: supportFile(child),
+    door: child.door,
   };
 }

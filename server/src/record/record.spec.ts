@@ -1,5 +1,4 @@
-import type { BatchResult, ChildRecord, ClassReadings, ImportResult, LogPage } from '@vane/contract';
-import type { Moved } from '@vane/core';
+import type { BatchResult, ChildRecord, ClassReadings, ImportResult, LastSession, LogPage } from '@vane/contract';
 import { Readable } from 'node:stream';
 import { loadDemo, removeDemo } from '../demo/load';
 import { DEMO_SIGN_IN } from '../demo/names';
@@ -108,12 +107,12 @@ describe('readings', () => {
     expect(record.responses).toHaveLength(30);
     expect(record.estimate.times.hand.tap).toBeGreaterThan(0.8);
     const movedOn = (day: string | undefined) =>
-      json<Moved[]>(browser.get(`${path}/children/${child}/moved?until=${day ?? ''}`));
-    expect((await movedOn(days[2])).map((m) => [m.fact, m.before?.reading, m.before?.responses])).toEqual([
+      json<LastSession>(browser.get(`${path}/children/${child}/moved?until=${day ?? ''}`));
+    expect((await movedOn(days[2])).moved.map((m) => [m.fact, m.before?.reading, m.before?.responses])).toEqual([
       ['show:6:frame-fives', 'too few answers', 2],
       ['show:7:frame-fives', 'too few answers', 2],
     ]);
-    expect(await movedOn(days[4])).toEqual([]);
+    expect(await movedOn(days[4])).toMatchObject({ moved: [], answered: { wrong: 0 } });
     const all = await json<ClassReadings>(browser.get(`${path}/readings`));
     expect(all.readings).toEqual(record.readings);
     expect((await browser.get(`${path}/children/0197a000-0000-7000-8000-0000000000ff`)).status).toBe(404);
@@ -150,7 +149,10 @@ describe('readings', () => {
     const record = await json<ChildRecord>(browser.get(`${path}/children/${children.get('Odo')}`));
     expect(record).toMatchObject({ readings: [], moved: null, responses: [], child: { lastAskedAt: null } });
     expect(await json<ClassReadings>(browser.get(`${path}/readings`))).toMatchObject({ readings: [], judgedAt: null });
-    expect(await json<unknown>(browser.get(`${path}/children/${children.get('Odo')}/moved`))).toEqual([]);
+    expect(await json<unknown>(browser.get(`${path}/children/${children.get('Odo')}/moved`))).toEqual({
+      moved: [],
+      answered: { judged: 0, wrong: 0, helped: 0 },
+    });
   });
 });
 

@@ -30,6 +30,8 @@ export interface Deps {
   readonly version: string;
   /** Folder of the built browser application; null = API only. */
   readonly webRoot: string | null;
+  /** Folder of the documentation. */
+  readonly docsRoot: string;
   /** Vane's address as adults know it, for links in letters: never taken from a request, which anybody can make up. */
   readonly publicUrl: string;
   /** Served over HTTPS, by a reverse proxy in front: cookies are Secure, and the proxy says where requests come from. */

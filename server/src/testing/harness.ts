@@ -162,6 +162,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     version: 'test',
     closing: (end) => toClose.push(end),
     webRoot: null,
+    docsRoot: join(import.meta.dirname, '../../../docs'),
     mail,
     publicUrl: 'https://vane.example',
     hostNames: ['localhost'],

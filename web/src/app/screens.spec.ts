@@ -22,6 +22,7 @@ import { SailMap } from './sail/sailMap';
 import { stepSentence } from './child/stepChart';
 import { timeLine } from './child/timeLine';
 import { SignInPage } from './gettingIn/signIn.page';
+import { pageWords } from './language/pageWords';
 import { words } from './language/words';
 import { Session } from './signedIn/session';
 import { SettingsDrawer } from './shell/settingsDrawer';
@@ -46,6 +47,9 @@ function demoRecord(): ChildRecord {
     moved: [],
     overrules: [],
     notes: [],
+    support: { supports: [], words: '', by: '', madeAt: null },
+    door: '',
+    sittings: [],
     basis: null,
     responses: responses.map((r) => toRow(r)),
   };
@@ -161,7 +165,7 @@ describe('the evidence', () => {
     const rows = record.responses
       .filter((r) => r.fact === fact)
       .map((r, i) => (i === 0 ? { ...r, void: 'spoiled' } : r));
-    const options = timeLine(rows, evidenceFor(fact, [], record.estimate), (name) => name, {
+    const options = timeLine(rows, evidenceFor(fact, [], record.estimate, 'UTC'), (name) => name, {
       dayOf: (at) => at.slice(0, 10),
       nameOf: (day) => day,
     });
@@ -268,8 +272,8 @@ describe('words', () => {
     expect(words.readings.sureness(reading({}))).toBe('quite sure');
     expect(words.readings.sureness(reading({ certainty: 0.3 }))).toBe('probably');
     expect(words.readings.sureness(reading({ responses: 0 }))).toBe('not asked yet');
-    expect(words.readings.whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
-    expect(words.readings.whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain(
+    expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
+    expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain(
       'did you count or did you see it',
     );
   });

@@ -1,3 +1,4 @@
+export { classHandOver, evening } from './parents';
 import type { AnswerMode } from '../../record/response';
 import type { Words } from '../../routines/classWords';
 import { factAloud } from './prompts';
@@ -36,6 +37,14 @@ export const names = {
   'hand-over': {
     title: 'Hand-over',
     says: 'What the record says about one child, for the next teacher, and what it cannot say.',
+  },
+  evening: {
+    title: 'For a parents’ evening',
+    says: 'What one child knows, is learning, and can play at home, in plain words. No times, no scores, no other child.',
+  },
+  'class-hand-over': {
+    title: 'Class hand-over',
+    says: 'For the next teacher of the class: for each child, by name, the working number, what is known and what comes next.',
   },
   'group-sheet': {
     title: 'Group sheet',
@@ -91,9 +100,7 @@ export const home = {
 export const handOver = {
   title: (nickname: string) => `Hand-over: ${nickname}`,
   stands: (today: string) => `The record on ${today}.`,
-  allKnown: 'All numbers to ten are secure.',
-  noNumber: 'No working number yet: no pairs have been asked.',
-  number: (n: number) => `Working number: ${n}. The pairs below it are known or nearly known.`,
+  support: 'What is done differently',
   seeing: 'Seeing',
   adding: 'Adding',
   missing: 'Missing part',

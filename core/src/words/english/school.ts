@@ -14,6 +14,8 @@ export const acts = {
   overruled: 'overrode a reading',
   corrected: 'corrected',
   'child moved': 'moved a child',
+  'support changed': 'changed what is done differently for a child',
+  'support read': 'read what is done differently in a class not their own',
   'child archived': 'archived a child',
   'child deleted': 'deleted a child',
   'class added': 'added a class',

@@ -15,6 +15,7 @@ import type {
   CorrectionRequest,
   Door,
   Invitation,
+  LastSession,
   InviteRequest,
   LetterView,
   LogPage,
@@ -32,7 +33,6 @@ import type {
   ScreenState,
   StageState,
 } from '@vane/contract';
-import type { Moved } from '@vane/core';
 import { repeat, takeWhile, type Observable } from 'rxjs';
 
 /** How long to wait before asking again for weeks that are still being judged. */
@@ -81,8 +81,8 @@ export class Api {
     });
   }
   /** What the last sitting of a child moved. */
-  moved(classId: string, childId: string, until?: string): Observable<readonly Moved[]> {
-    return this.#http.get<readonly Moved[]>(`/api/classes/${classId}/children/${childId}/moved`, {
+  moved(classId: string, childId: string, until?: string): Observable<LastSession> {
+    return this.#http.get<LastSession>(`/api/classes/${classId}/children/${childId}/moved`, {
       params: until ? { until } : {},
     });
   }

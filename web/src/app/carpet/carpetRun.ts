@@ -46,7 +46,11 @@ import { labels } from '../language/labels';
   templateUrl: './carpetRun.html',
   providers: [Devices],
   styleUrls: ['./signs.scss', './carpetRun.scss', './pad.scss'],
-  host: { '[class.left]': "device.side() === 'left'", '[attr.data-want]': 'sitting().ask().want.by' },
+  host: {
+    '[class.left]': "device.side() === 'left'",
+    '[attr.data-want]': 'sitting().ask().want.by',
+    '[class.larger]': 'larger()',
+  },
 })
 export class CarpetRun {
   readonly labels = labels;
@@ -109,6 +113,11 @@ export class CarpetRun {
     if (sitting.helps().length > 0) return this.#thereWas();
     return note === null ? '' : carpetWords.prompt(note, sitting.wish.settings.words);
   });
+  readonly larger = computed(() => this.child().support?.includes('larger') ?? false);
+  /** What the adult does differently for this child. */
+  readonly reminder = computed(() =>
+    (this.child().support ?? []).map((one) => carpetWords.reminders[one](this.child().nickname)).join(' '),
+  );
   #thereWas(): string {
     const there = rightAnswer(this.sitting().ask());
     const given = this.sitting().given() ?? '';

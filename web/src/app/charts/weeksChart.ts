@@ -10,6 +10,15 @@ import { Dates } from '../signedIn/dates';
 import { words } from '../language/words';
 
 const DRAWN = READING_WORDS.filter((word) => word !== 'too few answers');
+/** The share of a reading among all facts asked until then, those with too few answers included, per cent. */
+const shareOf = (counts: WeekCounts['counts'], word: ReadingWord): number =>
+  Math.round(
+    (100 * counts[word]) /
+      Math.max(
+        1,
+        READING_WORDS.reduce((sum, one) => sum + counts[one], 0),
+      ),
+  );
 /** Every word has a pattern of its own beside its colour. */
 const LOOK: Record<
   Exclude<ReadingWord, 'too few answers'>,
@@ -22,7 +31,7 @@ const LOOK: Record<
   'not yet': { colour: '--faint', fill: 'pattern', pattern: 'verticalLines' },
 };
 
-/** How many readings of each word every week left: a bar a week. */
+/** Of all that was asked until a week's end, the share of each reading: a bar a week. What is missing to the full height has too few answers. */
 @Component({
   selector: 'vane-weeks-chart',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -54,7 +63,7 @@ export function weeksOptions(
     chart: { ...calmChart('bar', height), stacked: true },
     series: DRAWN.map((word) => ({
       name: words.readings.readings[word],
-      data: weeks.map(({ counts }) => counts[word]),
+      data: weeks.map(({ counts }) => shareOf(counts, word)),
     })),
     colors: looks.map((look) => colour(look.colour)),
     fill: {
@@ -79,8 +88,10 @@ export function weeksOptions(
       axisTicks: { show: false },
     },
     yaxis: {
-      labels: { style: { colors: colour('--faint'), fontSize: '14px' } },
-      forceNiceScale: true,
+      labels: { style: { colors: colour('--faint'), fontSize: '14px' }, formatter: (share) => `${share} %` },
+      min: 0,
+      max: 100,
+      tickAmount: 4,
       decimalsInFloat: 0,
     },
     tooltip: { enabled: false },

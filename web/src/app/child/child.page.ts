@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, untracked } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatExpansionModule } from '@angular/material/expansion';
 import { Router, RouterLink } from '@angular/router';
 import { toResponse, type OverruleView } from '@vane/contract';
-import { countMistakes, type Reading } from '@vane/core';
+import { countMistakes, lastSession, USUAL_WORDS, workingNumber, worthSeeing, type ChildNeed } from '@vane/core';
 import { switchMap } from 'rxjs';
 import { Trouble } from '../parts/trouble';
+import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
 import { Api } from '../api/api';
@@ -14,14 +16,27 @@ import { EvidencePanel } from './evidencePanel';
 import { Needle } from '../sail/needle';
 import { VIEWS, viewOf, type View } from '../sail/sail';
 import { SailMap } from '../sail/sailMap';
+import { Door } from './door';
+import { FirstVisit } from '../parts/firstVisit';
 import { NextSteps } from './nextSteps';
 import { Notes } from './notes';
 import { OwnJudge } from '../judging/ownJudge';
+import { sittingsFor } from '../plan/classPlan';
+import { classRecord } from '../plan/classRecord';
 import { OverTime } from './overTime';
 import { SaidHow } from './saidHow';
+import { Sequence } from './sequence';
 import { StepChart } from './stepChart';
+import { SupportForm } from './support';
 
 const DAY_MS = 86_400_000;
+/** What is open where nothing of a sail was asked. */
+const FIRST_FACT: Readonly<Record<View, string>> = {
+  seeing: 'show:1:five',
+  add: '1+1',
+  subtract: '2-1',
+  missing: '1+?=2',
+};
 
 /** What does this child know, and how do I know? */
 @Component({
@@ -38,6 +53,11 @@ const DAY_MS = 86_400_000;
     OverTime,
     SaidHow,
     StepChart,
+    Door,
+    FirstVisit,
+    MatExpansionModule,
+    Sequence,
+    SupportForm,
   ],
   templateUrl: './child.page.html',
   styleUrl: './child.page.scss',
@@ -67,7 +87,13 @@ export class ChildPage {
       return until ? record : record.pipe(switchMap((one) => this.#own.withKept(one)));
     },
   });
-  readonly view = linkedSignal<View>(() => VIEWS.find(({ view }) => view === this.see())?.view ?? 'seeing');
+  /** The sail asked for; else, for a child who works on pairs, the one of the sums. */
+  readonly view = linkedSignal<View>(
+    () => VIEWS.find(({ view }) => view === this.see())?.view ?? (this.#number() === null ? 'seeing' : 'add'),
+  );
+  readonly #number = computed(() =>
+    this.record.hasValue() ? workingNumber(this.record.value().readings).number : null,
+  );
   /** What the last sitting moved: asked for once the page stands, unless this device judged and knows. */
   readonly movedThere = rxResource({
     params: () =>
@@ -84,13 +110,13 @@ export class ChildPage {
   /** null = not known yet. */
   readonly moved = computed(() => {
     const own = this.record.hasValue() ? this.record.value().moved : null;
-    const there = this.movedThere.hasValue() ? this.movedThere.value() : null;
+    const there = this.movedThere.hasValue() ? this.movedThere.value().moved : null;
     return (
       (own ?? there)?.map((m) => ({
         ...m,
         words: words.fact(m.fact),
-        was: m.before === null ? $localize`not asked` : words.readings.readings[m.before.reading],
-        now: words.readings.readings[m.after.reading],
+        was: m.before === null ? $localize`not asked` : words.readings.reading(m.before),
+        now: words.readings.reading(m.after),
       })) ?? null
     );
   });
@@ -100,13 +126,50 @@ export class ChildPage {
   readonly chosen = linkedSignal<string, string>({
     source: this.#opened,
     computation: (source) =>
-      source === '' ? '' : untracked(() => this.#worthSeeing(this.record.value()?.readings ?? [], this.view())),
+      source === '' ? '' : untracked(() => this.#worthSeeing()?.fact ?? FIRST_FACT[this.view()]),
   });
+  readonly #worthSeeing = computed(() =>
+    this.record.hasValue()
+      ? worthSeeing(
+          this.record.value().readings.filter((r) => viewOf(r.fact) === this.view()),
+          this.#number(),
+        )
+      : null,
+  );
+  /** Why the open fact was opened; empty once another is chosen. */
+  readonly whyThis = computed(() => {
+    const found = this.#worthSeeing();
+    if (found?.fact !== this.chosen()) return '';
+    return pageWords.classPage.worthSeeing[found.why](words.inLetters(this.#number() ?? 0));
+  });
+  readonly nothingMoved = computed(() =>
+    this.record.hasValue()
+      ? words.readings.nothingMoved(lastSession(this.record.value().responses.map(toResponse)))
+      : '',
+  );
+  readonly commonest = computed(() => this.mistakes()[0]?.words ?? '');
+  readonly supported = computed(() =>
+    this.record.hasValue()
+      ? this.record
+          .value()
+          .support.supports.map((one) => pageWords.supports[one])
+          .join(', ')
+      : '',
+  );
+  /** The class's plan, so that this page says of the child what Today and Class say. */
+  readonly #class = classRecord();
+  readonly planned = computed((): ChildNeed | null => {
+    if (!this.#class.hasValue()) return null;
+    const { view, judged } = this.#class.value();
+    const sessions = sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone());
+    return sessions.flatMap(({ children }) => children).find(({ child }) => child === this.childId()) ?? null;
+  });
+  readonly classWords = computed(() => (this.#class.hasValue() ? this.#class.value().view.carpet.words : USUAL_WORDS));
   readonly mistakes = computed(() =>
     this.record.hasValue()
       ? countMistakes(this.record.value().responses.map(toResponse)).map(({ mistake, count, newest }) => ({
           mistake,
-          words: words.readings.mistakes[mistake],
+          words: pageWords.evidence.mistakes[mistake],
           times: words.counted.times(count),
           example: $localize`such as ${newest.given} for ${words.fact(newest.fact)}`,
         }))
@@ -117,15 +180,6 @@ export class ChildPage {
     if (this.until()) return $localize`as the record stood on ${this.#dates.longDate(this.until() ?? '')}`;
     return at === null ? $localize`not asked yet` : $localize`last asked ${this.#dates.ago(at)}`;
   });
-
-  /** The fact to open with: the one of this sail with the most answers that is not known yet, else the one with the most. */
-  #worthSeeing(readings: readonly Reading[], view: View): string {
-    const inView = readings.filter((r) => viewOf(r.fact) === view);
-    const most = [...inView].sort(
-      (a, b) => Number(a.reading === 'knows') - Number(b.reading === 'knows') || b.responses - a.responses,
-    )[0];
-    return most?.fact ?? (view === 'seeing' ? 'show:1:five' : { add: '1+1', subtract: '2-1', missing: '1+?=2' }[view]);
-  }
 
   open(fact: string): void {
     this.view.set(viewOf(fact));
@@ -142,8 +196,5 @@ export class ChildPage {
   }
   file(as: 'record.json' | 'responses.csv'): string {
     return this.#api.childFileAddress(this.#session.classId(), this.childId(), as);
-  }
-  ask(): void {
-    void this.#router.navigate(['/carpet'], { queryParams: { child: this.childId() } });
   }
 }

@@ -9,6 +9,7 @@ import { type PairSoFar, type WorkingNumber } from '@vane/core';
 import { ask } from '../parts/askDialog';
 import { weeksOptions } from '../charts/weeksChart';
 import { configure } from '../testing/page';
+import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 
 @Component({ changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
@@ -40,7 +41,7 @@ describe('the working number in words', () => {
       [5, [pair(1, 4, { known: true }), pair(2, 3)]],
     ]);
     expect(words.plan.workingNumber(found, 'Odo')).toBe(
-      'Odo is working on five. Of two smaller pairs asked, one is known and one nearly known. Not secure yet: two and three.',
+      'Odo is working on five. Of two smaller pairs asked, one is known and one nearly known. Not secure yet: 2 + 3.',
     );
   });
 
@@ -56,7 +57,7 @@ describe('the working number in words', () => {
     expect(words.plan.workingNumber(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
     expect(words.plan.workingNumber(worksAt(null, [], true), 'Odo')).toContain('reads as known');
     expect(words.plan.workingNumber(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
-      'No pair of a smaller number has been asked. Not secure yet: one and one.',
+      'No pair of a smaller number has been asked. Not secure yet: 1 + 1.',
     );
   });
 });
@@ -66,16 +67,16 @@ describe('a child over time in words', () => {
     const week = '2026-11-09';
     const became = { fact: '1+1', week, from: null, to: 'knows', lapse: false } as const;
     const lapsed = { fact: '2+3', week, from: 'knows', to: 'counts', lapse: true } as const;
-    expect(words.readings.overTime([became], 3, 'Odo')).toBe(
+    expect(pageWords.evidence.overTime([became], 3, 'Odo')).toBe(
       'Odo has come to know one fact in three weeks with answers.',
     );
-    expect(words.readings.overTime([lapsed, { ...became, fact: '2+3' }, became], 3, 'Odo')).toContain(
+    expect(pageWords.evidence.overTime([lapsed, { ...became, fact: '2+3' }, became], 3, 'Odo')).toContain(
       'one fact in three weeks with answers. Known before and not now: 2 + 3.',
     );
-    expect(words.readings.overTime([], 1, 'Odo')).toBe('Odo has no newly known fact yet in one week with answers.');
+    expect(pageWords.evidence.overTime([], 1, 'Odo')).toBe('Odo has no newly known fact yet in one week with answers.');
   });
 
-  it('draws a bar a week, and tells the words apart by pattern as well as by colour', () => {
+  it('draws the share of each reading week by week, and tells the words apart by pattern as well as by colour', () => {
     const counts = { knows: 4, 'works out': 1, 'in between': 2, counts: 3, 'not yet': 0, 'too few answers': 9 };
     const { series, fill, colors } = weeksOptions(
       [{ week: '2026-11-09', counts }],
@@ -84,10 +85,10 @@ describe('a child over time in words', () => {
       (day) => day,
     );
     expect(series).toEqual([
-      { name: 'knows', data: [4] },
-      { name: 'works out', data: [1] },
-      { name: 'in between', data: [2] },
-      { name: 'counts', data: [3] },
+      { name: 'knows', data: [21] },
+      { name: 'works out', data: [5] },
+      { name: 'in between', data: [11] },
+      { name: 'counts', data: [16] },
       { name: 'not yet', data: [0] },
     ]);
     expect(new Set(colors).size).toBe(5);

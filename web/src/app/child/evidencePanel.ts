@@ -5,8 +5,10 @@ import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
 import { DevicePreferences } from '../device/devicePreferences';
+import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
+import { Session } from '../signedIn/session';
 import { givenWords, seenWords, whyNot } from '../parts/rowWords';
 import { Needle } from '../sail/needle';
 import { OverruleForm } from './overrule';
@@ -30,12 +32,12 @@ import { timeLine } from './timeLine';
         </p>
       </div>
       <p class="sentence">{{ sentence() }}</p>
+      @if (conclusion()) {
+        <p>{{ conclusion() }} {{ change() }}</p>
+      }
       @if (drawn()) {
         <div #drawing="vaneChart" class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
         <vane-save-chart [from]="drawing" name="evidence" />
-      }
-      @if (change()) {
-        <p>{{ change() }}</p>
       }
       @if (!rehearsing()) {
         <vane-overrule
@@ -128,6 +130,7 @@ import { timeLine } from './timeLine';
 export class EvidencePanel {
   readonly #device = inject(DevicePreferences);
   readonly #dates = inject(Dates);
+  readonly #session = inject(Session);
   readonly record = input.required<ChildRecord>();
   readonly fact = input.required<string>();
   /** True for simulated children, which cannot be overridden. */
@@ -137,10 +140,10 @@ export class EvidencePanel {
   readonly reading = computed(() => this.record().readings.find((r) => r.fact === this.fact()) ?? null);
   readonly #responses = computed(() => this.record().responses.filter((r) => r.fact === this.fact()));
   readonly evidence = computed(() =>
-    evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate),
+    evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate, this.#session.timeZone()),
   );
   readonly title = computed(() => words.fact(this.fact()));
-  readonly sentence = computed(() => words.readings.evidence(this.evidence(), this.record().child.nickname));
+  readonly sentence = computed(() => pageWords.evidence.evidence(this.evidence(), this.record().child.nickname));
   readonly word = computed(() => {
     const reading = this.reading();
     return reading ? words.readings.reading(reading) : $localize`not asked yet`;
@@ -163,7 +166,11 @@ export class EvidencePanel {
   });
   readonly change = computed(() => {
     const reading = this.reading();
-    return reading ? words.readings.whatWouldChange(reading.reason, tooShortToTell(parseFact(this.fact()))) : '';
+    return reading ? pageWords.evidence.whatWouldChange(reading.reason, tooShortToTell(parseFact(this.fact()))) : '';
+  });
+  readonly conclusion = computed(() => {
+    const reading = this.reading();
+    return reading && reading.responses > 0 ? pageWords.evidence.conclusion(this.evidence(), reading) : '';
   });
   readonly rows = computed(() =>
     [...this.#responses()].reverse().map((r) => ({

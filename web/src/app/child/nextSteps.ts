@@ -2,14 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import { routinesFor, workingNumber, type PairSoFar } from '@vane/core';
-import { Session } from '../signedIn/session';
+import { QUESTIONS, routinesFor, sessionOf, workingNumber, type ChildNeed, type PairSoFar } from '@vane/core';
 import { ChosenPlan } from '../plan/chosenPlan';
-import { sittingsFor } from '../plan/classPlan';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 
-/** The child's working number with what speaks for it, and what to try next. */
+/** The child's working number with the pairs that are still to be learned, and what to do next: the plan's own words, and one press. */
 @Component({
   selector: 'vane-next-steps',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -17,71 +15,116 @@ import { words } from '../language/words';
   template: `
     <section aria-labelledby="number-title">
       <h2 i18n id="number-title">Working number</h2>
-      <p>{{ sentence() }}</p>
-      @for (row of rows(); track row.whole) {
-        <p class="row">
-          <b>{{ row.whole }}</b>
-          @for (pair of row.pairs; track pair.words) {
-            <span [class.faint]="!pair.known">{{ pair.words }} {{ pair.mark }}</span>
-          }
-        </p>
-      }
+      <div class="number">
+        @if (number().number; as n) {
+          <b aria-hidden="true">{{ n }}</b>
+        }
+        <p>{{ sentence() }}</p>
+      </div>
       @if (rows().length > 0) {
-        <p i18n class="faint">✓ known, ↗ nearly known, · not yet, ? not asked</p>
+        <ul i18n-aria-label aria-label="Pairs">
+          @for (row of rows(); track row.whole) {
+            <li [class.own]="row.own">
+              @for (pair of row.pairs; track pair.words) {
+                <span [class.open]="!pair.known">{{ pair.words }} {{ pair.mark }}</span>
+              }
+            </li>
+          }
+        </ul>
+        <p i18n class="faint key">✓ known, ↗ nearly known, · not yet, ? not asked</p>
       }
     </section>
     <section aria-labelledby="next-title">
-      <h2 i18n id="next-title">What to try next</h2>
+      <h2 i18n id="next-title">What to do next</h2>
       @if (next(); as n) {
         <p>
           <b>{{ n.title }}.</b> {{ n.reason }}
         </p>
         <p class="begin">
-          <button i18n matButton="outlined" type="button" (click)="begin()">As planned</button>
+          <button i18n matButton="filled" type="button" (click)="begin(true)">
+            Begin with {{ record().child.nickname }}
+          </button>
+          <button i18n matButton type="button" (click)="begin(false)">Change …</button>
+        </p>
+        <p class="faint with">
+          <ng-container i18n>Or with</ng-container>
           @for (routine of n.routines; track routine.id) {
-            <button matButton type="button" (click)="open(routine.id)">{{ routine.title }}</button>
+            <button type="button" (click)="open(routine.id)">{{ routine.title }}</button>
           }
         </p>
+      } @else {
+        <p i18n role="status">Loading the plan …</p>
       }
     </section>
   `,
   styles: `
     :host {
-      display: grid;
-      grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
-      gap: 16px 56px;
+      display: contents;
     }
     h2 {
       font-size: 22px;
       margin-bottom: 6px;
     }
-    .row {
+    p {
+      margin: 0 0 6px;
+    }
+    .number {
+      display: flex;
+      gap: 16px;
+      align-items: flex-start;
+    }
+    .number b {
+      font: 44px/1 var(--numeral);
+      color: var(--tide);
+    }
+    ul {
+      list-style: none;
+      margin: 4px 0;
+      padding: 0;
+      font-size: 15px;
+    }
+    li {
       display: flex;
       flex-wrap: wrap;
-      gap: 2px 18px;
+      gap: 2px 16px;
+      padding: 2px 0;
+      color: var(--faint);
     }
-    .row b {
-      width: 24px;
-      font-family: var(--numeral);
+    li.own {
+      color: var(--ink);
+      font-weight: 600;
+    }
+    .key {
+      font-size: 14px;
     }
     .begin {
       display: flex;
       flex-wrap: wrap;
       gap: 4px 8px;
     }
+    .with button {
+      min-height: 44px;
+      padding: 0 8px;
+      font: inherit;
+      color: var(--tide);
+      background: none;
+      border: 0;
+      cursor: pointer;
+    }
   `,
 })
 export class NextSteps {
-  readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly #chosen = inject(ChosenPlan);
   readonly record = input.required<ChildRecord>();
+  /** What the class's plan has for the child; null while it is loading. */
+  readonly planned = input.required<ChildNeed | null>();
 
-  readonly #number = computed(() => workingNumber(this.record().readings));
-  readonly sentence = computed(() => words.plan.workingNumber(this.#number(), this.record().child.nickname));
+  readonly number = computed(() => workingNumber(this.record().readings));
+  readonly sentence = computed(() => words.plan.workingNumber(this.number(), this.record().child.nickname));
   /** The whole that is worked at, and its neighbours. */
   readonly rows = computed(() => {
-    const { number, pairs } = this.#number();
+    const { number, pairs } = this.number();
     return number === null
       ? []
       : [number - 1, number, number + 1].flatMap((whole) => {
@@ -90,6 +133,7 @@ export class NextSteps {
             ? [
                 {
                   whole,
+                  own: whole === number,
                   pairs: own.map((p) => ({ known: p.known, words: `${p.first} + ${p.second}`, mark: markOf(p) })),
                 },
               ]
@@ -97,11 +141,8 @@ export class NextSteps {
         });
   });
   readonly #sitting = computed(() => {
-    const { child, readings, responses } = this.record();
-    const asked = responses
-      .filter((r) => r.void === '')
-      .map((r) => ({ child: child.id, fact: r.fact, at: Date.parse(r.shown_at) }));
-    return sittingsFor([child], { readings, asked }, 'practise', Date.now(), this.#session.timeZone())[0] ?? null;
+    const planned = this.planned();
+    return planned && sessionOf([planned], QUESTIONS);
   });
   readonly next = computed(() => {
     const sitting = this.#sitting();
@@ -114,14 +155,15 @@ export class NextSteps {
     );
   });
 
-  begin(): void {
+  /** The planned session: at once as the class answered last, or with its settings first. */
+  begin(straight: boolean): void {
     const sitting = this.#sitting();
     if (!sitting) return;
     this.#chosen.take(sitting);
-    this.open('planned');
+    this.open('planned', straight ? { straight: true } : {});
   }
-  open(routine: string): void {
-    void this.#router.navigate(['/carpet'], { queryParams: { child: this.record().child.id, routine } });
+  open(routine: string, more: { readonly straight?: true } = {}): void {
+    void this.#router.navigate(['/carpet'], { queryParams: { child: this.record().child.id, routine, ...more } });
   }
 }
 

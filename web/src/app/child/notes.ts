@@ -16,8 +16,7 @@ import { labels } from '../language/labels';
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
   template: `
-    <section aria-labelledby="notes-title">
-      <h2 i18n id="notes-title">Notes</h2>
+    <div>
       <ul>
         @for (note of notes(); track note.id) {
           <li>
@@ -46,7 +45,7 @@ import { labels } from '../language/labels';
       @if (doing.trouble()) {
         <p role="alert">{{ doing.trouble() }}</p>
       }
-    </section>
+    </div>
   `,
   styles: `
     h2 {

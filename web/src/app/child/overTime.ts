@@ -6,6 +6,7 @@ import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
+import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -20,8 +21,7 @@ const MOST = 14;
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [DateField, MatButtonModule, Trouble, WeeksChart, WeeksPending],
   template: `
-    <section aria-labelledby="time-title">
-      <h2 i18n id="time-title">Over time</h2>
+    <section i18n-aria-label aria-label="Over time">
       @if (past.error()) {
         <vane-trouble [error]="past.error()" (again)="past.reload()" />
       } @else if (!past.hasValue()) {
@@ -130,12 +130,14 @@ export class OverTime {
       .slice(0, MOST)
       .map((change) => changeWords(change, this.#dates)),
   );
-  readonly sentence = computed(() => words.readings.overTime(this.#changes(), this.weeks().length, this.nickname()));
+  readonly sentence = computed(() =>
+    pageWords.evidence.overTime(this.#changes(), this.weeks().length, this.nickname()),
+  );
 }
 
 const changeWords = (change: Change, dates: Dates) => ({
   ...change,
   words: words.fact(change.fact),
-  what: words.readings.change(change),
+  what: pageWords.evidence.change(change),
   when: $localize`week of ${dates.date(change.week)}`,
 });

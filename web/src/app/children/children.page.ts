@@ -10,6 +10,7 @@ import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
 import { Doing } from '../parts/doing';
+import { FirstVisit } from '../parts/firstVisit';
 import { Trouble } from '../parts/trouble';
 import { linesOf, named } from '../parts/plainWords';
 import { Api } from '../api/api';
@@ -25,7 +26,7 @@ interface Named {
 /** Everybody in the class, by name; and who joins, moves, goes or comes back. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, Trouble],
+  imports: [FirstVisit, RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, Trouble],
   templateUrl: './children.page.html',
   styleUrl: './children.page.scss',
 })

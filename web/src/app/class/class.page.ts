@@ -1,116 +1,133 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { countsByWeek, stillCounted, workingNumber } from '@vane/core';
-import type { ChildWeek } from '@vane/contract';
-import { NoChildren } from '../parts/noChildren';
+import { countsByWeek, dateOfDay, schoolDays, stillCounted, STANDINGS, whoKnows, type Topic } from '@vane/core';
+import { Api } from '../api/api';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
-import { Trouble } from '../parts/trouble';
-import { Api } from '../api/api';
-import { classRecord } from '../plan/classRecord';
-import { Session } from '../signedIn/session';
-import { sittingsFor } from '../plan/classPlan';
+import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
+import { FirstVisit } from '../parts/firstVisit';
+import { NoChildren } from '../parts/noChildren';
+import { Trouble } from '../parts/trouble';
+import { sittingsFor } from '../plan/classPlan';
+import { classRecord } from '../plan/classRecord';
+import { Dates } from '../signedIn/dates';
+import { Session } from '../signedIn/session';
+import { classChildren } from './classChildren';
+import { ClassPicture } from './classPicture';
+import { ClassSide } from './classSide';
+import { Names } from './names';
+import { WhoKnows } from './whoKnows';
 
 /** Fewest children with a reading before a fact is said to be the class's. */
 const LEAST_READ = 4;
-const MOST_FACTS = 12;
+const MOST_FACTS = 8;
 
-/** Who needs the same thing? Children stand by name, or by what they work at; never by how far they are. */
+/** Who needs the same thing? The class as one picture; then what follows from it. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonToggleModule, RouterLink, Trouble, WeeksChart, WeeksPending, NoChildren],
+  imports: [
+    MatButtonModule,
+    RouterLink,
+    Trouble,
+    WeeksChart,
+    WeeksPending,
+    NoChildren,
+    FirstVisit,
+    ClassPicture,
+    ClassSide,
+    WhoKnows,
+  ],
   templateUrl: './class.page.html',
   styleUrl: './class.page.scss',
+  host: { '(document:keydown.n)': 'hideNames($event)' },
 })
 export class ClassPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
+  readonly #dates = inject(Dates);
+  readonly names = inject(Names);
   readonly record = classRecord();
-  readonly order = signal<'name' | 'need'>('name');
-  readonly #names = computed(
-    () => new Map(this.record.hasValue() ? this.record.value().view.children.map((c) => [c.id, c.nickname]) : []),
-  );
+  readonly #now = Date.now();
+  readonly #todayNumber = schoolDays(this.#session.timeZone())(this.#now);
+  readonly today = dateOfDay(this.#todayNumber);
+  readonly lastWeek = dateOfDay(this.#todayNumber - 7);
+  /** The day with which today is compared. */
+  readonly since = signal(this.lastWeek);
+  readonly sinceWords = computed(() => this.#dates.date(this.since()));
+  /** The child that was chosen; empty = none. */
+  readonly chosen = signal('');
+  /** The fact, step or number that the class is looked at for. */
+  readonly topic = signal<{ readonly words: string; readonly topic: Topic } | null>(null);
 
-  readonly children = computed(() => {
+  readonly past = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params: classId }) => this.#api.overTime(classId),
+  });
+  readonly #pastWeeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
+  readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
+  readonly #sessions = computed(() => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
-    const rows = view.children.map(({ id, nickname }) => {
-      const found = workingNumber(judged.readings.filter((r) => r.child === id));
-      const pairs = found.number === null ? [] : (found.pairs.get(found.number) ?? []);
-      return {
-        id,
-        nickname,
-        number: found.number,
-        words: found.allKnown
-          ? $localize`all pairs to ten`
-          : found.number === null
-            ? $localize`not known yet`
-            : String(found.number),
-        pairs: pairs.map((p) => ({
-          words: `${p.first} + ${p.second}`,
-          known: p.known,
-          mark: p.known ? $localize`known` : p.asked ? $localize`not yet` : $localize`not asked`,
-        })),
-      };
-    });
-    // Larger and smaller numbers stand in the order in which they are worked at: it says what to do together, not who is ahead.
-    return this.order() === 'name'
-      ? rows
-      : rows.sort((a, b) => (a.number ?? 99) - (b.number ?? 99) || (a.nickname < b.nickname ? -1 : 1));
+    return sittingsFor(view.children, judged, 'practise', this.#now, this.#session.timeZone());
   });
-  readonly counted = computed(() => {
-    if (!this.record.hasValue()) return [];
-    return stillCounted(this.record.value().judged.readings, LEAST_READ)
+  readonly children = computed(() =>
+    this.record.hasValue()
+      ? classChildren(this.record.value().view.children, this.readings(), this.#sessions(), this.#pastWeeks(), {
+          now: this.#now,
+          timeZone: this.#session.timeZone(),
+          since: this.since(),
+        })
+      : [],
+  );
+  readonly marks = computed(() => {
+    const topic = this.topic()?.topic;
+    return topic
+      ? whoKnows(
+          topic,
+          this.children().map(({ id }) => id),
+          this.readings(),
+        )
+      : null;
+  });
+  readonly standing = computed(() =>
+    STANDINGS.flatMap((word) => {
+      const who = this.children().filter(({ id }) => this.marks()?.get(id) === word);
+      return who.length === 0
+        ? []
+        : [{ word: pageWords.classPage.standing[word], who: this.names.listed(who.map((one) => one.nickname)) }];
+    }),
+  );
+  readonly #nicknames = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
+  readonly counted = computed(() =>
+    stillCounted(this.readings(), LEAST_READ)
       .slice(0, MOST_FACTS)
       .map(({ fact, counting, read }) => ({
         fact,
         words: words.fact(fact),
         share: $localize`${counting.length} of ${read} asked`,
-        who: words.listed(counting.map((c) => this.#names().get(c) ?? '').sort()),
-      }));
-  });
-  readonly past = rxResource({
-    params: () => this.#session.classId() || undefined,
-    stream: ({ params: classId }) => this.#api.overTime(classId),
-  });
-  readonly #weeks = computed(() =>
-    this.past.hasValue() ? this.past.value().weeks.filter((w) => this.#names().has(w.child)) : [],
+        who: this.names.listed(counting.map((c) => this.#nicknames().get(c) ?? '').sort()),
+      })),
   );
-  readonly weeks = computed(() => countsByWeek(this.#weeks()));
-  readonly moved = computed(() => numbersMoved(this.#weeks(), this.#names()));
-  readonly groups = computed(() => {
-    if (!this.record.hasValue()) return [];
-    const { view, judged } = this.record.value();
-    return sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone()).map((sitting) => ({
+  readonly weeks = computed(() => countsByWeek(this.#pastWeeks().filter((w) => this.#nicknames().has(w.child))));
+  readonly groups = computed(() =>
+    this.#sessions().map((sitting) => ({
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
       title: words.plan.title(sitting.needs),
-      who: words.listed(sitting.children.map((c) => this.#names().get(c.child) ?? '')),
       reasons: sitting.children.map((one) => ({
         id: one.child,
-        words: `${this.#names().get(one.child) ?? ''}: ${words.plan.reason(one)}`,
+        words: `${this.names.of(this.#nicknames().get(one.child) ?? '')}: ${words.plan.reason(one)}`,
       })),
-    }));
-  });
-}
-
-/** Children whose working number changed over the weeks, by name, in one sentence: a change, not a ranking. */
-export function numbersMoved(weeks: readonly ChildWeek[], names: ReadonlyMap<string, string>): string {
-  const found = [...names]
-    .map(([child, name]) => {
-      const own = weeks.filter((w) => w.child === child && w.workingNumber !== null).map((w) => w.workingNumber!);
-      return { name, from: own[0], to: own[own.length - 1] };
-    })
-    .sort((a, b) => (a.name < b.name ? -1 : 1));
-  const moved = found.flatMap(({ name, from, to }) =>
-    from === undefined || to === undefined || from === to
-      ? []
-      : [$localize`${name} from ${words.inLetters(from)} to ${words.inLetters(to)}`],
+    })),
   );
-  return moved.length === 0
-    ? $localize`No working number has changed yet.`
-    : $localize`Working numbers that changed: ${words.listed(moved)}.`;
+
+  /** One key hides all names at once, and shows them again; not where something is typed. */
+  hideNames(event: Event): void {
+    const { target } = event;
+    if (target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement) return;
+    this.names.toggle();
+  }
 }

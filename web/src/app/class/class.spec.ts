@@ -1,7 +1,6 @@
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
-import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { DEFAULT_CARPET, type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
 import { factsWithinTen, type Reading } from '@vane/core';
 import { CHARTS } from '../charts/chart';
@@ -51,46 +50,59 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[], week
   server.expectOne('/api/classes/class/readings').flush(answer);
   server.expectOne('/api/classes/class/over-time').flush({ weeks, pending: 0 });
   await fixture.whenStable();
-  const rows = () =>
-    [...(fixture.nativeElement as HTMLElement).querySelectorAll('tbody tr')].map((row) =>
-      [...row.querySelectorAll('th, .number, .pair')].map((cell) => cell.textContent.trim()).join(' '),
+  const at = (selector: string): string[] =>
+    [...(fixture.nativeElement as HTMLElement).querySelectorAll(selector)].map(
+      (e) => e.getAttribute('aria-label') ?? e.textContent.trim(),
     );
-  return { fixture, rows, loader: TestbedHarnessEnvironment.loader(fixture) };
+  return { fixture, at, loader: TestbedHarnessEnvironment.loader(fixture) };
 }
 
 describe('the class', () => {
-  it('shows what each child works at, by name or by what is worked at, with its pairs', async () => {
-    const { rows, loader } = await open({}, [...upTo('oriel', 7), ...upTo('tamsin', 4)]);
-    expect(rows()[0]).toMatch(/^Oriel 8 1 \+ 7 2 \+ 6 3 \+ 5 4 \+ 4/);
-    expect(rows()[1]).toMatch(/^Tamsin 5 1 \+ 4 2 \+ 3/);
-    await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'by need' }))).check();
-    expect(rows().map((row) => row.split(' ')[0])).toEqual(['Tamsin', 'Oriel']);
+  it('names every child’s place, need and way for those who hear the page', async () => {
+    const { at } = await open({}, [...upTo('oriel', 6), ...upTo('tamsin', 10)]);
+    expect(at('.child')).toEqual([
+      expect.stringMatching(/^Tamsin, knows the pairs to ten/),
+      expect.stringMatching(/^Oriel, working on seven, picture in view/),
+    ]);
+    expect(at('.pool').join()).toContain('one child');
   });
 
-  it('says what is not known yet, and puts those who need the same together with a reason', async () => {
-    const { fixture, rows } = await open({}, upTo('oriel', 10));
-    expect(rows()).toEqual(['Oriel all pairs to ten', 'Tamsin not known yet']);
-    expect(text(fixture)).toContain('A first lookTamsin: not asked yet');
-    expect(text(fixture)).toContain('nobody belongs to a group');
-    expect(text(fixture)).toContain('No fact is counted by half of the children');
+  it('says who shares a need, and why the plan has it, once a child is chosen', async () => {
+    const { fixture } = await open({}, upTo('oriel', 4));
+    (fixture.nativeElement as HTMLElement).querySelector<HTMLElement>('.child')?.click();
+    await fixture.whenStable();
+    const side = (fixture.nativeElement as HTMLElement).querySelector('vane-class-side')?.textContent ?? '';
+    expect(side).toContain('Oriel');
+    expect(side).toContain('Nobody else needs just this.');
   });
 
-  it('tells whose working number the weeks have moved, by name', async () => {
-    const week = (child: string, monday: string, workingNumber: number | null): ChildWeek => ({
-      child,
+  it('hides all names at once, in the picture and in the lists, and shows them again', async () => {
+    const { fixture } = await open({}, upTo('oriel', 4));
+    expect(text(fixture)).toContain('Oriel');
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'n', bubbles: true }));
+    await fixture.whenStable();
+    expect(text(fixture)).not.toMatch(/Oriel|Tamsin/);
+    expect((fixture.nativeElement as HTMLElement).innerHTML).not.toMatch(/Oriel|Tamsin/);
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'n', bubbles: true }));
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('Oriel');
+  });
+
+  it('compares with the day that was chosen, and tells a new version of the judgement apart', async () => {
+    const week = (monday: string, workingNumber: number, older: ChildWeek['older'] = null): ChildWeek => ({
+      child: 'oriel',
       week: monday,
       words: { '1+1': 'knows' },
       workingNumber,
+      help: 'picture',
+      older,
     });
-    const { fixture } = await open({}, upTo('oriel', 7), [
-      week('oriel', '2026-11-02', 6),
-      week('tamsin', '2026-11-02', 4),
-      week('oriel', '2026-11-09', null),
-      week('oriel', '2026-11-16', 8),
-      week('tamsin', '2026-11-16', 4),
-      week('gone', '2026-11-16', 2),
-    ]);
-    expect(text(fixture)).toContain('Working numbers that changed: Oriel from six to eight.');
+    const older = { modelVersion: 'field-0', workingNumber: 4, words: {} };
+    const { fixture } = await open({}, upTo('oriel', 6), [week('2020-11-02', 6), week('2020-11-09', 5, older)]);
+    expect(text(fixture)).toContain('On to a larger number: Oriel.');
+    expect(text(fixture)).toContain(
+      'new version since then (before: field-0). By the older one Oriel had another number',
+    );
   });
 
   it('says so when there is nobody in the class', async () => {

@@ -49,6 +49,9 @@ describe('a record with what the server has not taken yet', () => {
     moved: null,
     overrules: [],
     notes: [],
+    support: { supports: [], words: '', by: '', madeAt: null },
+    door: '',
+    sittings: [],
     responses: there.map((r) => toRow(r)),
     basis: BASIS,
   };

@@ -13,6 +13,7 @@ import { ROUTINES } from '@vane/core';
 import type { Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { DateField } from '../parts/dateField';
+import { FirstVisit } from '../parts/firstVisit';
 import { Trouble } from '../parts/trouble';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
@@ -42,6 +43,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    FirstVisit,
     DateField,
     Stuck,
     MatButtonModule,

@@ -12,6 +12,7 @@ export const plannedChildren = (
     child: child.id,
     readings: judged.readings.filter((r) => r.child === child.id),
     lastAsked: new Map(judged.asked.filter((a) => a.child === child.id).map((a) => [a.fact, a.at])),
+    support: child.support,
     lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt),
     ...(child.halfLifeDays === null ? {} : { halfLife: child.halfLifeDays }),
   }));

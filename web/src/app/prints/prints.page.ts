@@ -25,6 +25,7 @@ import { paperWords } from '../language/paperWords';
 import { words } from '../language/words';
 import { Doing } from '../parts/doing';
 import { saveFile } from '../parts/saveFile';
+import { FirstVisit } from '../parts/firstVisit';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -49,6 +50,7 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    FirstVisit,
     MatButtonModule,
     MatButtonToggleModule,
     MatCheckboxModule,
@@ -115,7 +117,7 @@ export class PrintsPage {
     return (this.entry().needs as readonly Needs[]).includes(what);
   }
   choose(what: PrintName): void {
-    this.set({ what, numbers: USUAL_NUMBERS[what] ?? [], sheet: null });
+    this.set({ what, numbers: USUAL_NUMBERS[what] ?? [], sheet: null, support: false });
   }
   set(change: Partial<PrintRequest>): void {
     this.wish.update((wish) => ({ ...wish, ...change }));

@@ -67,6 +67,9 @@ import { DevicePreferences } from '../device/devicePreferences';
             </p>
           }
 
+          <h3 i18n>Guide</h3>
+          <p i18n><a href="/guide" target="_blank">How to use Vane</a>, place by place.</p>
+
           <h3 i18n>Import and export</h3>
           <p i18n><a routerLink="/files" (click)="drawer.close()">Files</a> of this class and of the school.</p>
 

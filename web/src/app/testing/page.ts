@@ -23,6 +23,7 @@ export const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({
   times: null,
   workingNumber: null,
   halfLifeDays: null,
+  support: [],
 }));
 
 export function configure(): void {

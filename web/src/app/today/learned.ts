@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import type { ChildView } from '@vane/contract';
-import { isOpen, type Moved, type Reading } from '@vane/core';
+import type { ChildView, LastSession } from '@vane/contract';
+import type { Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../sail/sail';
 import { words } from '../language/words';
@@ -63,11 +63,11 @@ export class Learned {
   readonly moved = rxResource({
     params: () => ({ classId: this.#session.classId(), children: this.#last() }),
     stream: ({ params: { classId, children } }) =>
-      forkJoin(children.map((child) => this.#api.moved(classId, child.id).pipe(map((moved) => ({ child, moved }))))),
+      forkJoin(children.map((child) => this.#api.moved(classId, child.id).pipe(map((last) => ({ child, last }))))),
   });
   readonly lines = computed(() =>
-    (this.moved.hasValue() ? this.moved.value() : []).map(({ child, moved }) =>
-      learnedLine({ child, moved, readings: this.readings().filter((r) => r.child === child.id) }),
+    (this.moved.hasValue() ? this.moved.value() : []).map(({ child, last }) =>
+      learnedLine({ child, last, readings: this.readings().filter((r) => r.child === child.id) }),
     ),
   );
 }
@@ -75,11 +75,11 @@ export class Learned {
 /** What one child's last sitting moved, in a line. */
 export function learnedLine({
   child,
-  moved,
+  last: { moved, answered },
   readings,
 }: {
   child: ChildView;
-  moved: readonly Moved[];
+  last: LastSession;
   readings: readonly Reading[];
 }) {
   const askHow = readings
@@ -95,7 +95,7 @@ export function learnedLine({
     words: words.readings.moved(
       moved,
       askHow.map((r) => r.fact),
-      readings.some((r) => !isOpen(r.reading)),
+      answered,
     ),
   };
 }

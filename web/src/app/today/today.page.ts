@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { Need, PlannedSitting, RoutineId } from '@vane/core';
-import { nameOf, routinesFor } from '@vane/core/plan/need';
+import type { PlannedSitting, RoutineId } from '@vane/core';
+import { openerFor } from '@vane/core/plan/opener';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { Sortable } from '../parts/sortable';
+import { FirstVisit } from '../parts/firstVisit';
 import { Trouble } from '../parts/trouble';
 import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
@@ -24,7 +25,7 @@ import { labels } from '../language/labels';
 /** The day's plan: what is worth doing now, and with whom. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DayWish, MatButtonModule, RouterLink, Learned, Sortable, SwapMenu, Trouble, NoChildren],
+  imports: [FirstVisit, DayWish, MatButtonModule, RouterLink, Learned, Sortable, SwapMenu, Trouble, NoChildren],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
   host: { '(document:keydown.enter)': 'enter($event)' },
@@ -169,14 +170,9 @@ export class TodayPage {
   /** Something for everybody, the first session, and a close: what is needed most opens. */
   readonly carpetTime = computed(() => {
     const first = this.rows()[0];
-    const needs = new Map<string, { need: Need; children: number }>();
-    for (const { sitting } of this.rows())
-      for (const { need } of sitting.children)
-        needs.set(nameOf(need), { need, children: (needs.get(nameOf(need))?.children ?? 0) + 1 });
-    const [most] = [...needs.values()].sort((a, b) => b.children - a.children);
-    const opener = most && routinesFor(most.need)[0];
+    const opener = openerFor(this.rows().flatMap(({ sitting }) => sitting.children));
     if (!first || !opener) return null;
-    return { sitting: first.sitting, opener, title: first.title, minutes: first.minutes };
+    return { sitting: first.sitting, opener: opener.routine, title: first.title, minutes: first.minutes };
   });
   beginAll({ sitting, opener }: { sitting: PlannedSitting; opener: RoutineId }): void {
     this.#open(sitting, { straight: true }, opener);

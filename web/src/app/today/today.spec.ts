@@ -114,10 +114,15 @@ describe('the plan in words', () => {
       times: null,
       workingNumber: null,
       halfLifeDays: null,
+      support: [],
     };
+    const last = (judged: number, wrong: number, helped = 0) => ({ moved: [], answered: { judged, wrong, helped } });
     const line = learnedLine({
       child: view,
-      moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows') }],
+      last: {
+        moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows') }],
+        answered: { judged: 4, wrong: 0, helped: 0 },
+      },
       readings: [read('6+1', 'knows', 'probably-known')],
     });
     expect(line).toMatchObject({
@@ -125,11 +130,12 @@ describe('the plan in words', () => {
       view: 'add',
       words: '3 + 4 moved from “counts” to “knows”. Ask “did you count or did you see it?” for 6 + 1.',
     });
-    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'knows')] }).words).toContain(
-      'No readings changed',
+    expect(learnedLine({ child: view, last: last(4, 0), readings: [read('6+1', 'knows')] }).words).toBe(
+      'No readings changed: all four answers were right and fit what was read before, or are too few to change it.',
     );
-    expect(learnedLine({ child: view, moved: [], readings: [read('6+1', 'too few answers')] }).words).toContain(
-      'first answers',
+    expect(learnedLine({ child: view, last: last(4, 3), readings: [read('6+1', 'too few answers')] }).words).toContain(
+      'No readings changed, though three of four answers were wrong',
     );
+    expect(learnedLine({ child: view, last: last(0, 0, 5), readings: [] }).words).toContain('given with help');
   });
 });

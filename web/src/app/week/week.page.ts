@@ -8,6 +8,7 @@ import { stringify } from 'csv-stringify/browser/esm/sync';
 import { words } from '../language/words';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
+import { FirstVisit } from '../parts/firstVisit';
 import { Trouble } from '../parts/trouble';
 import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
@@ -21,7 +22,7 @@ const NINE_MS = 9 * 3_600_000;
 /** Who works with whom, what for and with which adult, over the next five teaching days. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatButtonToggleModule, NoChildren, RouterLink, Trouble],
+  imports: [FirstVisit, MatButtonModule, MatButtonToggleModule, NoChildren, RouterLink, Trouble],
   templateUrl: './week.page.html',
   styleUrl: './week.page.scss',
 })

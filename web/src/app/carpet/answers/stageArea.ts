@@ -22,7 +22,7 @@ import { CutAnswer } from './cutAnswer';
     }
   `,
   styleUrl: './stageArea.scss',
-  host: { '[class.flash]': 'ask()?.flash ?? false' },
+  host: { '[class.flash]': 'ask()?.flash ?? false', '[class.larger]': 'larger()' },
 })
 export class StageArea {
   readonly ask = input.required<Ask | null>();
@@ -31,6 +31,8 @@ export class StageArea {
   readonly options = input.required<Options>();
   readonly counters = input.required<Counters>();
   readonly paused = input(false);
+  /** The child sees better what is as large as it can be. */
+  readonly larger = input(false);
   readonly want = computed(() => this.ask()?.want);
   readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   readonly board = viewChild(BoardAnswer);

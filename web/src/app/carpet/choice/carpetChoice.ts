@@ -15,6 +15,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
 import {
+  putFor,
   cautionsOf,
   OPTION_NAMES,
   routineOf,
@@ -29,6 +30,7 @@ import {
   type Need,
   type Words,
 } from '@vane/core';
+import { FirstVisit } from '../../parts/firstVisit';
 import { NoChildren } from '../../parts/noChildren';
 import { carpetWords } from '../../language/carpetWords';
 import { words } from '../../language/words';
@@ -60,6 +62,7 @@ const WARM_UP_WORDS: Record<WarmUp, string> = {
   selector: 'vane-carpet-choice',
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    FirstVisit,
     MatButtonModule,
     MatButtonToggleModule,
     MatExpansionModule,
@@ -160,7 +163,7 @@ export class CarpetChoice {
   readonly #warmUpOf = (child: ChildView): WarmUp => {
     const wanted = this.wantedWarmUp();
     if (this.routine().untimed) return 'none';
-    return wanted === 'needed' ? warmUpNeeded(child.measures, this.form().answerMode) : wanted;
+    return wanted === 'needed' ? warmUpNeeded(child.measures, putFor(this.form(), child.support).answerMode) : wanted;
   };
   readonly screenWhy = computed(() => SCREEN_WORDS[this.form().screens].why);
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);

@@ -134,6 +134,7 @@ function twoScreens(mode: 'tap' | 'spoken' = 'tap', asks = [asked('show:7:frame-
     firstPart: null,
     paused: false,
     alone: false,
+    larger: false,
     choral: false,
     options: settings.options,
     counters: 'dots',

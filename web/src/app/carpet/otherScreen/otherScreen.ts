@@ -131,6 +131,7 @@ const lookOf = (sitting: Sitting, alone: boolean): ControlState['look'] => ({
   firstPart: sitting.firstPart(),
   paused: sitting.paused(),
   alone,
+  larger: sitting.child().support?.includes('larger') ?? false,
   choral: sitting.wish.choral,
   options: sitting.wish.settings.options,
   counters: countersOf(sitting.wish.settings),

@@ -9,6 +9,7 @@ import {
   helpPicture,
   isFact,
   isRight,
+  putFor,
   replyTo,
   slipOf,
   type Aid,
@@ -91,8 +92,10 @@ export class Sitting implements StageListener {
   readonly mode = computed((): AnswerMode => {
     const { want, aid } = this.ask();
     if (want.by === 'board' || want.by === 'cut') return 'build';
-    return aid === 'objects' ? 'show' : this.wish.settings.answerMode;
+    return aid === 'objects' ? 'show' : this.#put().answerMode;
   });
+  /** How the questions are put to the child whose turn it is. */
+  readonly #put = computed(() => putFor(this.wish.settings, this.child().support ?? []));
   /** An answer stands, or stood last: void and whose it was are open. */
   readonly canAmend = computed(
     () => (this.#moment() === 'answered' || this.#moment() === 'ready') && this.#row() !== null,
@@ -173,7 +176,8 @@ export class Sitting implements StageListener {
     this.#ready.cancel();
     this.#here.set(this.#runner?.here ?? false);
     this.#moment.set('ready');
-    const { readyMs, screens, answerMode } = this.wish.settings;
+    const { screens } = this.wish.settings;
+    const { readyMs, answerMode } = this.#put();
     // A child alone shows their first question themselves; and a voice key has to be chosen first.
     const first = this.#shown?.child !== this.child().id;
     const byHand =
@@ -502,7 +506,7 @@ export class Sitting implements StageListener {
   }
 
   #askedMs(): number | null {
-    return this.ask().flash ? this.wish.settings.exposureMs : null;
+    return this.ask().flash ? this.#put().exposureMs : null;
   }
 
   #show(aid: Aid): void {

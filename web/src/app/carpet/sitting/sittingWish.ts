@@ -3,6 +3,7 @@ import {
   dealTurns,
   handSeconds,
   optionsFor,
+  putFor,
   routineOf,
   sittingAsks,
   type Answered,
@@ -52,7 +53,7 @@ function routineWish(
 ): RoutineWish {
   const own = settings.numbers === 'own' ? child.workingNumber : null;
   const times = child.times && {
-    handSeconds: handSeconds(child.times, settings.answerMode),
+    handSeconds: handSeconds(child.times, putFor(settings, child.support).answerMode),
     paceSeconds: child.times.pace,
   };
   return {

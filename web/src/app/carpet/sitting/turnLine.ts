@@ -1,10 +1,12 @@
 import { computed, signal } from '@angular/core';
-import { away, back, later, type Answered, type Ask, type Turn } from '@vane/core';
+import { away, back, later, type Answered, type Ask, type Support, type Turn } from '@vane/core';
 
 /** Who sits, by id and nickname. */
 export interface Sitter {
   readonly id: string;
   readonly nickname: string;
+  /** What is done differently for them. */
+  readonly support?: readonly Support[];
 }
 
 /** What follows for a child from its answers so far; nothing more ends its part. */

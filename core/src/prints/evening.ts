@@ -1,0 +1,51 @@
+import type { Reading } from '../reading/reading';
+import type { Need } from '../plan/need';
+import type { Place } from '../plan/place';
+import type { Words } from '../routines/classWords';
+import type { Catalogue } from '../words/catalogue';
+import { strengths } from '../plan/strengths';
+import { heading, line, small, type Block } from './text';
+
+/** For a parents' evening: what a child does by themselves, what comes next, what helps at home. No times, no scores, no other child. */
+export function evening({
+  nickname,
+  today,
+  place,
+  need,
+  readings,
+  door,
+  support,
+  words,
+  say,
+}: {
+  readonly nickname: string;
+  readonly today: string;
+  readonly place: Place;
+  readonly need: Need;
+  readonly readings: readonly Reading[];
+  /** What the teacher says at the door, as they left it. */
+  readonly door: string;
+  /** What is done differently for the child, where it was asked for. */
+  readonly support: readonly string[];
+  readonly words: Words;
+  readonly say: Catalogue;
+}): Block[] {
+  const told = say.prints.evening;
+  return [
+    heading(told.title(nickname, today)),
+    line(door),
+    heading(told.byThemselves),
+    line(told.strengths(nickname, strengths(readings))),
+    heading(told.now),
+    line(told.working(nickname, place)),
+    heading(told.next),
+    line(told.inClass(need, place.help)),
+    heading(told.atHome),
+    line(told.home(need, words)),
+    ...(support.length === 0 ? [] : [heading(told.support), { block: 'list' as const, items: support }]),
+    heading(told.yours),
+    line(' '),
+    line(' '),
+    small(told.limits),
+  ];
+}

@@ -1,0 +1,100 @@
+import type { Need } from '../../plan/need';
+import type { HelpLevel, Place } from '../../plan/place';
+import type { Strengths } from '../../plan/strengths';
+import type { Words } from '../../routines/classWords';
+import { fact } from './facts';
+import { inLetters, listed } from './numbers';
+
+const MOST_FACTS = 3;
+
+/** What a child does without counting, in the middle of a sentence; empty where nothing is known yet. */
+function without({ wholes, facts, seen }: Strengths): string {
+  const pairs =
+    wholes.length > 0
+      ? [`the pairs of ${listed(wholes.map(inLetters))}`]
+      : facts.length > 0
+        ? [listed(facts.slice(0, MOST_FACTS).map(fact))]
+        : [];
+  return [...pairs, ...(seen === null ? [] : [`amounts up to ${inLetters(seen)} at a glance`])].join(', and ');
+}
+
+const learning = (place: Place): string =>
+  place.allKnown
+    ? 'going past ten by making ten'
+    : place.number === null
+      ? 'seeing small amounts without counting'
+      : `the pairs of ${inLetters(place.number)}: the ways to make it from two parts`;
+
+/** A game for a need, in the class's words. */
+export function home(need: Need, words: Words): string {
+  switch (need.need) {
+    case 'begin':
+    case 'seeing':
+      return 'At home, show a few fingers all at once, hide them, and ask how many there were.';
+    case 'anchor':
+      return `At home, show some fingers and ask how many more make ${inLetters(need.to)}.`;
+    case 'pairs':
+      return `At home, put out ${inLetters(need.whole)} small things, cover some with a cup, and ask how many are under it.`;
+    case 'undoing':
+      return `At home, put out ${inLetters(need.whole)} small things, ${words.minus === 'minus' ? 'take some away' : words.minus} together, and ask how many are left before looking.`;
+  }
+}
+
+/** Two sentences that a teacher can say at the door: what the child does by themselves and is learning, and what to play at home. */
+export function door(nickname: string, known: Strengths, place: Place, need: Need, words: Words): string {
+  const can = without(known);
+  const first =
+    can === ''
+      ? `${nickname} is learning ${learning(place)}.`
+      : `${nickname} knows ${can} without counting, and is learning ${learning(place)}.`;
+  return `${first} ${home(need, words)}`;
+}
+
+const WITH: Readonly<Record<HelpLevel, string>> = {
+  objects: 'with things to hold',
+  picture: 'with a picture to look at',
+  remembered: 'from a picture that they remember',
+  symbols: 'with numbers alone',
+};
+
+/** For a parents' evening. */
+export const evening = {
+  title: (nickname: string, today: string) => `${nickname}: for parents, ${today}`,
+  byThemselves: 'What comes by itself',
+  strengths: (nickname: string, known: Strengths) => {
+    const can = without(known);
+    return can === ''
+      ? `${nickname} is finding out how numbers are made, and counts where that helps. That is where everybody begins.`
+      : `${nickname} knows ${can} without counting.`;
+  },
+  now: 'What we are learning now',
+  working: (nickname: string, place: Place) => `${nickname} is learning ${learning(place)}.`,
+  next: 'What we do in class',
+  inClass: (need: Need, help: HelpLevel) =>
+    ({
+      begin: 'We look at small amounts on a frame of five, a few minutes at a time.',
+      seeing: 'We look at amounts for a moment and say how many there were, and how we saw them.',
+      anchor:
+        need.need === 'anchor' ? `We ask how many more make ${inLetters(need.to)}, on frames and on fingers.` : '',
+      pairs: `We find the two parts of a number in many ways, ${WITH[help]}.`,
+      undoing: 'We take some away or hide a part, and say how many are left.',
+    })[need.need],
+  atHome: 'What helps at home',
+  home,
+  support: 'What we do differently',
+  yours: 'What you see at home',
+  limits:
+    'A few minutes when you both feel like it help more than a long time. Counting is welcome: it is how knowing begins. Nobody is compared with anybody. Small things are not for children who put them into their mouths.',
+};
+
+/** For the next teacher of a whole class. */
+export const classHandOver = {
+  title: (className: string) => `Class hand-over: ${className}`,
+  stands: (today: string) =>
+    `The record on ${today}, by name. The working number is the number whose pairs a child is learning now; it is no mark, and no order of children.`,
+  head: ['Child', 'Working number', 'Known without counting', 'Next', 'Last asked'],
+  number: ({ number, allKnown }: Place) => (allKnown ? 'past ten' : number === null ? 'not found yet' : String(number)),
+  knows: (known: Strengths) => without(known) || '–',
+  never: 'never',
+  support: 'What is done differently',
+};

@@ -1,0 +1,246 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { classOf, expect, nextShow, recordOf, stage, test, usualCarpet } from '../vane';
+
+/** The class's picture with its past weeks, as a teacher finds it. */
+async function openClass(page: Page) {
+  await page.goto('/class');
+  await expect(page.getByRole('heading', { name: 'Who needs the same thing?' })).toBeVisible();
+  await expect(page.getByRole('progressbar', { name: 'Past weeks judged' })).toBeHidden({ timeout: 80_000 });
+  const picture = page.getByRole('group', { name: /^The class: across/ });
+  return { picture, child: (name: string) => picture.getByRole('button', { name: new RegExp(`^${name},`) }) };
+}
+const answerTo = (page: Page, question: string) => page.getByRole('region', { name: question, exact: true });
+
+test('the whole class fits the screen; a chosen child shows who needs the same, and Class, Today and the child’s page agree', async ({
+  signedIn: page,
+}) => {
+  const { children } = await classOf(page);
+  const { picture, child } = await openClass(page);
+  await page.getByRole('button', { name: 'Close' }).click();
+  const all = picture.getByRole('button');
+  await expect(all).toHaveCount(children.length);
+  for (const box of await all.all()) expect((await box.boundingBox())!.y).toBeLessThan(780);
+  // By need, never by rank or score.
+  await expect(page.getByText(/highest|lowest|best|worst|rank|score/i)).toHaveCount(0);
+
+  for (const { nickname } of [children[2]!, children[11]!, children[20]!]) {
+    await child(nickname).click();
+    const side = answerTo(page, 'The chosen child');
+    const [title = '', reason = ''] = (await side.locator('p', { has: page.locator('b') }).innerText()).split(
+      /(?<=\.) (.*)/s,
+    );
+    const said = reason.replace(/\.$/, '');
+    const shared = await side.getByText(/^The same need:|^Nobody else/).innerText();
+    for (const other of children.filter((one) => one.nickname !== nickname))
+      expect([other.nickname, await child(other.nickname).evaluate((e) => e.classList.contains('dim'))]).toEqual([
+        other.nickname,
+        !new RegExp(`\\b${other.nickname}\\b`).test(shared),
+      ]);
+    await side.getByRole('link', { name: 'What do they know?' }).click();
+    const next = answerTo(page, 'What to do next');
+    await expect(next).toContainText(title);
+    await expect(next).toContainText(said);
+    await page.goto('/today');
+    await expect(page.locator('.reasons li', { hasText: `${nickname}:` })).toHaveText(
+      new RegExp(
+        said
+          .slice(1, 30)
+          .replace(/[+?()]/g, '\\$&')
+          .replace(/\s/g, '\\s'),
+      ),
+    );
+    await openClass(page);
+  }
+});
+
+test('who was not heard, who is stuck, who can go on, what suits everybody, and who moved since a day', async ({
+  signedIn: page,
+}) => {
+  const { children } = await classOf(page);
+  const names = children.map((one) => one.nickname);
+  const { child, picture } = await openClass(page);
+  // What a list says of a child, the picture says too.
+  const monday = Date.now() - ((new Date().getDay() + 6) % 7) * 86_400_000;
+  const start = new Date(monday).setHours(0, 0, 0, 0);
+  const unheard = children.filter((one) => one.lastAskedAt === null || Date.parse(one.lastAskedAt) < start);
+  const told = await answerTo(page, 'Not heard this week').innerText();
+  if (unheard.length < names.length)
+    expect(names.filter((name) => told.includes(name))).toEqual(unheard.map((one) => one.nickname));
+  else expect(told).toContain('Nobody has been heard');
+  for (const { nickname } of unheard.slice(0, 3))
+    await expect(child(nickname)).toHaveAccessibleName(/not heard this week/);
+
+  const stuck = await answerTo(page, 'Stuck for three weeks').innerText();
+  for (const name of names.filter((one) => stuck.includes(one)))
+    await expect(child(name)).toHaveAccessibleName(/stuck for three weeks/);
+  await expect(picture.getByRole('button', { name: /stuck for three weeks/ })).toHaveCount(
+    names.filter((name) => stuck.includes(name)).length,
+  );
+  // Who is stuck is not told to go on.
+  const ready = await answerTo(page, 'Ready to go on').innerText();
+  expect(names.filter((name) => stuck.includes(name) && ready.includes(name))).toEqual([]);
+  await expect(answerTo(page, 'Tomorrow, everyone')).toContainText(new RegExp(`it suits \\d+ of ${names.length}\\.`));
+
+  const moved = answerTo(page, 'Moved since');
+  const day = new Date(Date.now() - 28 * 86_400_000).toISOString().slice(0, 10).split('-').reverse().join('/');
+  await moved.getByLabel('Day').fill(day);
+  await moved.getByLabel('Day').press('Enter');
+  await expect(moved).toContainText(/On to a larger number: /);
+  const on = /On to a larger number: ([^.]*)\./.exec(await moved.innerText())?.[1] ?? '';
+  const [mover] = names.filter((name) => on.includes(name));
+  await expect(child(mover!)).toHaveAccessibleName(/before: working on/);
+});
+
+test('who knows a fact, a step or a number is seen in the picture and listed', async ({ signedIn: page }) => {
+  const { picture } = await openClass(page);
+  const { children } = await classOf(page);
+  const field = page.getByLabel('Who knows …?');
+  for (const [typed, option] of [
+    ['2+3', '2 + 3'],
+    ['pairs of five', 'Pairs of five'],
+    ['about 6', 'Everything about 6'],
+  ] as const) {
+    await field.fill(typed);
+    await page.getByRole('option', { name: option, exact: true }).click();
+    const told = answerTo(page, option);
+    const listed = (await told.locator('dd').allInnerTexts()).join(' and ').split(/,| and /);
+    expect(listed.map((name) => name.trim()).sort()).toEqual(children.map((one) => one.nickname).sort());
+    const known = told.locator('div', { has: page.locator('dt', { hasText: /^knows$/ }) }).locator('dd');
+    const inPicture = await picture.locator('[data-word="knows"] .name').allInnerTexts();
+    if (inPicture.length === 0) await expect(known).toHaveCount(0);
+    else for (const name of inPicture) await expect(known).toContainText(name);
+  }
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await expect(picture.locator('[data-word]')).toHaveCount(0);
+});
+
+test('one key hides every name; the picture is walked with arrow keys; nothing is amiss for assistive technology @both', async ({
+  signedIn: page,
+}) => {
+  const { children } = await classOf(page);
+  const { picture } = await openClass(page);
+  await page.keyboard.press('n');
+  const shown = await page.locator('body').innerText();
+  expect(children.filter((one) => new RegExp(`\\b${one.nickname}\\b`).test(shown))).toEqual([]);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Show names/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Show names/ }).click();
+  await expect(page.getByRole('main')).toContainText(children[0]!.nickname);
+  await picture.getByRole('button').first().focus();
+  const first = await page.locator(':focus').getAttribute('aria-label');
+  await page.keyboard.press('ArrowDown');
+  expect(await page.locator(':focus').getAttribute('aria-label')).not.toBe(first);
+  await page.keyboard.press('Enter');
+  await expect(answerTo(page, 'The chosen child')).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+});
+
+test('what is done differently for a child is followed on the carpet, and printed only where it is ticked', async ({
+  signedIn: page,
+}) => {
+  await usualCarpet(page);
+  const { child } = await recordOf(page, 'Marlo');
+  await page.goto(`/children/${child.id}`);
+  await page.getByRole('button', { name: /^What is done differently\?/ }).click();
+  await page.getByRole('checkbox', { name: 'nothing flashed: pictures stay' }).check();
+  await page.getByRole('checkbox', { name: 'answers by pointing' }).check();
+  await page.getByLabel('In your own words: what to do').fill('number strip on the table');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText(/^Harbour keeper, /)).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+
+  await page.goto(`/carpet?child=${child.id}&routine=flash-and-say`);
+  await page.getByRole('button', { name: 'Begin with Marlo' }).click();
+  await nextShow(page);
+  // Others see it for three quarters of a second.
+  await page.waitForTimeout(1500);
+  await expect(stage(page)).toHaveAttribute('data-phase', 'show');
+  await page.keyboard.down('h');
+  await expect(
+    page.getByText('Nothing flashes for Marlo: the picture stays. Marlo points: enter what they show.'),
+  ).toBeVisible();
+  await page.keyboard.up('h');
+  // It is for the adult alone.
+  await expect(page.getByText(/Marlo points/)).toBeHidden();
+  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await expect(page.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
+
+  const printed = async (support: boolean): Promise<number> => {
+    const answer = await page.request.post(`/api/classes/${(await classOf(page)).id}/prints`, {
+      data: { what: 'class-hand-over', support },
+    });
+    return (await answer.body()).length;
+  };
+  expect(await printed(true)).toBeGreaterThan(await printed(false));
+  await page.goto('/prints?what=class-hand-over');
+  await expect(page.getByText(/pages?\.$/)).toBeVisible();
+  await expect(page.getByRole('checkbox', { name: /^with what is done differently/ })).not.toBeChecked();
+});
+
+test('two sentences for the door come from the record, are changed and kept; and what was done is told in order', async ({
+  signedIn: page,
+}) => {
+  const { child } = await recordOf(page, 'Haruki');
+  await page.goto(`/children/${child.id}`);
+  await page.getByRole('button', { name: 'What to say to parents?' }).click();
+  const field = page.getByLabel('To say to parents, without times or scores');
+  await expect(field).toHaveValue(/^Haruki .* At home, /);
+  expect(await field.inputValue()).not.toMatch(/\d s\b|%|percent/);
+  await field.fill('Haruki made six in every way today.');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Your own words. They stay until you change them.')).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: 'What to say to parents?' }).click();
+  await expect(field).toHaveValue('Haruki made six in every way today.');
+  await page.getByRole('button', { name: 'From the record again' }).click();
+  await expect(field).toHaveValue(/^Haruki .* At home, /);
+
+  await page.getByRole('button', { name: 'What was done, and what changed?' }).click();
+  const done = page.getByRole('list', { name: 'What was done, newest first' });
+  await expect(done.getByText(/answers? right|one answer, (not )?right/).first()).toBeVisible();
+  await page.getByRole('radio', { name: /^everything about/ }).click();
+  await page.getByRole('button', { name: /^Show all/ }).click();
+  await expect(done.getByText(/End of the week: /).first()).toBeVisible();
+  await expect(page.getByText('What came first need not be the reason for what came after.')).toBeVisible();
+});
+
+test('after wrong answers that changed nothing the page says so', async ({ signedIn: page }) => {
+  const { children } = await classOf(page);
+  const records = await Promise.all(children.map((one) => recordOf(page, one.nickname)));
+  for (const record of records) {
+    const last = record.responses[record.responses.length - 1];
+    const own = record.responses.filter((r) => r.sitting === last?.sitting && r.kind !== 'match' && r.kind !== 'count');
+    const wrong = own.filter((r) => r.outcome !== 'correct' && r.aid === 'none' && r.flags.length === 0);
+    if (wrong.length === 0) continue;
+    await page.goto(`/children/${record.child.id}`);
+    const session = page.getByRole('region', { name: /^(The last session|Changed in the last session)$/ });
+    await expect(session).toBeVisible();
+    if ((await session.getAttribute('aria-labelledby')) === null) continue;
+    const text = await session.innerText();
+    if (!text.includes('No readings changed')) continue;
+    expect(text).toMatch(/though .* wrong/);
+    return;
+  }
+  throw new Error('no child of the demo had a wrong answer that changed nothing');
+});
+
+test('a first visit says what a place answers and leads to the guide; the next one does not', async ({
+  signedIn: page,
+}) => {
+  await page.goto('/class');
+  const note = page.getByRole('note');
+  await expect(note).toContainText('Class shows who needs the same thing');
+  const [guide] = await Promise.all([
+    page.waitForEvent('popup'),
+    note.getByRole('link', { name: 'How it works' }).click(),
+  ]);
+  await expect(guide.getByRole('heading', { name: 'Class', exact: true })).toBeVisible();
+  expect((await new AxeBuilder({ page: guide }).analyze()).violations.map((v) => v.id)).toEqual([]);
+  await guide.close();
+  await page.getByRole('link', { name: 'Today', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Today', exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Class', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Who needs the same thing?' })).toBeVisible();
+  await expect(note).toHaveCount(0);
+});

@@ -1,0 +1,167 @@
+import type { ChildView, ChildWeek, ClassReadings } from '@vane/contract';
+import {
+  dayOfDate,
+  HELP_LEVELS,
+  lastWeekBefore,
+  nameOf,
+  placeOf,
+  readyFor,
+  schoolDays,
+  stuckOn,
+  type ChildNeed,
+  type HelpLevel,
+  type NextStep,
+  type Place,
+  type PlannedSitting,
+  type Reading,
+  type Stuck,
+} from '@vane/core';
+
+/** Where a child was when a week ended. */
+export interface PlaceThen {
+  readonly number: number | null;
+  readonly help: HelpLevel;
+}
+
+/** A child of the class as its picture shows them. */
+export interface ClassChild {
+  readonly id: string;
+  readonly nickname: string;
+  readonly place: Place;
+  /** null = there is no record that old. */
+  readonly then: PlaceThen | null;
+  /** What the plan has for them next, with its reasons; equal needs have equal names. */
+  readonly planned: ChildNeed;
+  readonly needName: string;
+  readonly heardThisWeek: boolean;
+  readonly stuck: Stuck | null;
+  readonly ready: NextStep | null;
+  /** What a version of the judgement before this one said of that week, where it said something else. */
+  readonly versionMoved: { readonly version: string; readonly from: number | null } | null;
+}
+
+export interface ClassMoment {
+  readonly now: number;
+  readonly timeZone: string;
+  /** The day with which today is compared, YYYY-MM-DD. */
+  readonly since: string;
+}
+
+/** Monday of the school's week of a day, days since 1970 (day 0 was a Thursday). */
+export const mondayOf = (day: number): number => day - ((day + 3) % 7);
+
+export function classChildren(
+  children: readonly ChildView[],
+  readings: ClassReadings['readings'],
+  sessions: readonly PlannedSitting[],
+  weeks: readonly ChildWeek[],
+  { now, timeZone, since }: ClassMoment,
+): ClassChild[] {
+  const dayOf = schoolDays(timeZone);
+  const today = dayOf(now);
+  const planned = new Map(sessions.flatMap((s) => s.children.map((one) => [one.child, one] as const)));
+  const byChild = <T extends { readonly child: string }>(all: readonly T[]): Map<string, T[]> => {
+    const found = new Map<string, T[]>();
+    for (const one of all) found.set(one.child, [...(found.get(one.child) ?? []), one]);
+    return found;
+  };
+  const [readingsOf, weeksOf] = [byChild<Reading>(readings), byChild(weeks)];
+  return children.flatMap(({ id, nickname, lastAskedAt }): ClassChild[] => {
+    const own = readingsOf.get(id) ?? [];
+    const past = weeksOf.get(id) ?? [];
+    const then = lastWeekBefore(past, dayOfDate(since));
+    const next = planned.get(id);
+    if (!next) return [];
+    const stuck = stuckOn(past, own, today);
+    const older = then?.older ?? null;
+    return [
+      {
+        id,
+        nickname,
+        place: placeOf(own),
+        then: then && { number: then.workingNumber, help: then.help },
+        planned: next,
+        needName: nameOf(next.need),
+        heardThisWeek: lastAskedAt !== null && dayOf(Date.parse(lastAskedAt)) >= mondayOf(today),
+        stuck,
+        // Who is stuck has enough to do where they are.
+        ready: stuck === null ? readyFor(own) : null,
+        versionMoved:
+          older !== null && older.workingNumber !== then?.workingNumber
+            ? { version: older.modelVersion, from: older.workingNumber }
+            : null,
+      },
+    ];
+  });
+}
+
+/** A place of the picture: a number, and how much help. */
+export interface Cell {
+  readonly help: HelpLevel;
+  readonly column: string;
+  /** Children with the same need stand together; a need's children by name. */
+  readonly pools: readonly { readonly needName: string; readonly children: readonly ClassChild[] }[];
+}
+export interface Column {
+  /** 'none' = no pair asked yet; 'all' = all pairs to ten are known. */
+  readonly column: string;
+  readonly place: Pick<Place, 'number' | 'allKnown'>;
+  /** Children that stand beside each other in its fullest cell: how wide it has to be. */
+  readonly weight: number;
+}
+
+const columnOf = ({ number, allKnown }: Pick<Place, 'number' | 'allKnown'>): string =>
+  allKnown ? 'all' : number === null ? 'none' : String(number);
+/** Names below each other in a cell before it becomes wider. */
+const DEEP = 4;
+
+/** The picture's columns, from the smallest number worked on to the largest without gaps, and its rows, least help on top. */
+export function pictureOf(children: readonly ClassChild[]): {
+  columns: Column[];
+  rows: { help: HelpLevel; cells: Cell[] }[];
+} {
+  const numbers = children.flatMap(({ place }) => (place.number === null ? [] : [place.number]));
+  const from = Math.min(...numbers);
+  const places: Pick<Place, 'number' | 'allKnown'>[] = [
+    ...(children.some(({ place }) => columnOf(place) === 'none') ? [{ number: null, allKnown: false }] : []),
+    ...(numbers.length === 0
+      ? []
+      : Array.from({ length: Math.max(...numbers) - from + 1 }, (_, i) => ({ number: from + i, allKnown: false }))),
+    ...(children.some(({ place }) => place.allKnown) ? [{ number: null, allKnown: true }] : []),
+  ];
+  const at = (column: string, help: HelpLevel): ClassChild[] =>
+    children.filter(({ place }) => columnOf(place) === column && place.help === help);
+  const rows = [...HELP_LEVELS].reverse().map((help) => ({
+    help,
+    cells: places.map((place): Cell => {
+      const here = at(columnOf(place), help);
+      const needs = [...new Set(here.map(({ needName }) => needName))].sort();
+      return {
+        help,
+        column: columnOf(place),
+        pools: needs.map((needName) => ({ needName, children: here.filter((one) => one.needName === needName) })),
+      };
+    }),
+  }));
+  return {
+    columns: places.map((place) => ({
+      column: columnOf(place),
+      place,
+      weight: Math.max(...HELP_LEVELS.map((help) => Math.ceil(at(columnOf(place), help).length / DEEP))),
+    })),
+    rows,
+  };
+}
+
+/** Where a child has come from, as steps across (larger numbers) and up (less help); null = they have not moved, or nothing is known of then. */
+export function wakeOf({
+  place,
+  then,
+}: Pick<ClassChild, 'place' | 'then'>): { readonly across: number; readonly up: number } | null {
+  const before = then?.number ?? null;
+  if (then === null || before === null) return null;
+  const across = (place.allKnown ? 11 : (place.number ?? before)) - before;
+  const up = HELP_LEVELS.indexOf(place.help) - HELP_LEVELS.indexOf(then.help);
+  // With a new number the help begins anew: that is no way back.
+  return across === 0 && up === 0 ? null : { across, up: across === 0 ? up : 0 };
+}

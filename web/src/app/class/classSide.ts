@@ -1,0 +1,194 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { openerFor, type NextStep } from '@vane/core';
+import { pageWords } from '../language/pageWords';
+import { words } from '../language/words';
+import { DateField } from '../parts/dateField';
+import { wakeOf, type ClassChild } from './classChildren';
+import { Names } from './names';
+
+/** Beside the picture: one child that was chosen; or what suits everybody, who was not heard, who is stuck, who can go on, and who moved. */
+@Component({
+  selector: 'vane-class-side',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [RouterLink, DateField],
+  template: `
+    @if (child(); as one) {
+      <section i18n-aria-label aria-label="The chosen child">
+        <h2>{{ names.of(one.nickname) }}</h2>
+        <p>{{ one.where }}. {{ one.before }}</p>
+        <p>
+          <b>{{ one.title }}.</b> {{ one.reason }}
+        </p>
+        @if (one.stuck) {
+          <p>{{ one.stuck }}</p>
+        }
+        @if (one.neighbours) {
+          <p i18n>The same need: {{ one.neighbours }}.</p>
+        } @else {
+          <p i18n>Nobody else needs just this.</p>
+        }
+        <p>
+          <a i18n [routerLink]="['/children', one.id]">What do they know?</a>
+          <button i18n type="button" (click)="left.emit()">Close</button>
+        </p>
+      </section>
+    } @else {
+      @if (opener(); as one) {
+        <section aria-labelledby="everyone">
+          <h2 i18n id="everyone">Tomorrow, everyone</h2>
+          <p>
+            {{ one.words }}
+            <a i18n routerLink="/carpet" [queryParams]="{ routine: one.routine }">Open on the carpet</a>
+          </p>
+        </section>
+      }
+      <section aria-labelledby="unheard">
+        <h2 i18n id="unheard">Not heard this week</h2>
+        <p>{{ unheard() }}</p>
+      </section>
+      <section aria-labelledby="stuck">
+        <h2 i18n id="stuck">Stuck for three weeks</h2>
+        @for (one of stuck(); track one.on) {
+          <p>{{ one.who }}: {{ one.on }}</p>
+        } @empty {
+          <p i18n class="faint">Nobody.</p>
+        }
+      </section>
+      <section aria-labelledby="ready">
+        <h2 i18n id="ready">Ready to go on</h2>
+        @for (one of ready(); track one.to) {
+          <p>{{ one.to }}: {{ one.who }}</p>
+        } @empty {
+          <p i18n class="faint">Everybody has enough where they are.</p>
+        }
+      </section>
+      <section aria-labelledby="moved">
+        <h2 i18n id="moved">Moved since</h2>
+        <vane-date-field i18n-label label="Day" [max]="today()" [value]="since()" (picked)="compare.emit($event)" />
+        <p>{{ moved() }}</p>
+        @if (versions(); as said) {
+          <p class="faint">{{ said }}</p>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    h2 {
+      font-size: 20px;
+    }
+    section {
+      padding: 0 0 10px;
+    }
+    p {
+      margin: 0 0 2px;
+      font-size: 15px;
+      line-height: 1.4;
+    }
+    button {
+      min-height: 44px;
+      font: inherit;
+      color: var(--tide);
+      background: none;
+      border: 0;
+      cursor: pointer;
+    }
+    vane-date-field {
+      display: block;
+      max-width: 220px;
+      margin: 6px 0 4px;
+    }
+  `,
+})
+export class ClassSide {
+  readonly names = inject(Names);
+  readonly children = input.required<readonly ClassChild[]>();
+  readonly chosen = input('');
+  readonly since = input.required<string>();
+  readonly today = input.required<string>();
+  readonly compare = output<string>();
+  readonly left = output();
+
+  readonly child = computed(() => {
+    const one = this.children().find(({ id }) => id === this.chosen());
+    if (!one) return null;
+    const { place } = pageWords.classPage;
+    const others = this.children().filter((other) => other !== one && other.needName === one.needName);
+    return {
+      id: one.id,
+      nickname: one.nickname,
+      where: words.capital(place(one.place)),
+      before: one.then && wakeOf(one) ? $localize`Before: ${place({ ...one.then, allKnown: false })}:place:.` : '',
+      title: words.plan.title([one.planned.need]),
+      reason: `${words.capital(words.plan.reason(one.planned))}.`,
+      stuck: one.stuck
+        ? $localize`Nothing of ${words.inLetters(one.stuck.number)} has moved for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
+        : '',
+      neighbours: others.length > 0 ? this.names.listed(others.map((other) => other.nickname)) : '',
+    };
+  });
+  readonly opener = computed(() => {
+    const found = openerFor(this.children().map(({ id, planned }) => ({ child: id, need: planned.need })));
+    return (
+      found && {
+        words: pageWords.classPage.opener(found, this.children().length),
+        routine: found.routine,
+      }
+    );
+  });
+  readonly unheard = computed(() => {
+    const own = this.children().filter((one) => !one.heardThisWeek);
+    if (own.length === 0) return $localize`Everybody was heard.`;
+    return own.length === this.children().length
+      ? $localize`Nobody has been heard this week.`
+      : this.names.listed(own.map((one) => one.nickname));
+  });
+  readonly stuck = computed(() =>
+    grouped(
+      this.children().flatMap((one) =>
+        one.stuck ? [{ key: words.listed(one.stuck.facts.map(words.fact)), nickname: one.nickname }] : [],
+      ),
+    ).map(([on, who]) => ({ on, who: this.names.listed(who) })),
+  );
+  readonly ready = computed(() =>
+    grouped(this.children().flatMap(({ ready, nickname }) => (ready ? [{ key: stepWords(ready), nickname }] : []))).map(
+      ([to, who]) => ({ to: words.capital(to), who: this.names.listed(who) }),
+    ),
+  );
+  readonly moved = computed(() => {
+    const on = this.children().filter((one) => (wakeOf(one)?.across ?? 0) > 0);
+    const back = this.children().filter((one) => (wakeOf(one)?.across ?? 0) < 0);
+    const help = this.children().filter((one) => (wakeOf(one)?.up ?? 0) > 0);
+    const said = [
+      ...(on.length > 0
+        ? [$localize`On to a larger number: ${this.names.listed(on.map((one) => one.nickname))}.`]
+        : []),
+      ...(help.length > 0 ? [$localize`With less help: ${this.names.listed(help.map((one) => one.nickname))}.`] : []),
+      ...(back.length > 0
+        ? [$localize`Back to a smaller one: ${this.names.listed(back.map((one) => one.nickname))}.`]
+        : []),
+    ];
+    if (said.length > 0) return said.join(' ');
+    return this.children().some(({ then }) => then !== null)
+      ? $localize`Nobody has moved to another number or needs less help.`
+      : $localize`There is no record that old.`;
+  });
+  /** Where the judgement itself has changed since: that is no child's doing. */
+  readonly versions = computed(() => {
+    const own = this.children().flatMap(({ nickname, versionMoved }) =>
+      versionMoved ? [{ nickname, versionMoved }] : [],
+    );
+    const [first] = own;
+    return first
+      ? $localize`Vane judges by a new version since then (before: ${first.versionMoved.version}:version:). By the older one ${this.names.listed(own.map((one) => one.nickname))} had another number on that day. Both days are compared by the new version, so none of that counts as moving.`
+      : '';
+  });
+}
+
+const stepWords = (step: NextStep): string => pageWords.classPage.nextStep(step);
+
+function grouped(all: readonly { readonly key: string; readonly nickname: string }[]): [string, string[]][] {
+  const found = new Map<string, string[]>();
+  for (const { key, nickname } of all) found.set(key, [...(found.get(key) ?? []), nickname]);
+  return [...found];
+}

@@ -1,0 +1,95 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatAutocompleteModule } from '@angular/material/autocomplete';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import type { Reading, Topic } from '@vane/core';
+import { words } from '../language/words';
+
+const NUMBERS = [2, 3, 4, 5, 6, 7, 8, 9, 10];
+const STEPS = [
+  { need: 'seeing' },
+  { need: 'anchor', to: 5 },
+  { need: 'anchor', to: 10 },
+  ...NUMBERS.map((whole) => ({ need: 'pairs', whole }) as const),
+  ...NUMBERS.map((whole) => ({ need: 'undoing', whole }) as const),
+] as const;
+/** As it is compared with what was typed: without spaces, and with the hyphen that keyboards have. */
+const plain = (text: string): string => text.toLowerCase().replaceAll('−', '-').replace(/\s/g, '');
+const MOST = 40;
+
+/** What the class is looked at for, typed or chosen: a fact that was asked, a step of the path, or everything about a number. */
+@Component({
+  selector: 'vane-who-knows',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [ReactiveFormsModule, MatAutocompleteModule, MatButtonModule, MatFormFieldModule, MatInputModule],
+  template: `
+    <mat-form-field appearance="outline" subscriptSizing="dynamic">
+      <mat-label i18n>Who knows …?</mat-label>
+      <input
+        matInput
+        i18n-placeholder
+        placeholder="2 + 3, pairs of six, …"
+        autocomplete="off"
+        [formControl]="text"
+        [matAutocomplete]="auto"
+      />
+      <mat-autocomplete #auto="matAutocomplete" autoActiveFirstOption (optionSelected)="choose($event.option.value)">
+        @for (one of found(); track one.words) {
+          <mat-option [value]="one.words">{{ one.words }}</mat-option>
+        } @empty {
+          <mat-option i18n disabled>Nothing like that has been asked.</mat-option>
+        }
+      </mat-autocomplete>
+    </mat-form-field>
+    @if (chosen()) {
+      <button i18n matButton type="button" (click)="clear()">Clear</button>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      align-items: center;
+    }
+    mat-form-field {
+      width: 270px;
+    }
+  `,
+})
+export class WhoKnows {
+  readonly readings = input.required<readonly Reading[]>();
+  readonly topic = output<{ readonly words: string; readonly topic: Topic } | null>();
+
+  readonly text = new FormControl('', { nonNullable: true });
+  readonly #typed = toSignal(this.text.valueChanges, { initialValue: '' });
+  readonly chosen = signal(false);
+  readonly #choices = computed((): { readonly words: string; readonly topic: Topic }[] => [
+    ...STEPS.map((need) => ({ words: words.plan.title([need]), topic: { about: 'need', need } as const })),
+    ...NUMBERS.map((number) => ({
+      words: $localize`Everything about ${number}`,
+      topic: { about: 'number', number } as const,
+    })),
+    ...[...new Set(this.readings().flatMap((r) => (r.responses > 0 ? [r.fact] : [])))]
+      .sort()
+      .map((fact) => ({ words: words.fact(fact), topic: { about: 'fact', fact } as const })),
+  ]);
+  readonly found = computed(() => {
+    const typed = plain(this.#typed());
+    return this.#choices()
+      .filter((one) => plain(one.words).includes(typed))
+      .slice(0, MOST);
+  });
+
+  choose(said: string): void {
+    const found = this.#choices().find((one) => one.words === said) ?? null;
+    this.chosen.set(found !== null);
+    this.topic.emit(found);
+  }
+  clear(): void {
+    this.text.setValue('');
+    this.chosen.set(false);
+    this.topic.emit(null);
+  }
+}
