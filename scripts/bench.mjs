@@ -6,9 +6,9 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { qualityText } from './benchQuality.mjs';
-import { crowd, faults, serve, stop, year } from './load.mjs';
+import { crowd, faults, fullClass, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
-import { drawGrowth, longSitting, shows } from './screens.mjs';
+import { drawGrowth, longSitting, shows, views } from './screens.mjs';
 import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble } from './setup.mjs';
 
 /** `npm run bench`: measures the budgets of docs/benchmarks.md and writes that page anew. */
@@ -95,6 +95,18 @@ ${measuredOn()} One server process, PostgreSQL beside it, over HTTP.
 | then: a page of the log from the middle | ${ms(y.logMs)} | |
 | ${c.sittings} sittings at once, an answer each every two to three seconds | p50 ${ms(c.p50)}, p99 ${ms(c.p99)}; ${c.accepted} of ${c.asked} answers kept | p99 100 ms |
 | ${c.live.screens} live screens, a change each every three seconds: from the adult's screen to the stage | p50 ${ms(c.live.p50)}, p99 ${ms(c.live.p99)}; ${c.live.heard} of ${c.live.told} heard | |
+`;
+}
+
+function viewsText(found) {
+  return `## A full class over a year
+
+${measuredOn()} 36 children over 84 weeks, on a server of its own. From the address to something that can be pressed, in headless Chromium at 1280×800, the middle of three; the application's files come from the browser's memory after the first view.
+\`npm run bench -- views\` does this alone.
+
+| view | usable after | budget |
+|---|---|---|
+${found.map((one) => `| \`${one.view}\` | ${ms(one.ms)} | 1000 ms |`).join('\n')}
 `;
 }
 
@@ -212,6 +224,15 @@ const PARTS = {
     const opened = await year(cluster.url('year'), join(folder, 'year'));
     console.error('Two hundred sittings and a thousand screens …');
     return loadText({ year: opened, crowd: await crowd(cluster.url('crowd')) });
+  },
+  async views(cluster, folder) {
+    ensureDatabase(cluster, 'views');
+    mkdirSync(join(folder, 'views'));
+    console.error('A full class over a year …');
+    const full = await fullClass(cluster.url('views'), join(folder, 'views'));
+    const found = await views(full);
+    await stop(full.server);
+    return viewsText(found);
   },
   async faults(cluster, folder) {
     for (const name of ['two', 'killed']) ensureDatabase(cluster, name);

@@ -86,14 +86,22 @@ function memoryOf(pid) {
   return Math.round(Number(found?.[1] ?? NaN) / 1024);
 }
 
-/** A year of thirty children: taken in as a file, judged, and opened. */
-export async function year(url, folder) {
+/** A server, and a year of a class as a file that it has not taken in yet. */
+async function yearOf(children, url, folder) {
   const made = spawnSync(
     process.execPath,
-    [join(ROOT, 'server/dist/rehearse.js'), '--out', folder, '--seed', '11', '--children', '30', '--weeks', '84'],
-    {
-      encoding: 'utf8',
-    },
+    [
+      join(ROOT, 'server/dist/rehearse.js'),
+      '--out',
+      folder,
+      '--seed',
+      '11',
+      '--children',
+      String(children),
+      '--weeks',
+      '84',
+    ],
+    { encoding: 'utf8' },
   );
   if (made.status !== 0) throw new Error(made.stderr);
   const csv = readFileSync(join(folder, 'responses.csv'));
@@ -101,7 +109,24 @@ export async function year(url, folder) {
   const names = [...new Set(lines.slice(1).map((line) => line.split(',')[1]))].filter(Boolean);
   const port = await freePort();
   const server = await serve(url, port);
-  const { send, path } = await adult(`http://127.0.0.1:${port}`, names);
+  const base = `http://127.0.0.1:${port}`;
+  return { csv, server, base, ...(await adult(base, names)) };
+}
+
+/** A full class over a year, judged with its past weeks: for what its views take to open. */
+export async function fullClass(url, folder) {
+  const full = await yearOf(36, url, folder);
+  await (await full.send('POST', `${full.path}/import?write=yes`, full.csv, 'text/csv')).json();
+  await (await full.send('GET', `${full.path}/readings`)).text();
+  for (let pending = 1; pending > 0; await wait(1000))
+    ({ pending } = await (await full.send('GET', `${full.path}/over-time`)).json());
+  const { children } = await (await full.send('GET', full.path)).json();
+  return { ...full, child: children[0] };
+}
+
+/** A year of thirty children: taken in as a file, judged, and opened. */
+export async function year(url, folder) {
+  const { csv, server, send, path } = await yearOf(30, url, folder);
   const timed = async (get) => {
     const began = performance.now();
     const answer = await send('GET', get);

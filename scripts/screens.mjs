@@ -31,6 +31,39 @@ function watchMarks() {
   }).observe(document, { subtree: true, childList: true, characterData: true });
 }
 
+/** What shows that a view can be used. */
+const USABLE = {
+  '/today': '.does button',
+  '/children': 'li a',
+  '/class': 'vane-class-picture .child',
+  '/log': 'tbody tr, [role=row]',
+  '/prints': 'vane-preview canvas, vane-preview img',
+};
+
+/** Opens every view of a class, each three times in a page of its own: from the address to something to press, milliseconds, the middle one. */
+export async function views({ base, cookie, child }) {
+  const { browser } = await open(base);
+  const [name, value] = cookie.split('=');
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: base });
+  await context.addCookies([{ name, value, url: base }]);
+  await context.request.post('/api/me/care-read', { data: {} });
+  const found = [];
+  for (const [path, sign] of Object.entries({ ...USABLE, [`/children/${child.id}`]: 'vane-evidence' })) {
+    const took = [];
+    for (let i = 0; i < 3; i++) {
+      const page = await context.newPage();
+      const began = performance.now();
+      await page.goto(path, { waitUntil: 'commit' });
+      await page.locator(sign).first().waitFor();
+      took.push(performance.now() - began);
+      await page.close();
+    }
+    found.push({ view: path.replace(child.id, '…'), ms: took.sort((a, b) => a - b)[1] });
+  }
+  await browser.close();
+  return found;
+}
+
 /** Runs real shows in Chromium at several lengths and compares the recorded exposure with the asked one. */
 export async function shows(base) {
   const { browser, page } = await signedIn(base);

@@ -1,6 +1,7 @@
 import type { Need } from '../plan/need';
 import type { Place } from '../plan/place';
 import type { Reading } from '../reading/reading';
+import type { Words } from '../routines/classWords';
 import type { Catalogue } from '../words/catalogue';
 import { strengths } from '../plan/strengths';
 import { heading, line, small, type Block } from './text';
@@ -22,11 +23,14 @@ export function classHandOver({
   className,
   today,
   children,
+  words,
   say,
 }: {
   readonly className: string;
   readonly today: string;
   readonly children: readonly HandedOver[];
+  /** The class's own words. */
+  readonly words: Words;
   readonly say: Catalogue;
 }): Block[] {
   const told = say.prints.classHandOver;
@@ -40,7 +44,7 @@ export function classHandOver({
       rows: children.map(({ nickname, place, need, readings, lastAsked }) => [
         nickname,
         told.number(place),
-        told.knows(strengths(readings)),
+        told.knows(strengths(readings), words),
         say.plan.title([need]),
         lastAsked ?? told.never,
       ]),

@@ -153,7 +153,7 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     em: EntityManager,
     key: ClassKey,
     wish: PrintRequest,
-    { say }: Ways,
+    { say, words }: Ways,
   ): Promise<{ title: string; blocks: Block[] }> {
     const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
     const children = await em.find(Child, { ...key, archivedAt: null }, { orderBy: { nickname: 'asc' } });
@@ -184,7 +184,7 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     });
     return {
       title: say.prints.classHandOver.title(name),
-      blocks: classHandOver({ className: name, today: dated(deps.now()), children: handedOver, say }),
+      blocks: classHandOver({ className: name, today: dated(deps.now()), children: handedOver, words, say }),
     };
   }
 

@@ -8,22 +8,22 @@ import { inLetters, listed } from './numbers';
 const MOST_FACTS = 3;
 
 /** What a child does without counting, in the middle of a sentence; empty where nothing is known yet. */
-function without({ wholes, facts, seen }: Strengths): string {
+function without({ wholes, facts, seen }: Strengths, words: Words): string {
   const pairs =
     wholes.length > 0
-      ? [`the pairs of ${listed(wholes.map(inLetters))}`]
+      ? [`the ${words.pair}s of ${listed(wholes.map(inLetters))}`]
       : facts.length > 0
         ? [listed(facts.slice(0, MOST_FACTS).map(fact))]
         : [];
   return [...pairs, ...(seen === null ? [] : [`amounts up to ${inLetters(seen)} at a glance`])].join(', and ');
 }
 
-const learning = (place: Place): string =>
+const learning = (place: Place, words: Words): string =>
   place.allKnown
     ? 'going past ten by making ten'
     : place.number === null
       ? 'seeing small amounts without counting'
-      : `the pairs of ${inLetters(place.number)}: the ways to make it from two parts`;
+      : `the ${words.pair}s of ${inLetters(place.number)}: the ways to make it from two ${words.part}s`;
 
 /** A game for a need, in the class's words. */
 export function home(need: Need, words: Words): string {
@@ -42,11 +42,11 @@ export function home(need: Need, words: Words): string {
 
 /** Two sentences that a teacher can say at the door: what the child does by themselves and is learning, and what to play at home. */
 export function door(nickname: string, known: Strengths, place: Place, need: Need, words: Words): string {
-  const can = without(known);
+  const can = without(known, words);
   const first =
     can === ''
-      ? `${nickname} is learning ${learning(place)}.`
-      : `${nickname} knows ${can} without counting, and is learning ${learning(place)}.`;
+      ? `${nickname} is learning ${learning(place, words)}.`
+      : `${nickname} knows ${can} without counting, and is learning ${learning(place, words)}.`;
   return `${first} ${home(need, words)}`;
 }
 
@@ -61,23 +61,23 @@ const WITH: Readonly<Record<HelpLevel, string>> = {
 export const evening = {
   title: (nickname: string, today: string) => `${nickname}: for parents, ${today}`,
   byThemselves: 'What comes by itself',
-  strengths: (nickname: string, known: Strengths) => {
-    const can = without(known);
+  strengths: (nickname: string, known: Strengths, words: Words) => {
+    const can = without(known, words);
     return can === ''
       ? `${nickname} is finding out how numbers are made, and counts where that helps. That is where everybody begins.`
       : `${nickname} knows ${can} without counting.`;
   },
   now: 'What we are learning now',
-  working: (nickname: string, place: Place) => `${nickname} is learning ${learning(place)}.`,
+  working: (nickname: string, place: Place, words: Words) => `${nickname} is learning ${learning(place, words)}.`,
   next: 'What we do in class',
-  inClass: (need: Need, help: HelpLevel) =>
+  inClass: (need: Need, help: HelpLevel, words: Words) =>
     ({
-      begin: 'We look at small amounts on a frame of five, a few minutes at a time.',
+      begin: `We look at small amounts on a ${words.frame} with five boxes, a few minutes at a time.`,
       seeing: 'We look at amounts for a moment and say how many there were, and how we saw them.',
       anchor:
         need.need === 'anchor' ? `We ask how many more make ${inLetters(need.to)}, on frames and on fingers.` : '',
-      pairs: `We find the two parts of a number in many ways, ${WITH[help]}.`,
-      undoing: 'We take some away or hide a part, and say how many are left.',
+      pairs: `We find the two ${words.part}s of a ${words.whole} in many ways, ${WITH[help]}.`,
+      undoing: `We take some away or hide a ${words.part}, and say how many are left.`,
     })[need.need],
   atHome: 'What helps at home',
   home,
@@ -94,7 +94,7 @@ export const classHandOver = {
     `The record on ${today}, by name. The working number is the number whose pairs a child is learning now; it is no mark, and no order of children.`,
   head: ['Child', 'Working number', 'Known without counting', 'Next', 'Last asked'],
   number: ({ number, allKnown }: Place) => (allKnown ? 'past ten' : number === null ? 'not found yet' : String(number)),
-  knows: (known: Strengths) => without(known) || '–',
+  knows: (known: Strengths, words: Words) => without(known, words) || '–',
   never: 'never',
   support: 'What is done differently',
 };

@@ -144,7 +144,7 @@ export class ChildPage {
   });
   readonly nothingMoved = computed(() =>
     this.record.hasValue()
-      ? words.readings.nothingMoved(lastSession(this.record.value().responses.map(toResponse)))
+      ? pageWords.evidence.nothingMoved(lastSession(this.record.value().responses.map(toResponse)))
       : '',
   );
   readonly commonest = computed(() => this.mistakes()[0]?.words ?? '');

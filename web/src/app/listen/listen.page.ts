@@ -90,6 +90,11 @@ export class ListenPage {
   });
   readonly #read = computed(() => parseFact(this.fact()) as NumberFact);
   readonly shown = computed(() => words.fact(this.fact()));
+  /** What is done differently for the child, as on the carpet. */
+  readonly reminder = computed(() => {
+    const child = this.child();
+    return child?.support.map((one) => carpetWords.reminders[one](child.nickname)).join(' ') ?? '';
+  });
   readonly said = computed(() => `“${carpetWords.factAloud(this.fact(), this.#words())}”`);
   readonly answer = computed(() => this.#read().answer);
   readonly #words = computed(() => (this.record.hasValue() ? this.record.value().view.carpet : DEFAULT_CARPET).words);

@@ -5,7 +5,7 @@ import type { ChildView, LastSession } from '@vane/contract';
 import type { Reading } from '@vane/core';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../sail/sail';
-import { words } from '../language/words';
+import { pageWords } from '../language/pageWords';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -92,7 +92,7 @@ export function learnedLine({
     id: child.id,
     name: child.nickname,
     view: viewOf(moved[0]?.fact ?? readings[0]?.fact ?? ''),
-    words: words.readings.moved(
+    words: pageWords.evidence.moved(
       moved,
       askHow.map((r) => r.fact),
       answered,
