@@ -48,7 +48,7 @@ export function classHandOver({
         say.plan.title([need]),
         lastAsked ?? told.never,
       ]),
-      widthsMm: [30, 22, 58, 42, 26],
+      widthsMm: [25, 19, 54, 34, 32],
     },
     ...(supported.length === 0
       ? []

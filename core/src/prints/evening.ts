@@ -6,6 +6,9 @@ import type { Catalogue } from '../words/catalogue';
 import { strengths } from '../plan/strengths';
 import { heading, line, small, type Block } from './text';
 
+/** A line to write on. */
+const RULE = '_'.repeat(72);
+
 /** For a parents' evening: what a child does by themselves, what comes next, what helps at home. No times, no scores, no other child. */
 export function evening({
   nickname,
@@ -44,8 +47,8 @@ export function evening({
     line(told.home(need, words)),
     ...(support.length === 0 ? [] : [heading(told.support), { block: 'list' as const, items: support }]),
     heading(told.yours),
-    line(' '),
-    line(' '),
+    line(RULE),
+    line(RULE),
     small(told.limits),
   ];
 }

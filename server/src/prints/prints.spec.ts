@@ -211,7 +211,7 @@ describe('papers about children', () => {
     const flat = async (wish: object): Promise<string> => textOf(await printed(wish)).replace(/\s+/g, ' ');
     const plain = await flat({ what: 'class-hand-over' });
     for (const name of made.children.keys()) expect(plain).toContain(name);
-    expect(plain).toContain('Working number');
+    expect(plain).toContain('The working number is');
     expect(plain).toContain('no order of children');
     for (const what of ['class-hand-over', 'hand-over', 'evening']) {
       expect([what, (await flat({ what, child: odo })).includes('number strip')]).toEqual([what, false]);

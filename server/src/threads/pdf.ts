@@ -77,7 +77,11 @@ function contentOf(block: Block): Content {
         table: {
           headerRows: 1,
           dontBreakRows: true,
-          widths: many ? (first ?? []).map((_, i) => (i === 0 ? 'auto' : '*')) : [pt(26), '*'],
+          widths: block.widthsMm
+            ? block.widthsMm.map(pt)
+            : many
+              ? (first ?? []).map((_, i) => (i === 0 ? 'auto' : '*'))
+              : [pt(26), '*'],
           body: [
             block.head.map((text) => ({ text: inFaces(text), fontSize: 11.5 })),
             ...block.rows.map((row) => row.map(cell)),

@@ -78,7 +78,9 @@ export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: 
     return 'No pair has been asked yet: the working-number check on the carpet finds the number in a few minutes.';
   const below = [...pairs].filter(([whole]) => whole < number).flatMap(([, own]) => own.filter((p) => p.asked));
   const [known, leaning] = [below.filter((p) => p.known).length, below.filter((p) => p.leaning).length];
-  const open = (pairs.get(number) ?? []).filter((p) => !p.known).map((p) => `${p.first} + ${p.second}`);
+  const open = (pairs.get(number) ?? [])
+    .filter((p) => !p.known) // A pair is one thing: it is not broken over two lines.
+    .map((p) => `${p.first}\u00a0+\u00a0${p.second}`);
   const howMany = (n: number): string => (n === 0 ? 'none' : inLetters(n));
   const under =
     below.length === 0

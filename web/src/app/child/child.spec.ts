@@ -41,7 +41,7 @@ describe('the working number in words', () => {
       [5, [pair(1, 4, { known: true }), pair(2, 3)]],
     ]);
     expect(words.plan.workingNumber(found, 'Odo')).toBe(
-      'Odo is working on five. Of two smaller pairs asked, one is known and one nearly known. Not secure yet: 2 + 3.',
+      'Odo is working on five. Of two smaller pairs asked, one is known and one nearly known. Not secure yet: 2\u00a0+\u00a03.',
     );
   });
 
@@ -57,7 +57,7 @@ describe('the working number in words', () => {
     expect(words.plan.workingNumber(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
     expect(words.plan.workingNumber(worksAt(null, [], true), 'Odo')).toContain('reads as known');
     expect(words.plan.workingNumber(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
-      'No pair of a smaller number has been asked. Not secure yet: 1 + 1.',
+      'No pair of a smaller number has been asked. Not secure yet: 1\u00a0+\u00a01.',
     );
   });
 });

@@ -118,7 +118,7 @@ describe('the picture of a class', () => {
         [],
       ),
     );
-    expect(columns).toMatchObject([{ column: 'none', weight: 9 }]);
+    expect(columns).toMatchObject([{ column: 'none', weight: 13 }]);
     expect(rows[3]?.cells[0]?.pools[0]?.children).toHaveLength(36);
   });
 });

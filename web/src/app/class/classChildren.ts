@@ -112,8 +112,11 @@ export interface Column {
 
 const columnOf = ({ number, allKnown }: Pick<Place, 'number' | 'allKnown'>): string =>
   allKnown ? 'all' : number === null ? 'none' : String(number);
-/** Names below each other in a cell before it becomes wider. */
-const DEEP = 4;
+/** Names and captions below each other in a cell before it becomes wider. */
+const DEEP = 3;
+
+/** Names, and a caption for every pool. */
+const lengthOf = ({ pools }: Cell): number => pools.reduce((sum, { children }) => sum + children.length + 1, 0);
 
 /** The picture's columns, from the smallest number worked on to the largest without gaps, and its rows, least help on top. */
 export function pictureOf(children: readonly ClassChild[]): {
@@ -144,10 +147,10 @@ export function pictureOf(children: readonly ClassChild[]): {
     }),
   }));
   return {
-    columns: places.map((place) => ({
+    columns: places.map((place, i) => ({
       column: columnOf(place),
       place,
-      weight: Math.max(...HELP_LEVELS.map((help) => Math.ceil(at(columnOf(place), help).length / DEEP))),
+      weight: Math.max(...rows.map(({ cells }) => Math.ceil(lengthOf(cells[i]!) / DEEP))),
     })),
     rows,
   };

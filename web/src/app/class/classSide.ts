@@ -50,7 +50,7 @@ import { Names } from './names';
       <section aria-labelledby="stuck">
         <h2 i18n id="stuck">Stuck for three weeks</h2>
         @for (one of stuck(); track one.on) {
-          <p>{{ one.who }}: {{ one.on }}</p>
+          <p>{{ one.on }}: {{ one.who }}</p>
         } @empty {
           <p i18n class="faint">Nobody.</p>
         }
@@ -143,13 +143,23 @@ export class ClassSide {
       ? $localize`Nobody has been heard this week.`
       : this.names.listed(own.map((one) => one.nickname));
   });
-  readonly stuck = computed(() =>
-    grouped(
-      this.children().flatMap((one) =>
-        one.stuck ? [{ key: words.listed(one.stuck.facts.map(words.fact)), nickname: one.nickname }] : [],
-      ),
-    ).map(([on, who]) => ({ on, who: this.names.listed(who) })),
-  );
+  /** By number, with the facts of it that most of them are asked. */
+  readonly stuck = computed(() => {
+    const own = this.children().flatMap(({ stuck, nickname }) => (stuck ? [{ ...stuck, nickname }] : []));
+    return [...new Set(own.map(({ number }) => number))]
+      .sort((a, b) => a - b)
+      .map((number) => {
+        const there = own.filter((one) => one.number === number);
+        const facts = there.flatMap((one) => one.facts);
+        const often = (fact: string): number => facts.filter((one) => one === fact).length;
+        const most = [...new Set(facts)].sort((a, b) => often(b) - often(a)).slice(0, 2);
+        const on = words.listed(most.map(words.fact));
+        return {
+          on: $localize`${words.capital(words.inLetters(number))} (${on})`,
+          who: this.names.listed(there.map((one) => one.nickname)),
+        };
+      });
+  });
   readonly ready = computed(() =>
     grouped(this.children().flatMap(({ ready, nickname }) => (ready ? [{ key: stepWords(ready), nickname }] : []))).map(
       ([to, who]) => ({ to: words.capital(to), who: this.names.listed(who) }),
