@@ -101,7 +101,7 @@ ${measuredOn()} One server process, PostgreSQL beside it, over HTTP.
 function viewsText(found) {
   return `## A full class over a year
 
-${measuredOn()} 36 children over 84 weeks, on a server of its own. From the address to something that can be pressed, in headless Chromium at 1280×800, the middle of three; the application's files come from the browser's memory after the first view.
+${measuredOn()} 36 children over a school year of 40 weeks, with their past weeks judged, on a server of its own. From the address to something that can be pressed, in headless Chromium at 1280×800, the middle of three; the application's files come from the browser's memory after the first view.
 \`npm run bench -- views\` does this alone.
 
 | view | usable after | budget |

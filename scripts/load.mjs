@@ -87,7 +87,7 @@ function memoryOf(pid) {
 }
 
 /** A server, and a year of a class as a file that it has not taken in yet. */
-async function yearOf(children, url, folder) {
+async function yearOf(children, weeks, url, folder) {
   const made = spawnSync(
     process.execPath,
     [
@@ -99,7 +99,7 @@ async function yearOf(children, url, folder) {
       '--children',
       String(children),
       '--weeks',
-      '84',
+      String(weeks),
     ],
     { encoding: 'utf8' },
   );
@@ -115,7 +115,7 @@ async function yearOf(children, url, folder) {
 
 /** A full class over a year, judged with its past weeks: for what its views take to open. */
 export async function fullClass(url, folder) {
-  const full = await yearOf(36, url, folder);
+  const full = await yearOf(36, 40, url, folder);
   await (await full.send('POST', `${full.path}/import?write=yes`, full.csv, 'text/csv')).json();
   await (await full.send('GET', `${full.path}/readings`)).text();
   for (let pending = 1; pending > 0; await wait(1000))
@@ -126,7 +126,7 @@ export async function fullClass(url, folder) {
 
 /** A year of thirty children: taken in as a file, judged, and opened. */
 export async function year(url, folder) {
-  const { csv, server, send, path } = await yearOf(30, url, folder);
+  const { csv, server, send, path } = await yearOf(30, 84, url, folder);
   const timed = async (get) => {
     const began = performance.now();
     const answer = await send('GET', get);
