@@ -170,6 +170,8 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
 test('on a phone, lying or held, and zoomed to twice the size, the picture and all numbers are in view, and pages do not scroll sideways', async ({
   signedIn: page,
 }) => {
+  // Twenty-four places at three sizes, and a session at each.
+  test.setTimeout(300_000);
   const { child } = await recordOf(page, 'Oriel');
   for (const [width, height] of [
     [390, 844],

@@ -2,6 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { classOf, expect, nextShow, recordOf, stage, test, usualCarpet } from '../vane';
 
+// Past weeks are judged on the first visit: a busy machine takes its time.
+test.describe.configure({ timeout: 240_000 });
+
 /** The class's picture with its past weeks, as a teacher finds it. */
 async function openClass(page: Page) {
   await page.goto('/class');
