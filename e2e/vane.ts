@@ -153,10 +153,13 @@ export async function usualCarpet(page: Page): Promise<void> {
   expect((await page.request.put(`/api/classes/${id}/carpet`, { data: DEFAULT_CARPET })).status()).toBe(204);
 }
 
-/** Chooses from one of the page's lists. */
+/** Chooses from one of the page's lists, unless it is chosen already; the list is closed afterwards. */
 export async function pickOption(page: Page, list: string, option: string): Promise<void> {
-  await page.getByRole('combobox', { name: list, exact: true }).click();
+  const box = page.getByRole('combobox', { name: list, exact: true });
+  if ((await box.textContent())?.trim() === option) return;
+  await box.click();
   await page.getByRole('option', { name: option, exact: true }).click();
+  await expect(box).toHaveAttribute('aria-expanded', 'false');
 }
 
 /** Takes a routine from the shelf. */

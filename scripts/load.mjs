@@ -2,6 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { WEB_OUT } from './build.mjs';
@@ -14,10 +15,17 @@ const sorted = (values) => [...values].sort((a, b) => a - b);
 const at = (values, share) => sorted(values)[Math.min(values.length - 1, Math.floor(values.length * share))];
 
 export async function serve(url, port, more = {}) {
-  const env = { ...process.env, DATABASE_URL: url, VANE_PORT: String(port), WEB_ROOT: WEB_OUT, ...more };
   const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
     stdio: ['ignore', 'pipe', 'inherit'],
-    env,
+    env: {
+      ...process.env,
+      DATABASE_URL: url,
+      VANE_PORT: String(port),
+      WEB_ROOT: WEB_OUT,
+      VANE_MAIL: join(tmpdir(), `vane-${port}/mail`),
+      VANE_RECORD_FILE: join(tmpdir(), `vane-${port}/statements.jsonl`),
+      ...more,
+    },
   });
   await once(server.stdout, 'data');
   return server;

@@ -17,19 +17,27 @@ export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
 export { away, back, dealTurns, later, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
-export { planClass, QUESTIONS, sessionOf, type ChildNeed, type PlannedSitting } from './plan/classPlan';
+export {
+  planClass,
+  plannedChildren,
+  QUESTIONS,
+  sessionOf,
+  type ChildNeed,
+  type PlannedChild,
+  type PlannedSitting,
+} from './plan/classPlan';
 export { nameOf, routinesFor, type Need } from './plan/need';
 export { planWeek, type WeekDay, type WeekWish } from './plan/week';
 export { halfLifeDays } from './reading/forgetting';
 export { AIMS, type Aim } from './plan/offer';
 export { childSession } from './plan/session';
 export { proposeFacts, type ProposedFact, type Role } from './plan/propose';
-export { openerFor, type Opener } from './plan/opener';
+export { openerFor } from './plan/opener';
 export { HELP_LEVELS, placeOf, type HelpLevel, type Place } from './plan/place';
 export { readyFor, type NextStep } from './plan/ready';
-export { STUCK_DAYS, stuckOn, type Stuck } from './plan/stuck';
+export { stuckOn, type Stuck } from './plan/stuck';
 export { needleOf, STANDINGS, whoKnows, type Standing, type Topic } from './plan/whoKnows';
-export { worthSeeing, type WorthSeeing } from './plan/worthSeeing';
+export { worthSeeing } from './plan/worthSeeing';
 export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';
@@ -51,9 +59,6 @@ export {
   MODEL_VERSION,
   isOpen,
   READING_WORDS,
-  toldAs,
-  TOLD_WORDS,
-  type ToldWord,
   type ChildEstimate,
   type Reading,
   type ReadingSettings,
@@ -130,7 +135,7 @@ export {
 } from './prints/allPrints';
 export { mostOn, svgCard, type Card } from './prints/cards';
 export { groupSheet } from './prints/groupSheet';
-export { classHandOver, type HandedOver } from './prints/classHandOver';
+export { classHandOver } from './prints/classHandOver';
 export { evening } from './prints/evening';
 export { handOver } from './prints/handOver';
 export { strengths } from './plan/strengths';

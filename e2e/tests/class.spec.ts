@@ -169,6 +169,12 @@ test('what is done differently for a child is followed on the carpet, and printe
   await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
 
+  // Nor is it forgotten where one only listens.
+  await page.goto('/listen');
+  await page.getByRole('combobox', { name: 'Child' }).click();
+  await page.getByRole('option', { name: 'Marlo', exact: true }).click();
+  await expect(page.getByText('Marlo points: enter what they show.')).toBeVisible();
+
   const printed = async (support: boolean): Promise<number> => {
     const answer = await page.request.post(`/api/classes/${(await classOf(page)).id}/prints`, {
       data: { what: 'class-hand-over', support },

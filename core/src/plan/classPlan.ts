@@ -1,4 +1,6 @@
 import type { Aim } from './offer';
+import type { Reading } from '../reading/reading';
+import type { Support } from '../routines/support';
 import { seeded, shuffled } from '../random/random';
 import { nameOf, type Need } from './need';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
@@ -30,6 +32,35 @@ export interface PlannedSitting {
 export interface PlannedChild extends Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> {
   readonly child: string;
   readonly lastAskedAt: number | null;
+}
+
+/** What is kept of a child, as far as a plan wants it. */
+export interface KeptChild {
+  readonly id: string;
+  /** Milliseconds since 1970; null = never. */
+  readonly lastAskedAt: number | null;
+  readonly halfLifeDays: number | null;
+  readonly support: readonly Support[];
+}
+
+/**
+ * The children of a class as a plan wants them.
+ * @param readings of all of them
+ * @param asked when each was last asked each fact, milliseconds since 1970
+ */
+export function plannedChildren(
+  children: readonly KeptChild[],
+  readings: readonly Reading[],
+  asked: readonly { readonly child: string; readonly fact: string; readonly at: number }[],
+): PlannedChild[] {
+  return children.map(({ id, lastAskedAt, halfLifeDays, support }) => ({
+    child: id,
+    readings: readings.filter((r) => r.child === id),
+    lastAsked: new Map(asked.flatMap((a) => (a.child === id ? [[a.fact, a.at]] : []))),
+    lastAskedAt,
+    support,
+    ...(halfLifeDays === null ? {} : { halfLife: halfLifeDays }),
+  }));
 }
 
 export interface PlanWish {

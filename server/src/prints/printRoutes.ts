@@ -8,7 +8,6 @@ import {
 } from '@vane/contract';
 import {
   cardsOf,
-  childSession,
   classHandOver,
   drawnPages,
   evening,
@@ -16,6 +15,8 @@ import {
   handOver,
   homeSheet,
   placeOf,
+  planClass,
+  plannedChildren,
   PRINTS,
   QUESTIONS,
   strengths,
@@ -32,7 +33,7 @@ import { Hono } from 'hono';
 import { audit } from '../request/audit';
 import type { ClassKey } from '../db/keys';
 import { timeZoneOf } from '../db/timeZone';
-import { carpetOf } from '../classes/classRoutes';
+import { carpetOf, childrenOf } from '../classes/classRoutes';
 import { jsonBody, type Deps, type Env } from '../request/context';
 import { Child, GroupSheet, SchoolClass } from '../db/entities';
 import { supportLines } from '../classes/support';
@@ -89,6 +90,26 @@ function deckOf(wish: PrintRequest, ways: Ways): Card[] {
 
 /** What is printed for a class: cards, mats and sheets; the home sheet and the hand-over of a child; sheets for helpers, and their keying in. */
 export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
+  /** What the plan has for every child of the class: the same as Today, Class and the children's pages say. */
+  async function planOf(em: EntityManager, key: ClassKey) {
+    const kept = await childrenOf(em, key, deps.now());
+    const { readings: judged } = await readings.current(key);
+    const all = plannedChildren(
+      kept.map((one) => ({ ...one, lastAskedAt: one.lastAskedAt === null ? null : Date.parse(one.lastAskedAt) })),
+      judged,
+      await lastAsked(em, key),
+    );
+    const timeZone = await timeZoneOf(em, key.schoolId);
+    const sessions = planClass({
+      children: all,
+      now: deps.now().getTime(),
+      timeZone,
+      aim: 'practise',
+      count: QUESTIONS,
+    });
+    return { all, plan: new Map(sessions.flatMap(({ children }) => children.map((one) => [one.child, one] as const))) };
+  }
+
   async function aboutChild(
     em: EntityManager,
     key: ClassKey,
@@ -118,15 +139,8 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     const support = wish.support ? supportLines(child, say.pages.supports) : [];
     if (wish.what === 'evening') {
       const place = placeOf(own);
-      const { need } = childSession({
-        readings: own,
-        lastAsked: new Map(rows.filter((r) => r.void === '').map((r) => [r.fact, Date.parse(r.shown_at)])),
-        now: deps.now().getTime(),
-        timeZone: await timeZoneOf(em, key.schoolId),
-        aim: 'practise',
-        count: QUESTIONS,
-        support: child.supports,
-      });
+      const { plan } = await planOf(em, key);
+      const { need } = plan.get(child.id) ?? { need: { need: 'begin' as const } };
       const door = child.door || say.pages.door(nickname, strengths(own), place, need, ways.words);
       const today = dated(deps.now());
       return {
@@ -157,29 +171,17 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
   ): Promise<{ title: string; blocks: Block[] }> {
     const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
     const children = await em.find(Child, { ...key, archivedAt: null }, { orderBy: { nickname: 'asc' } });
-    const { readings: all } = await readings.current(key);
-    const asked = await lastAsked(em, key);
-    const timeZone = await timeZoneOf(em, key.schoolId);
-    const dated = datedBy(say, timeZone);
+    const { plan, all } = await planOf(em, key);
+    const dated = datedBy(say, await timeZoneOf(em, key.schoolId));
     const handedOver = children.map((child) => {
-      const own = all.filter((r) => r.child === child.id);
-      const last = asked.filter((a) => a.child === child.id);
-      const { need } = childSession({
-        readings: own,
-        lastAsked: new Map(last.map((a) => [a.fact, a.at])),
-        now: deps.now().getTime(),
-        timeZone,
-        aim: 'practise',
-        count: QUESTIONS,
-        support: child.supports,
-      });
+      const { readings: own = [], lastAskedAt: at = null } = all.find((one) => one.child === child.id) ?? {};
       return {
         nickname: child.nickname,
         place: placeOf(own),
-        need,
+        need: plan.get(child.id)?.need ?? ({ need: 'begin' } as const),
         readings: own,
         support: wish.support ? supportLines(child, say.pages.supports) : [],
-        lastAsked: last.length === 0 ? null : dated(Math.max(...last.map((a) => a.at))),
+        lastAsked: at === null ? null : dated(at),
       };
     });
     return {

@@ -88,9 +88,12 @@ export class ChildPage {
     },
   });
   /** The sail asked for; else, for a child who works on pairs, the one of the sums. */
-  readonly view = linkedSignal<View>(
-    () => VIEWS.find(({ view }) => view === this.see())?.view ?? (this.#number() === null ? 'seeing' : 'add'),
-  );
+  readonly view = linkedSignal<string, View>({
+    // Of a child, not of each reading of the record: what the teacher chose stays when it is loaded again.
+    source: () => `${this.record.hasValue() ? this.record.value().child.id : ''} ${this.see() ?? ''}`,
+    computation: () =>
+      VIEWS.find(({ view }) => view === this.see())?.view ?? (untracked(this.#number) === null ? 'seeing' : 'add'),
+  });
   readonly #number = computed(() =>
     this.record.hasValue() ? workingNumber(this.record.value().readings).number : null,
   );
@@ -164,6 +167,7 @@ export class ChildPage {
     const sessions = sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone());
     return sessions.flatMap(({ children }) => children).find(({ child }) => child === this.childId()) ?? null;
   });
+  readonly plan = computed(() => (this.#class.hasValue() ? 'there' : this.#class.error() ? 'failed' : 'loading'));
   readonly classWords = computed(() => (this.#class.hasValue() ? this.#class.value().view.carpet.words : USUAL_WORDS));
   readonly mistakes = computed(() =>
     this.record.hasValue()

@@ -76,8 +76,11 @@ export class Door {
     return pageWords.door(child.nickname, strengths(readings), placeOf(readings), this.need(), this.words());
   });
 
+  /** As it stands: the form follows it only where it changes, so that what is being typed outlives a record that is loaded again. */
+  readonly #text = computed(() => this.record().door || this.#drawn());
+
   constructor() {
-    effect(() => this.form.reset({ text: this.record().door || this.#drawn() }));
+    effect(() => this.form.reset({ text: this.#text() }));
   }
 
   save(text: string): void {

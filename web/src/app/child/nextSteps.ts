@@ -53,7 +53,17 @@ import { words } from '../language/words';
           }
         </p>
       } @else {
-        <p i18n role="status">Loading the plan …</p>
+        @switch (plan()) {
+          @case ('loading') {
+            <p i18n role="status">Loading the plan …</p>
+          }
+          @case ('failed') {
+            <p i18n role="alert">The plan cannot be loaded just now.</p>
+          }
+          @default {
+            <p i18n class="faint">Nothing is planned for a child who is archived.</p>
+          }
+        }
       }
     </section>
   `,
@@ -102,9 +112,15 @@ import { words } from '../language/words';
       flex-wrap: wrap;
       gap: 4px 8px;
     }
+    .with {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 0 12px;
+    }
     .with button {
       min-height: 44px;
-      padding: 0 8px;
+      padding: 0;
       font: inherit;
       color: var(--tide);
       background: none;
@@ -117,8 +133,10 @@ export class NextSteps {
   readonly #router = inject(Router);
   readonly #chosen = inject(ChosenPlan);
   readonly record = input.required<ChildRecord>();
-  /** What the class's plan has for the child; null while it is loading. */
+  /** What the class's plan has for the child; null = nothing, as for a child who is archived. */
   readonly planned = input.required<ChildNeed | null>();
+  /** Whether the plan is still loading, or could not be loaded. */
+  readonly plan = input.required<'loading' | 'failed' | 'there'>();
 
   readonly number = computed(() => workingNumber(this.record().readings));
   readonly sentence = computed(() => words.plan.workingNumber(this.number(), this.record().child.nickname));

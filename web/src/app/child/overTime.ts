@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { dateOfDay, schoolDays, changesOf, countsByWeek, type Change } from '@vane/core';
 import { DateField } from '../parts/dateField';
@@ -8,9 +7,9 @@ import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
-import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
+import { pastWeeks } from './pastWeeks';
 
 /** The most changes that are written out, the newest. */
 const MOST = 14;
@@ -108,7 +107,6 @@ const MOST = 14;
 })
 export class OverTime {
   readonly #dates = inject(Dates);
-  readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly childId = input.required<string>();
   readonly nickname = input.required<string>();
@@ -117,10 +115,7 @@ export class OverTime {
   readonly step = output<string>();
   readonly today = dateOfDay(schoolDays(this.#session.timeZone())(Date.now()));
 
-  readonly past = rxResource({
-    params: () => (this.#session.classId() ? { classId: this.#session.classId(), childId: this.childId() } : undefined),
-    stream: ({ params }) => this.#api.overTime(params.classId, params.childId),
-  });
+  readonly past = pastWeeks(this.childId);
   readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
   readonly weeks = computed(() => countsByWeek(this.#weeks()));
   readonly #changes = computed(() => changesOf(this.#weeks()));

@@ -1,10 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { toResponse, type ChildRecord } from '@vane/contract';
 import { dateOfDay, isNumberFact, parseFact, ROUTINES, schoolDays, sequenceOf, type Happening } from '@vane/core';
-import { Api } from '../api/api';
 import { WeeksPending } from '../charts/weeksPending';
 import { carpetWords } from '../language/carpetWords';
 import { pageWords } from '../language/pageWords';
@@ -12,6 +10,7 @@ import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
 import { Dates } from '../signedIn/dates';
 import { Session } from '../signedIn/session';
+import { pastWeeks } from './pastWeeks';
 
 /** Lines shown at first. */
 const FEW = 12;
@@ -78,17 +77,12 @@ const FEW = 12;
   `,
 })
 export class Sequence {
-  readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #dates = inject(Dates);
   readonly record = input.required<ChildRecord>();
   readonly fact = input.required<string>();
 
-  readonly past = rxResource({
-    params: () =>
-      this.#session.classId() ? { classId: this.#session.classId(), childId: this.record().child.id } : undefined,
-    stream: ({ params }) => this.#api.overTime(params.classId, params.childId),
-  });
+  readonly past = pastWeeks(computed(() => this.record().child.id));
   readonly about = linkedSignal<string, 'fact' | 'number'>({ source: this.fact, computation: () => 'fact' });
   readonly all = linkedSignal<string, boolean>({
     source: () => `${this.fact()} ${this.about()}`,

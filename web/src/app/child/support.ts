@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, effect, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
 import { FormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -76,9 +76,12 @@ export class SupportForm {
     words: '',
   });
 
+  /** As it was said last: the form follows it only where that changes, so that what is being ticked and typed outlives a record that is loaded again. */
+  readonly #said = computed(() => this.support(), { equal: (a, b) => a.madeAt === b.madeAt && a.by === b.by });
+
   constructor() {
     effect(() => {
-      const { supports, words } = this.support();
+      const { supports, words } = this.#said();
       this.form.reset({ ...Object.fromEntries(SUPPORTS.map((one) => [one, supports.includes(one)])), words });
     });
   }

@@ -62,8 +62,9 @@ export class ClassPage {
   /** The fact, step or number that the class is looked at for. */
   readonly topic = signal<{ readonly words: string; readonly topic: Topic } | null>(null);
 
+  /** Asked for once the picture stands: a year of weeks is the larger part of what this page reads. */
   readonly past = rxResource({
-    params: () => this.#session.classId() || undefined,
+    params: () => (this.record.hasValue() && this.#session.classId()) || undefined,
     stream: ({ params: classId }) => this.#api.overTime(classId),
   });
   readonly #pastWeeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));

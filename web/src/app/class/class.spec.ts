@@ -48,7 +48,11 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[], week
     .expectOne('/api/classes/class')
     .flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN, ...view });
   server.expectOne('/api/classes/class/readings').flush(answer);
-  server.expectOne('/api/classes/class/over-time').flush({ weeks, pending: 0 });
+  // Past weeks are asked for once the picture stands.
+  server.expectNone('/api/classes/class/over-time');
+  await Promise.resolve();
+  fixture.detectChanges();
+  for (const asked of server.match('/api/classes/class/over-time')) asked.flush({ weeks, pending: 0 });
   await fixture.whenStable();
   const at = (selector: string): string[] =>
     [...(fixture.nativeElement as HTMLElement).querySelectorAll(selector)].map(

@@ -13,7 +13,6 @@ import {
   type NextStep,
   type Place,
   type PlannedSitting,
-  type Reading,
   type Stuck,
 } from '@vane/core';
 
@@ -50,6 +49,17 @@ export interface ClassMoment {
 /** Monday of the school's week of a day, days since 1970 (day 0 was a Thursday). */
 export const mondayOf = (day: number): number => day - ((day + 3) % 7);
 
+/** By key, in the order in which the keys come. */
+export function grouped<T, K>(all: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {
+  const found = new Map<K, T[]>();
+  for (const one of all) {
+    const own = found.get(keyOf(one));
+    if (own) own.push(one);
+    else found.set(keyOf(one), [one]);
+  }
+  return found;
+}
+
 export function classChildren(
   children: readonly ChildView[],
   readings: ClassReadings['readings'],
@@ -60,12 +70,8 @@ export function classChildren(
   const dayOf = schoolDays(timeZone);
   const today = dayOf(now);
   const planned = new Map(sessions.flatMap((s) => s.children.map((one) => [one.child, one] as const)));
-  const byChild = <T extends { readonly child: string }>(all: readonly T[]): Map<string, T[]> => {
-    const found = new Map<string, T[]>();
-    for (const one of all) found.set(one.child, [...(found.get(one.child) ?? []), one]);
-    return found;
-  };
-  const [readingsOf, weeksOf] = [byChild<Reading>(readings), byChild(weeks)];
+  const ofChild = ({ child }: { readonly child: string }): string => child;
+  const [readingsOf, weeksOf] = [grouped(readings, ofChild), grouped(weeks, ofChild)];
   return children.flatMap(({ id, nickname, lastAskedAt }): ClassChild[] => {
     const own = readingsOf.get(id) ?? [];
     const past = weeksOf.get(id) ?? [];

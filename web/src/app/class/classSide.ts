@@ -1,11 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { openerFor, type NextStep } from '@vane/core';
+import { openerFor } from '@vane/core';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { DateField } from '../parts/dateField';
-import { wakeOf, type ClassChild } from './classChildren';
+import { grouped, wakeOf, type ClassChild } from './classChildren';
 import { Names } from './names';
+
+/** Facts named of a number that children are stuck on. */
+const MOST_FACTS = 2;
 
 /** Beside the picture: one child that was chosen; or what suits everybody, who was not heard, who is stuck, who can go on, and who moved. */
 @Component({
@@ -124,7 +127,7 @@ export class ClassSide {
       stuck: one.stuck
         ? $localize`Nothing of ${words.inLetters(one.stuck.number)} has moved for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
         : '',
-      neighbours: others.length > 0 ? this.names.listed(others.map((other) => other.nickname)) : '',
+      neighbours: others.length > 0 ? this.#named(others) : '',
     };
   });
   readonly opener = computed(() => {
@@ -139,44 +142,40 @@ export class ClassSide {
   readonly unheard = computed(() => {
     const own = this.children().filter((one) => !one.heardThisWeek);
     if (own.length === 0) return $localize`Everybody was heard.`;
-    return own.length === this.children().length
-      ? $localize`Nobody has been heard this week.`
-      : this.names.listed(own.map((one) => one.nickname));
+    return own.length === this.children().length ? $localize`Nobody has been heard this week.` : this.#named(own);
   });
   /** By number, with the facts of it that most of them are asked. */
   readonly stuck = computed(() => {
     const own = this.children().flatMap(({ stuck, nickname }) => (stuck ? [{ ...stuck, nickname }] : []));
-    return [...new Set(own.map(({ number }) => number))]
-      .sort((a, b) => a - b)
-      .map((number) => {
-        const there = own.filter((one) => one.number === number);
-        const facts = there.flatMap((one) => one.facts);
-        const often = (fact: string): number => facts.filter((one) => one === fact).length;
-        const most = [...new Set(facts)].sort((a, b) => often(b) - often(a)).slice(0, 2);
-        const on = words.listed(most.map(words.fact));
-        return {
-          on: $localize`${words.capital(words.inLetters(number))} (${on})`,
-          who: this.names.listed(there.map((one) => one.nickname)),
-        };
+    return [...grouped(own, ({ number }) => number)]
+      .sort(([a], [b]) => a - b)
+      .map(([number, there]) => {
+        const times = grouped(
+          there.flatMap(({ facts }) => facts),
+          (fact) => fact,
+        );
+        const most = [...times].sort(([, a], [, b]) => b.length - a.length).slice(0, MOST_FACTS);
+        const on = words.listed(most.map(([fact]) => words.fact(fact)));
+        return { on: $localize`${words.capital(words.inLetters(number))} (${on})`, who: this.#named(there) };
       });
   });
-  readonly ready = computed(() =>
-    grouped(this.children().flatMap(({ ready, nickname }) => (ready ? [{ key: stepWords(ready), nickname }] : []))).map(
-      ([to, who]) => ({ to: words.capital(to), who: this.names.listed(who) }),
-    ),
-  );
+  readonly ready = computed(() => {
+    const own = this.children().flatMap(({ ready, nickname }) =>
+      ready ? [{ to: pageWords.classPage.nextStep(ready), nickname }] : [],
+    );
+    return [...grouped(own, ({ to }) => to)].map(([to, who]) => ({ to: words.capital(to), who: this.#named(who) }));
+  });
   readonly moved = computed(() => {
-    const on = this.children().filter((one) => (wakeOf(one)?.across ?? 0) > 0);
-    const back = this.children().filter((one) => (wakeOf(one)?.across ?? 0) < 0);
-    const help = this.children().filter((one) => (wakeOf(one)?.up ?? 0) > 0);
+    const ways = this.children().map((one) => ({ ...one, wake: wakeOf(one) ?? { across: 0, up: 0 } }));
+    const [on, help, back] = [
+      ways.filter(({ wake }) => wake.across > 0),
+      ways.filter(({ wake }) => wake.up > 0),
+      ways.filter(({ wake }) => wake.across < 0),
+    ];
     const said = [
-      ...(on.length > 0
-        ? [$localize`On to a larger number: ${this.names.listed(on.map((one) => one.nickname))}.`]
-        : []),
-      ...(help.length > 0 ? [$localize`With less help: ${this.names.listed(help.map((one) => one.nickname))}.`] : []),
-      ...(back.length > 0
-        ? [$localize`Back to a smaller one: ${this.names.listed(back.map((one) => one.nickname))}.`]
-        : []),
+      ...(on.length > 0 ? [$localize`On to a larger number: ${this.#named(on)}.`] : []),
+      ...(help.length > 0 ? [$localize`With less help: ${this.#named(help)}.`] : []),
+      ...(back.length > 0 ? [$localize`Back to a smaller one: ${this.#named(back)}.`] : []),
     ];
     if (said.length > 0) return said.join(' ');
     return this.children().some(({ then }) => then !== null)
@@ -190,15 +189,11 @@ export class ClassSide {
     );
     const [first] = own;
     return first
-      ? $localize`Vane judges by a new version since then (before: ${first.versionMoved.version}:version:). By the older one ${this.names.listed(own.map((one) => one.nickname))} had another number on that day. Both days are compared by the new version, so none of that counts as moving.`
+      ? $localize`Vane judges by a new version since then (before: ${first.versionMoved.version}:version:). By the older one ${this.#named(own)} had another number on that day. Both days are compared by the new version, so none of that counts as moving.`
       : '';
   });
-}
 
-const stepWords = (step: NextStep): string => pageWords.classPage.nextStep(step);
-
-function grouped(all: readonly { readonly key: string; readonly nickname: string }[]): [string, string[]][] {
-  const found = new Map<string, string[]>();
-  for (const { key, nickname } of all) found.set(key, [...(found.get(key) ?? []), nickname]);
-  return [...found];
+  #named(children: readonly { readonly nickname: string }[]): string {
+    return this.names.listed(children.map(({ nickname }) => nickname));
+  }
 }

@@ -1,21 +1,18 @@
 import type { ChildView, ClassReadings } from '@vane/contract';
 // Straight from its place: the index of core would bring all of it onto the first screen.
-import type { Aim, PlannedSitting } from '@vane/core';
-import { planClass, QUESTIONS, type PlannedChild } from '@vane/core/plan/classPlan';
+import type { Aim, PlannedChild, PlannedSitting } from '@vane/core';
+import { planClass, plannedChildren as planned, QUESTIONS } from '@vane/core/plan/classPlan';
 
 /** Children of a class as a plan wants them, from what the server says of it. */
 export const plannedChildren = (
   of: readonly ChildView[],
-  judged: Pick<ClassReadings, 'readings' | 'asked'>,
+  { readings, asked }: Pick<ClassReadings, 'readings' | 'asked'>,
 ): PlannedChild[] =>
-  of.map((child) => ({
-    child: child.id,
-    readings: judged.readings.filter((r) => r.child === child.id),
-    lastAsked: new Map(judged.asked.filter((a) => a.child === child.id).map((a) => [a.fact, a.at])),
-    support: child.support,
-    lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt),
-    ...(child.halfLifeDays === null ? {} : { halfLife: child.halfLifeDays }),
-  }));
+  planned(
+    of.map((child) => ({ ...child, lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt) })),
+    readings,
+    asked,
+  );
 
 /** The sittings `core` proposes for children of a class. */
 export const sittingsFor = (
