@@ -29,9 +29,10 @@ export {
 export { nameOf, routinesFor, type Need } from './plan/need';
 export { planWeek, type WeekDay, type WeekWish } from './plan/week';
 export { halfLifeDays } from './reading/forgetting';
+export { expectedGain } from './plan/expectedGain';
 export { AIMS, type Aim } from './plan/offer';
 export { childSession } from './plan/session';
-export { proposeFacts, type ProposedFact, type Role } from './plan/propose';
+export { proposeFacts, type Gain, type ProposedFact, type ProposeWish, type Role } from './plan/propose';
 export { openerFor } from './plan/opener';
 export { HELP_LEVELS, placeOf, type HelpLevel, type Place } from './plan/place';
 export { readyFor, type NextStep } from './plan/ready';

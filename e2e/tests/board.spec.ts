@@ -29,10 +29,16 @@ async function choose(page: Page, child: string, screens: string): Promise<void>
 }
 
 /** Another device, paired by the code on the adult's screen. */
-async function pair(page: Page, browser: Browser, baseURL: string | undefined): Promise<Page> {
+async function pair(
+  page: Page,
+  browser: Browser,
+  baseURL: string | undefined,
+  prepare: (board: Page) => Promise<unknown> = () => Promise.resolve(),
+): Promise<Page> {
   const code = await page.getByTestId('code').innerText();
   const context = await browser.newContext({ baseURL: baseURL ?? '', viewport: { width: 1280, height: 800 } });
   const board = await context.newPage();
+  await prepare(board);
   await board.goto('/board');
   await board.getByRole('textbox', { name: 'Code' }).fill(code.toLowerCase());
   await board.getByRole('button', { name: 'Go' }).click();
@@ -122,4 +128,62 @@ test('a child sits alone with a tablet: it shows each question itself, and the n
   const rows = await newResponses(page, 'Nuru', before, 5);
   expect(rows.map((r) => [r.given, r.outcome])).toEqual(seen.map((n) => [n, 'correct']));
   expect(rows.every((r) => r.response_ms !== null && r.quality?.clock_ms === undefined)).toBe(true);
+});
+
+/** By how much the board's own clock is wrong, ms. */
+const WRONG_MS = 3700;
+
+test('a press on one device and a show on another, whose clock is wrong, lie true to two milliseconds from the first answer on', async ({
+  signedIn: page,
+  browser,
+  baseURL,
+  expectSaid,
+}) => {
+  test.setTimeout(120_000);
+  expectSaid(refused(401));
+  const before = await recordOf(page, 'Teodor');
+  await choose(page, 'Teodor', 'a board');
+  await page.getByRole('radio', { name: '10', exact: true }).click();
+  await pickOption(page, 'Answers', 'says it, you enter it');
+  // Both pages run on this machine: what the browser itself takes for the true time is the same for both.
+  await page.evaluate(() => {
+    const stamps: number[] = [];
+    Object.assign(window, { stamps });
+    addEventListener('keydown', (e) => e.key === ' ' && stamps.push(performance.timeOrigin + e.timeStamp), true);
+  });
+  await page.getByRole('button', { name: 'Begin with Teodor' }).click();
+  const board = await pair(page, browser, baseURL, (other) =>
+    other.addInitScript((wrong) => {
+      const [origin, now] = [performance.timeOrigin, Date.now];
+      Object.defineProperty(performance, 'timeOrigin', { value: origin + wrong });
+      Date.now = () => now() + wrong;
+      const onsets: number[] = [];
+      Object.assign(window, { onsets });
+      // The frame that changed the stage is still the current one when this is told of it.
+      new MutationObserver(([first]) => {
+        const stage = first?.target as HTMLElement;
+        if (stage.dataset['phase'] === 'show') onsets.push(origin + Number(document.timeline.currentTime));
+      }).observe(document, { subtree: true, attributeFilter: ['data-phase'] });
+    }, WRONG_MS),
+  );
+  const [shows, presses]: [number[], number[]] = [[], []];
+  for (let i = 0; i < 10; i++) {
+    if (i > 0) await page.keyboard.press('Space');
+    await shown(board);
+    const n = await onStage(board);
+    await expect(stage(board)).toHaveAttribute('data-phase', 'answer');
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: /^Enter the number/ })).toBeVisible();
+    shows.push((await board.evaluate(() => (window as unknown as { onsets: number[] }).onsets)).at(-1)!);
+    presses.push((await page.evaluate(() => (window as unknown as { stamps: number[] }).stamps)).at(-1)!);
+    await page.keyboard.press(n === 10 ? 't' : String(n));
+    await expect(page.getByRole('button', { name: /^(Next|Finish)/ })).toBeVisible();
+  }
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('heading', { name: 'Thank you, Teodor.' })).toBeVisible();
+  const rows = await newResponses(page, 'Teodor', before, 10);
+  const off = rows.map(({ response_ms }, i) => Math.abs((response_ms ?? NaN) - (presses[i]! - shows[i]!)));
+  expect(Math.max(...off)).toBeLessThanOrEqual(2);
+  // What the record says of itself is true.
+  rows.forEach(({ quality }, i) => expect(off[i]).toBeLessThanOrEqual((quality?.clock_ms ?? 0) + 0.5));
 });

@@ -29,7 +29,7 @@ export interface PlannedSitting {
 }
 
 /** A child of a plan: what is known, and when they were last asked, milliseconds since 1970; null = never. */
-export interface PlannedChild extends Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count'> {
+export interface PlannedChild extends Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count' | 'gainOf'> {
   readonly child: string;
   readonly lastAskedAt: number | null;
 }
@@ -69,6 +69,8 @@ export interface PlanWish {
   /** The school's, whose days are meant. IANA name. */
   readonly timeZone: string;
   readonly aim: Aim;
+  /** Needed to judge: what questions tell (`expectedGain`). */
+  readonly gainOf?: ProposeWish['gainOf'];
   /** Questions for each child in a session. */
   readonly count: number;
 }
@@ -124,7 +126,7 @@ export function apart(a: Need, b: Need): number {
  * The sessions worth having next: whoever has waited longest comes first, so that nobody is left out. Children with the same or a neighbouring need work together, at
  * most four; each is asked at their own number. Groups are formed anew each day: nobody belongs to one.
  */
-export function planClass({ children, now, timeZone, aim, count }: PlanWish): PlannedSitting[] {
+export function planClass({ children, now, timeZone, aim, count, gainOf }: PlanWish): PlannedSitting[] {
   const dayOf = schoolDays(timeZone);
   // Children who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
   const mixed = shuffled(
@@ -133,7 +135,7 @@ export function planClass({ children, now, timeZone, aim, count }: PlanWish): Pl
   );
   const left = mixed
     .map((child): ChildNeed => {
-      const wish = { ...child, now, timeZone, aim, count };
+      const wish = { ...child, now, timeZone, aim, count, ...(gainOf && { gainOf }) };
       const session = aim === 'practise' ? childSession(wish) : findingOut(wish);
       const daysSince = child.lastAskedAt === null ? null : Math.max(0, dayOf(now) - dayOf(child.lastAskedAt));
       return { child: child.child, daysSince, ...session };

@@ -5,6 +5,7 @@ import { domainOf, FEATURES, placeFact, type Domain } from '../reading/features'
 import { noSites, NormalField } from '../reading/normalField';
 import { USUAL_SCATTER } from '../reading/posterior';
 import type { Offered } from './offer';
+import type { Gain } from './propose';
 
 /** How much of what an answer could tell of the share retrieved its time and rightness do tell; and how much of that is left where counting is over too soon. */
 const TELLS = 0.8;
@@ -98,7 +99,7 @@ class Together {
  * each question chosen leaves less for those like it (Gaussian process, greedy choice with rank-one updates; docs/model.md, "Choosing questions").
  * @param offered what may be asked, with how likely each is known; those asked already count by their answers
  */
-export class ExpectedGain {
+export class ExpectedGain implements Gain {
   readonly #places = new Map<Offered, { readonly among: Together; readonly at: number }>();
 
   constructor(offered: readonly Offered[]) {
@@ -118,3 +119,6 @@ export class ExpectedGain {
     among.ask(at);
   }
 }
+
+/** What the questions on offer tell, for a plan that is to find out what is known. */
+export const expectedGain = (offer: readonly Offered[]): Gain => new ExpectedGain(offer);

@@ -3,6 +3,7 @@ import { factsWithinTen, parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { someReading } from '../testing/reading';
 import { apart, planClass } from './classPlan';
+import { expectedGain } from './expectedGain';
 import { offerOf, type Aim, type Offered } from './offer';
 import { proposeFacts, type ProposeWish } from './propose';
 
@@ -32,6 +33,7 @@ const wish = (readings: readonly Reading[], more: Partial<ProposeWish> = {}): Pr
   now: NOW,
   timeZone: 'UTC',
   aim: 'practise',
+  gainOf: expectedGain,
   count: 12,
   ...more,
 });
@@ -68,6 +70,12 @@ describe('what is on offer', () => {
 });
 
 describe('proposed facts', () => {
+  it('to judge need to be told what questions tell', () => {
+    const { gainOf, ...without } = wish(sumsTo(5), { aim: 'judge' });
+    expect(() => proposeFacts(without)).toThrow('what questions tell');
+    expect(proposeFacts({ ...without, gainOf: gainOf! })).toHaveLength(12);
+  });
+
   const kinds = fc.record({
     known: fc.integer({ min: 1, max: 10 }),
     aim: fc.constantFrom('judge' as const, 'practise' as const),

@@ -3,7 +3,6 @@ import type { Form } from '../routines/routine';
 import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
 import { schoolDays } from '../time/schoolDay';
 import type { Support } from '../routines/support';
-import { ExpectedGain } from './expectedGain';
 import { offerOf, type Aim, type Offered } from './offer';
 
 /** Why a fact is proposed, as data; the catalogue has the words. */
@@ -21,6 +20,12 @@ export interface ProposedFact extends Pick<Offered, 'fact' | 'step' | 'whole'> {
   readonly reading: Reading | null;
 }
 
+/** What questions are expected to tell of all facts on offer, beside those that were chosen before. */
+export interface Gain {
+  of(offered: Offered): number;
+  ask(offered: Offered): void;
+}
+
 export interface ProposeWish {
   readonly readings: readonly Reading[];
   /** When each fact was asked last, milliseconds since 1970; facts never asked are not in it. */
@@ -30,6 +35,8 @@ export interface ProposeWish {
   readonly timeZone: string;
   readonly aim: Aim;
   readonly count: number;
+  /** Needed to judge (`expectedGain`); apart, since to practise nothing of it is used. */
+  readonly gainOf?: (offer: readonly Offered[]) => Gain;
   /** How fast this child forgets (`halfLifeDays`); the usual pace when not given. */
   readonly halfLife?: number;
   /** Facts the teacher does not want today. */
@@ -100,6 +107,7 @@ export function openTo(wish: ProposeWish): Weighed[] {
 /**
  * Facts to ask next, in order: something sure first; then what is worth most, mixed with sure ones so that about four in five come right and never more than three
  * new ones run together; to find out what is known two in three and five; no answer twice in a row. The path (`offerOf`) decides what may be asked at all.
+ * @throws where the aim is to judge and `gainOf` is missing
  */
 export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   const dayOf = schoolDays(wish.timeZone);
@@ -110,7 +118,9 @@ export function proposeFacts(wish: ProposeWish): ProposedFact[] {
   let rights = 0;
   let inARow = 0;
   // To judge, a question is worth what it tells of all facts beside those chosen before it.
-  const gain = wish.aim === 'judge' ? new ExpectedGain(left) : null;
+  if (wish.aim === 'judge' && wish.gainOf === undefined)
+    throw new Error('To judge, the plan has to be told what questions tell.');
+  const gain = wish.aim === 'judge' ? wish.gainOf?.(left) : undefined;
   const worthNow = (one: Weighed): number => (gain ? one.worth * gain.of(one) : one.worth);
   const sureness = (one: Weighed): number => {
     if (!one.sure) return one.p - 1;

@@ -1,4 +1,5 @@
 import { factsWithinTen, parseFact } from '../facts/fact';
+import { expectedGain } from '../plan/expectedGain';
 import { proposeFacts } from '../plan/propose';
 import { shuffled, type Random } from '../random/random';
 import { CLASS_BEFORE } from '../reading/classValues';
@@ -75,6 +76,7 @@ export function answersUntil(
             now,
             timeZone: 'UTC',
             aim: 'judge',
+            gainOf: expectedGain,
             count: A_SITTING,
             without: SHOWN,
           }).map(({ fact }) => fact);

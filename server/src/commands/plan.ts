@@ -3,6 +3,7 @@ import {
   AIMS,
   childSession,
   DEFAULT_READING_SETTINGS,
+  expectedGain,
   factsWithinTen,
   halfLifeDays,
   judgeClass,
@@ -73,7 +74,7 @@ function ofOne(id: string): unknown[][] {
   // Without a date the plan is for the day after the last answer.
   const now = asOf ?? Math.max(...own.map((r) => r.shownAt)) + DAY_MS;
   const judged = judgeClass(rows, { settings, alsoFacts, asOf: now }).find((j) => j.estimate.child === id);
-  const wish = { ...wishOf(id, judged?.readings ?? []), now, timeZone, aim, count };
+  const wish = { ...wishOf(id, judged?.readings ?? []), now, timeZone, aim, count, gainOf: expectedGain };
   const facts = aim === 'practise' ? childSession(wish).facts : proposeFacts(wish);
   return [
     ['order', 'child', 'fact', 'reading', 'p_automatic', 'reason'],

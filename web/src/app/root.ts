@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { NavigationEnd, NavigationError, Router, RouterOutlet } from '@angular/router';
 import { filter, map } from 'rxjs';
 import { Session } from './signedIn/session';
@@ -110,7 +110,7 @@ export class Root {
   readonly locked = this.#session.locked;
 
   constructor() {
-    inject(IdleLock).watch();
+    inject(IdleLock).watched().pipe(takeUntilDestroyed()).subscribe();
   }
 
   open(url: string): void {

@@ -201,8 +201,8 @@ export class Api {
     return this.#http.post<{ changed: number }>(`/api/classes/${classId}/corrections`, request);
   }
   /** The server's time, milliseconds since 1970 with fractions. */
-  clock(): Observable<{ at: number }> {
-    return this.#http.get<{ at: number }>('/api/clock');
+  clock(question: number): Observable<{ at: number }> {
+    return this.#http.get<{ at: number }>('/api/clock', { params: { question } });
   }
   openScreen(classId: string): Observable<OpenedScreen> {
     return this.#http.post<OpenedScreen>(`/api/classes/${classId}/screens`, {});

@@ -12,17 +12,36 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import type { ControlState, StageState } from '@vane/contract';
 import { USUAL_OPTIONS } from '@vane/core';
-import { firstValueFrom } from 'rxjs';
+import {
+  EMPTY,
+  Subject,
+  catchError,
+  endWith,
+  exhaustMap,
+  filter,
+  fromEvent,
+  ignoreElements,
+  interval,
+  map,
+  merge,
+  share,
+  switchMap,
+  take,
+  takeUntil,
+  type Observable,
+} from 'rxjs';
 import { AnswerPad } from '../carpet/answers/answerPad';
 import { hearPresses } from '../carpet/answers/presses';
 import { StageArea } from '../carpet/answers/stageArea';
-import { Clock } from '../carpet/otherScreen/clock';
-import { ScreenLink } from '../carpet/otherScreen/link';
+import type { ClockMatch } from '../carpet/otherScreen/clock';
+import { statesFrom, writtenTo } from '../carpet/otherScreen/link';
+import { ServerClock } from '../carpet/otherScreen/serverClock';
 import { FRAMES } from '../carpet/measurement/frameSource';
 import { Api, inWords, problemOf } from '../api/api';
 import { StagePlayer } from './stagePlayer';
@@ -41,10 +60,8 @@ export class BoardPage {
   readonly #api = inject(Api);
   readonly #frames = inject(FRAMES);
   readonly #host = inject<ElementRef<HTMLElement>>(ElementRef);
-  readonly #clock = new Clock(
-    () => firstValueFrom(this.#api.clock()).then(({ at }) => at),
-    () => performance.now(),
-  );
+  readonly #clock = inject(ServerClock);
+  readonly #place = inject(DestroyRef);
   /** From the address: the code may stand in it. */
   readonly code = input<string>();
   readonly typed = signal('');
@@ -68,26 +85,13 @@ export class BoardPage {
   readonly padded = computed(() => this.control()?.show?.answerMode === 'tap' && this.look()?.choral === false);
   readonly mayFinish = computed(() => this.look()?.moment === 'asking' && this.ask()?.want.by === 'board');
   #player: StagePlayer | null = null;
-  #link: ScreenLink<StageState, ControlState> | null = null;
+  #match: ClockMatch | null = null;
+  readonly #codes = new Subject<string>();
+  /** What this side tells the adult's. */
+  readonly #told = new Subject<StageState>();
 
   constructor() {
-    const leaving = new AbortController();
-    inject(DestroyRef).onDestroy(() => {
-      leaving.abort();
-      this.#clock.stop();
-      this.#link?.close();
-    });
-    afterNextRender(() => {
-      void this.#open();
-      hearPresses(this.#host.nativeElement, 'number', leaving.signal, (given, at) => this.#player?.press(given, at));
-      hearPresses(this.#host.nativeElement, 'go', leaving.signal, (_, at) => this.#player?.go(at));
-      window.addEventListener('blur', () => this.#player?.disturbed('blurred'), { signal: leaving.signal });
-      document.addEventListener('visibilitychange', () => document.hidden && this.#player?.disturbed('hidden'), {
-        signal: leaving.signal,
-      });
-      const timer = setInterval(() => this.#player && !this.#player.asking && this.#player.here(), HERE_MS);
-      leaving.signal.addEventListener('abort', () => clearInterval(timer));
-    });
+    afterNextRender(() => this.#begin());
     effect(() => {
       const stage = this.area()?.stage().nativeElement;
       if (!stage || this.#player) return;
@@ -95,8 +99,8 @@ export class BoardPage {
         stage,
         this.#frames,
         performance.timeOrigin,
-        () => this.#clock.match,
-        (state) => this.#link?.tell(state),
+        () => this.#match,
+        (state) => this.#told.next(state),
       );
       // What was wanted before the stage stood.
       const wanted = untracked(this.control);
@@ -110,54 +114,78 @@ export class BoardPage {
 
   pair(event: Event): void {
     event.preventDefault();
-    void this.#pair(this.typed());
+    this.#codes.next(this.typed());
   }
 
-  /** A reopened page is still paired; otherwise a code in the address pairs it. */
-  async #open(): Promise<void> {
-    try {
-      const { seq } = await firstValueFrom(this.#api.ownScreen());
-      return this.#follow(seq);
-    } catch (error) {
-      if (problemOf(error)?.code !== 'not-paired') this.trouble.set(inWords(error));
-    }
-    this.paired.set('no');
+  #begin(): void {
+    const leaving = new AbortController();
+    this.#place.onDestroy(() => leaving.abort());
+    hearPresses(this.#host.nativeElement, 'number', leaving.signal, (given, at) => this.#player?.press(given, at));
+    hearPresses(this.#host.nativeElement, 'go', leaving.signal, (_, at) => this.#player?.go(at));
+    merge(
+      fromEvent(window, 'blur').pipe(map(() => 'blurred' as const)),
+      fromEvent(document, 'visibilitychange').pipe(
+        filter(() => document.hidden),
+        map(() => 'hidden' as const),
+      ),
+    )
+      .pipe(takeUntilDestroyed(this.#place))
+      .subscribe((why) => this.#player?.disturbed(why));
+    this.#clock.matches.pipe(takeUntilDestroyed(this.#place)).subscribe((match) => (this.#match = match));
+    merge(interval(HERE_MS), this.#clock.matches.pipe(take(1)))
+      .pipe(takeUntilDestroyed(this.#place))
+      .subscribe(() => {
+        if (this.#player?.asking === false) this.#player.here();
+      });
+    this.#paired()
+      .pipe(
+        switchMap((seq) => this.#followed(seq)),
+        takeUntilDestroyed(this.#place),
+      )
+      .subscribe((control) => {
+        // Acts first, in this very moment; rendering follows.
+        if (control === null) this.#player = null;
+        else this.#player?.heard(control);
+        this.control.set(control);
+        this.paired.set(control === null ? 'no' : 'yes');
+        if (control === null) this.typed.set('');
+      });
+  }
+
+  /** Number of the last state that this side has written, each time the device is paired: a reopened page still is; otherwise a code in the address, or one that is typed, pairs it. */
+  #paired(): Observable<number> {
     const code = this.code();
-    if (code) await this.#pair(code);
-  }
-
-  async #pair(code: string): Promise<void> {
-    this.trouble.set('');
-    try {
-      await firstValueFrom(this.#api.pairScreen(code));
-      this.#follow(0);
-    } catch (error) {
-      this.trouble.set(inWords(error));
-    }
-  }
-
-  #follow(seq: number): void {
-    this.paired.set('yes');
-    this.#link = new ScreenLink<StageState, ControlState>(
-      (state) => firstValueFrom(this.#api.tellStage(state)),
-      this.#api.stageEvents(),
-      {
-        heard: (control) => {
-          // Acts first, in this very moment; rendering follows.
-          this.#player?.heard(control);
-          this.control.set(control);
-        },
-        ended: () => {
-          this.control.set(null);
-          this.#player = null;
-          this.paired.set('no');
-          this.typed.set('');
-        },
-        // Whoever is at this screen can do nothing about it: the adult's screen says that this one is silent.
-        unsent: () => undefined,
-      },
+    const already = this.#api.ownScreen().pipe(
+      map(({ seq }) => seq),
+      catchError((error: unknown) => {
+        if (problemOf(error)?.code !== 'not-paired') this.trouble.set(inWords(error));
+        this.paired.set('no');
+        return code ? this.#pairedBy(code) : EMPTY;
+      }),
     );
-    this.#link.start(seq);
-    void this.#clock.start().then(() => this.#player?.here());
+    return merge(already, this.#codes.pipe(exhaustMap((typed) => this.#pairedBy(typed))));
+  }
+
+  #pairedBy(code: string): Observable<number> {
+    this.trouble.set('');
+    return this.#api.pairScreen(code).pipe(
+      map(() => 0),
+      catchError((error: unknown) => {
+        this.trouble.set(inWords(error));
+        return EMPTY;
+      }),
+    );
+  }
+
+  /** What the adult's side wants; null once it has ended. */
+  #followed(seq: number): Observable<ControlState | null> {
+    this.paired.set('yes');
+    const wanted = statesFrom<ControlState>(() => new EventSource(this.#api.stageEvents())).pipe(share());
+    // Whoever is at this screen can do nothing about what cannot be written: the adult's screen says that this one is silent.
+    const written = writtenTo(this.#told, seq, (state) => this.#api.tellStage(state)).pipe(
+      ignoreElements(),
+      takeUntil(wanted.pipe(ignoreElements(), endWith(null))),
+    );
+    return merge(wanted.pipe(endWith(null)), written);
   }
 }

@@ -21,8 +21,7 @@ import { FirstVisit } from '../parts/firstVisit';
 import { NextSteps } from './nextSteps';
 import { Notes } from './notes';
 import { OwnJudge } from '../judging/ownJudge';
-import { sittingsFor } from '../plan/classPlan';
-import { classRecord } from '../plan/classRecord';
+import { classPlan } from '../plan/classRecord';
 import { OverTime } from './overTime';
 import { SaidHow } from './saidHow';
 import { Sequence } from './sequence';
@@ -160,11 +159,10 @@ export class ChildPage {
       : '',
   );
   /** The class's plan, so that this page says of the child what Today and Class say. */
-  readonly #class = classRecord();
+  readonly #class = classPlan();
   readonly planned = computed((): ChildNeed | null => {
     if (!this.#class.hasValue()) return null;
-    const { view, judged } = this.#class.value();
-    const sessions = sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone());
+    const { sessions } = this.#class.value();
     return sessions.flatMap(({ children }) => children).find(({ child }) => child === this.childId()) ?? null;
   });
   readonly plan = computed(() => (this.#class.hasValue() ? 'there' : this.#class.error() ? 'failed' : 'loading'));

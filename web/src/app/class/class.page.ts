@@ -11,8 +11,7 @@ import { words } from '../language/words';
 import { FirstVisit } from '../parts/firstVisit';
 import { NoChildren } from '../parts/noChildren';
 import { Trouble } from '../parts/trouble';
-import { sittingsFor } from '../plan/classPlan';
-import { classRecord } from '../plan/classRecord';
+import { classPlan } from '../plan/classRecord';
 import { Dates } from '../signedIn/dates';
 import { Session } from '../signedIn/session';
 import { classChildren } from './classChildren';
@@ -49,7 +48,7 @@ export class ClassPage {
   readonly #session = inject(Session);
   readonly #dates = inject(Dates);
   readonly names = inject(Names);
-  readonly record = classRecord();
+  readonly record = classPlan();
   readonly #now = Date.now();
   readonly #todayNumber = schoolDays(this.#session.timeZone())(this.#now);
   readonly today = dateOfDay(this.#todayNumber);
@@ -69,11 +68,7 @@ export class ClassPage {
   });
   readonly #pastWeeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
   readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
-  readonly #sessions = computed(() => {
-    if (!this.record.hasValue()) return [];
-    const { view, judged } = this.record.value();
-    return sittingsFor(view.children, judged, 'practise', this.#now, this.#session.timeZone());
-  });
+  readonly #sessions = computed(() => (this.record.hasValue() ? this.record.value().sessions : []));
   readonly children = computed(() =>
     this.record.hasValue()
       ? classChildren(this.record.value().view.children, this.readings(), this.#sessions(), this.#pastWeeks(), {

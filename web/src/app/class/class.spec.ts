@@ -4,6 +4,7 @@ import { TestBed } from '@angular/core/testing';
 import { DEFAULT_CARPET, type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
 import { factsWithinTen, type Reading } from '@vane/core';
 import { CHARTS } from '../charts/chart';
+import { firstValueFrom } from 'rxjs';
 import { Session } from '../signedIn/session';
 import { CHILDREN, configure, ME, text } from '../testing/page';
 import { ClassPage } from './class.page';
@@ -38,7 +39,7 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[], week
   configure();
   TestBed.overrideProvider(CHARTS, { useValue: () => Promise.resolve(NoChart) });
   const server = TestBed.inject(HttpTestingController);
-  const signedIn = TestBed.inject(Session).known();
+  const signedIn = firstValueFrom(TestBed.inject(Session).known());
   server.expectOne('/api/me').flush(ME);
   await signedIn;
   const fixture = TestBed.createComponent(ClassPage);

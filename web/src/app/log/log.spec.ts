@@ -5,6 +5,7 @@ import { DEFAULT_CARPET, type CorrectionRequest } from '@vane/contract';
 import { answerRow } from '../carpet/sitting/rows';
 import { asked } from '../testing/played';
 import { KEPT } from '../outbox/outbox';
+import { firstValueFrom } from 'rxjs';
 import { Session } from '../signedIn/session';
 import { CHILDREN, configure, ME, text } from '../testing/page';
 import { LogPage } from './log.page';
@@ -43,7 +44,7 @@ async function open(rows: readonly LogRow[]) {
     },
   });
   const server = TestBed.inject(HttpTestingController);
-  const signedIn = TestBed.inject(Session).known();
+  const signedIn = firstValueFrom(TestBed.inject(Session).known());
   server.expectOne('/api/me').flush(ME);
   await signedIn;
   const fixture = TestBed.createComponent(LogPage);

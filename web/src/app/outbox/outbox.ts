@@ -1,8 +1,37 @@
-import { effect, Injectable, InjectionToken, inject, signal } from '@angular/core';
-import type { RecordBatch, RecordRow, SittingRow } from '@vane/contract';
-import { firstValueFrom, fromEvent } from 'rxjs';
+import { Injectable, InjectionToken, inject } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import type { BatchResult, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
+import {
+  BehaviorSubject,
+  EMPTY,
+  NEVER,
+  Subject,
+  catchError,
+  combineLatest,
+  concat,
+  concatMap,
+  defer,
+  expand,
+  filter,
+  from,
+  fromEvent,
+  ignoreElements,
+  map,
+  merge,
+  of,
+  retry,
+  share,
+  shareReplay,
+  startWith,
+  switchMap,
+  throwError,
+  type Observable,
+} from 'rxjs';
 import { Api, problemOf } from '../api/api';
 import { Session } from '../signedIn/session';
+import { laterAndLater } from '../streams/laterAndLater';
+import { locked } from '../streams/locked';
+import { newestMap } from '../streams/newest';
 import type { KeptDatabase, KeptResponse } from './keptDatabase';
 
 export interface OutboxState {
@@ -24,46 +53,72 @@ export const KEPT = new InjectionToken<() => Promise<KeptDatabase>>('kept databa
   },
 });
 
-/** How sending ended: nothing waits any more, a show began, or the server did not take it. */
-type Sent = 'all' | 'held' | 'failed';
-
 /** What the server says of rows that will never be taken in this adult's name: their class is gone, or no longer theirs. */
-const NEVER: Readonly<Record<string, string>> = {
+const NEVER_TAKEN: Readonly<Record<string, string>> = {
   'not-found': $localize`you no longer have this class`,
   'not-allowed': $localize`you do not have this class`,
 };
 
 const SITTING_LOCK = 'vane-sitting';
+const SENDING_LOCK = 'vane-outbox';
 const BATCH = 200;
-const FIRST_WAIT_MS = 1_000;
-const LONGEST_WAIT_MS = 15_000;
+const WAITS = { first: 1_000, longest: 15_000 };
+const EMPTY_BOX: OutboxState = { waiting: 0, others: 0, refused: 0, trouble: null };
+
+/** What goes out in one request. */
+interface Batch {
+  readonly classId: string;
+  readonly kept: readonly KeptResponse[];
+}
 
 /**
  * Keeps every response on the device first and sends it in batches that may be sent twice. After a failure it tries again, later and later, and at once when
- * the network comes back. One tab sends at a time. While a show is on, it is still: nothing may disturb the measurement.
+ * the network or the adult comes back. One tab sends at a time. While a show is on, it is still: nothing may disturb the measurement.
  */
 @Injectable({ providedIn: 'root' })
 export class Outbox {
   readonly #api = inject(Api);
   readonly #kept = inject(KEPT);
   readonly #session = inject(Session);
-  readonly #state = signal<OutboxState>({ waiting: 0, others: 0, refused: 0, trouble: null });
-  #held = false;
-  #wait = FIRST_WAIT_MS;
-  #timer: ReturnType<typeof setTimeout> | null = null;
-  #sending: Promise<void> | null = null;
-  #wanted = false;
-  #trouble: string | null = null;
+  /** While held, nothing is sent and no signal changes. */
+  readonly #held = new BehaviorSubject(false);
+  /** Something waits. */
+  readonly #closed = new Subject<void>();
+  /** Each adult sends their own answers. */
+  readonly #signedIn = toObservable(this.#session.me);
 
-  readonly state = this.#state.asReadonly();
+  readonly #reasons = merge(
+    this.#closed,
+    this.#held.pipe(filter((held) => !held)),
+    this.#signedIn.pipe(filter((me) => me !== null)),
+    fromEvent(window, 'online'),
+    fromEvent(document, 'visibilitychange').pipe(filter(() => !document.hidden)),
+  ).pipe(share());
+  /** Why what waits does not go out; null once it did. What began to wait while a round was under way gets a round of its own. */
+  readonly #trouble = this.#reasons.pipe(
+    newestMap(() => this.#round().pipe(retry(laterAndLater({ ...WAITS, sooner: this.#reasons })))),
+    startWith(null),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  readonly #all = defer(() => this.#kept()).pipe(switchMap((kept) => kept.all()));
+
+  readonly state = toSignal(
+    this.#held.pipe(
+      switchMap((held) => (held ? NEVER : combineLatest([this.#all, this.#trouble, this.#signedIn]))),
+      map(([all, trouble]) => this.#sum(all, trouble)),
+    ),
+    { initialValue: EMPTY_BOX },
+  );
 
   constructor() {
-    fromEvent(window, 'online').subscribe(() => void this.send());
-    // Each adult sends their own answers.
-    effect(() => {
-      if (this.#session.me() !== null) void this.send();
-    });
+    this.#trouble.pipe(takeUntilDestroyed()).subscribe();
     void this.#closeAbandoned();
+  }
+
+  #sum(all: readonly KeptResponse[], trouble: string | null): OutboxState {
+    const refused = all.filter((one) => one.state === 'refused').length;
+    const others = all.filter((one) => one.state !== 'refused' && !this.#mine(one)).length;
+    return { waiting: all.length - refused - others, others, refused, trouble };
   }
 
   /** From here to the returned call, open responses of this tab are left alone by other tabs. */
@@ -77,18 +132,15 @@ export class Outbox {
   /** What an ended tab left open can no longer be changed by anyone; what a living sitting holds open can. */
   async #closeAbandoned(): Promise<void> {
     const held = 'locks' in navigator ? ((await navigator.locks.query()).held ?? []) : [];
-    if (held.some((lock) => lock.name === SITTING_LOCK)) return void this.send();
-    await this.closeAll();
+    if (held.some((lock) => lock.name === SITTING_LOCK)) this.#closed.next();
+    else await this.closeAll();
   }
 
-  /** While held, nothing is sent and no signal changes. */
   hold(): void {
-    this.#held = true;
+    this.#held.next(true);
   }
   release(): void {
-    this.#held = false;
-    void this.#refresh();
-    void this.send();
+    this.#held.next(false);
   }
 
   async keepSitting(classId: string, row: SittingRow): Promise<void> {
@@ -99,15 +151,13 @@ export class Outbox {
   async keepOpen(classId: string, row: RecordRow): Promise<void> {
     const adult = this.#me();
     await (await this.#kept()).responses.put({ id: row.response_id, classId, row, state: 'open', reason: '', adult });
-    await this.#refresh();
   }
 
   /** Closes what is open, but for these, and sends it. */
   async closeAll(except: readonly string[] = []): Promise<void> {
     const open = (await this.#kept()).responses.where('state').equals('open');
     await open.filter(({ id }) => !except.includes(id)).modify({ state: 'waiting' });
-    await this.#refresh();
-    void this.send();
+    this.#closed.next();
   }
 
   /** What this device still keeps of a child's answers, and the server may take. */
@@ -127,14 +177,12 @@ export class Outbox {
     const adult = this.#me();
     const { responses } = await this.#kept();
     await responses.where('id').anyOf(ids).modify({ state: 'waiting', reason: '', adult });
-    await this.#refresh();
-    await this.send();
+    this.#closed.next();
   }
 
   /** These are kept no longer. */
   async throwAway(ids: readonly string[]): Promise<void> {
     await (await this.#kept()).responses.bulkDelete([...ids]);
-    await this.#refresh();
   }
 
   #me(): string {
@@ -144,106 +192,86 @@ export class Outbox {
     return kept.adult === undefined || kept.adult === this.#me();
   }
 
-  /** Sends what waits. Resolves when nothing is left, or sending has failed for now. */
-  send(): Promise<void> {
-    this.#wanted = true;
-    return (this.#sending ??= this.#sendWhileWanted());
+  /**
+   * Sends what waits, class by class: one that is refused, or cannot be taken just now, does not hold up the others. Tells what the trouble is, and fails with
+   * it; to be held is no failure, since the release is a reason to send.
+   */
+  #round(): Observable<string | null> {
+    const batches = defer(() => {
+      const failed = new Map<string, string>();
+      const next = (): Observable<Batch | null> => defer(() => this.#next([...failed.keys()]));
+      const send = (batch: Batch): Observable<never> =>
+        this.#send(batch).pipe(
+          ignoreElements(),
+          catchError((error: unknown) => {
+            failed.set(batch.classId, whyNot(error));
+            return EMPTY;
+          }),
+        );
+      const ended = defer((): Observable<string | null> => {
+        const [trouble] = failed.values();
+        if (trouble !== undefined)
+          return concat(
+            of(trouble),
+            throwError(() => new Error(trouble)),
+          );
+        return this.#held.value ? EMPTY : of(null);
+      });
+      const all = next().pipe(expand((batch) => (batch === null ? EMPTY : concat(send(batch), next()))));
+      return concat(all.pipe(ignoreElements()), ended);
+    });
+    return locked(SENDING_LOCK, batches);
   }
 
-  /** What began to wait while a round was under way may have come too late for it: it gets a round of its own. */
-  async #sendWhileWanted(): Promise<void> {
-    try {
-      while (this.#wanted) {
-        this.#wanted = false;
-        if ((await this.#sendAll()) === 'failed') return;
-      }
-    } finally {
-      this.#sending = null;
-    }
+  /** The next batch of a class that has not failed; null when there is none, or a show is on. */
+  async #next(failed: readonly string[]): Promise<Batch | null> {
+    const { responses } = await this.#kept();
+    const ready = responses.where('state').equals('waiting');
+    const mine = await ready.filter((kept) => this.#mine(kept) && !failed.includes(kept.classId)).toArray();
+    const [first] = mine;
+    if (first === undefined || this.#held.value) return null;
+    const { classId } = first;
+    return { classId, kept: mine.filter((kept) => kept.classId === classId).slice(0, BATCH) };
   }
 
-  async #sendAll(): Promise<Sent> {
-    if (this.#timer !== null) clearTimeout(this.#timer);
-    this.#timer = null;
-    const run = (): Promise<Sent> => this.#sendBatches();
-    const sent = await ('locks' in navigator ? navigator.locks.request('vane-outbox', run) : run());
-    await this.#refresh();
-    // To be held is no failure: the release sends.
-    if (sent === 'failed') {
-      this.#timer = setTimeout(() => void this.send(), this.#wait);
-      this.#wait = Math.min(LONGEST_WAIT_MS, this.#wait * 2);
-    }
-    return sent;
+  #send({ classId, kept }: Batch): Observable<unknown> {
+    return defer(() => this.#written(kept)).pipe(
+      concatMap((batch) => this.#api.sendRecord(classId, batch)),
+      concatMap((result) => this.#answered(result)),
+      catchError((error: unknown) => {
+        const code = problemOf(error)?.code ?? '';
+        const never = NEVER_TAKEN[code];
+        if (never !== undefined) return this.#refused(kept.map(({ id }) => ({ id, reason: never })));
+        if (code !== 'bad-body') throw error;
+        // One bad row must not hold up the others: find it by sending them singly.
+        if (kept.length > 1) return from(kept).pipe(concatMap((one) => this.#send({ classId, kept: [one] })));
+        return this.#refused(kept.map(({ id }) => ({ id, reason: $localize`the server cannot read it` })));
+      }),
+    );
   }
 
-  /** Class by class: one that is refused, or cannot be taken just now, does not hold up the others. */
-  async #sendBatches(): Promise<Sent> {
-    const failed = new Set<string>();
-    for (;;) {
-      if (this.#held) return 'held';
-      const { responses } = await this.#kept();
-      const ready = responses.where('state').equals('waiting');
-      const mine = await ready.filter((kept) => this.#mine(kept) && !failed.has(kept.classId)).toArray();
-      const first = mine[0];
-      if (!first && failed.size > 0) return 'failed';
-      if (!first) {
-        this.#trouble = null;
-        this.#wait = FIRST_WAIT_MS;
-        return 'all';
-      }
-      const batch = mine.filter((kept) => kept.classId === first.classId).slice(0, BATCH);
-      if (!(await this.#sendOne(first.classId, batch))) failed.add(first.classId);
-    }
-  }
-
-  async #sendOne(classId: string, kept: readonly KeptResponse[]): Promise<boolean> {
+  async #written(kept: readonly KeptResponse[]): Promise<RecordBatch> {
     const sittings = await (await this.#kept()).sittings.bulkGet([...new Set(kept.map((k) => k.row.sitting))]);
-    const batch: RecordBatch = {
+    return {
       sittings: sittings.flatMap((s) => (s ? [s.row] : [])),
       responses: kept.map((k) => k.row),
       sent_at: new Date().toISOString(),
     };
-    try {
-      const result = await firstValueFrom(this.#api.sendRecord(classId, batch));
-      await (await this.#kept()).responses.bulkDelete([...result.accepted, ...result.already]);
-      const { responses } = await this.#kept();
-      await Promise.all(result.refused.map(({ id, reason }) => responses.update(id, { state: 'refused', reason })));
-      return true;
-    } catch (error) {
-      const never = NEVER[problemOf(error)?.code ?? ''];
-      if (never !== undefined) {
-        const { responses } = await this.#kept();
-        await Promise.all(kept.map(({ id }) => responses.update(id, { state: 'refused', reason: never })));
-        return true;
-      }
-      this.#trouble = this.#whyNot(error);
-      if (problemOf(error)?.code === 'bad-body' && kept.length === 1) {
-        await (
-          await this.#kept()
-        ).responses.update(kept[0]?.id ?? '', { state: 'refused', reason: $localize`the server cannot read it` });
-        return true;
-      }
-      // One bad row must not hold up the others: find it by sending them singly.
-      if (problemOf(error)?.code !== 'bad-body') return false;
-      for (const one of kept) if (!(await this.#sendOne(classId, [one]))) return false;
-      return true;
-    }
   }
 
-  #whyNot(error: unknown): string {
-    const code = problemOf(error)?.code;
-    if (code === 'not-signed-in') return $localize`please sign in again`;
-    if (code === 'disk-full') return $localize`the server’s disk is full`;
-    return code === undefined ? $localize`the server does not answer` : $localize`the server cannot take them yet`;
+  async #answered({ accepted, already, refused }: BatchResult): Promise<void> {
+    await (await this.#kept()).responses.bulkDelete([...accepted, ...already]);
+    await this.#refused(refused);
   }
-
-  async #refresh(): Promise<void> {
-    if (this.#held) return;
+  async #refused(rows: BatchResult['refused']): Promise<void> {
     const { responses } = await this.#kept();
-    const all = await responses.toArray();
-    if (this.#held) return;
-    const refused = all.filter((one) => one.state === 'refused').length;
-    const others = all.filter((one) => one.state !== 'refused' && !this.#mine(one)).length;
-    this.#state.set({ waiting: all.length - refused - others, others, refused, trouble: this.#trouble });
+    await Promise.all(rows.map(({ id, reason }) => responses.update(id, { state: 'refused', reason })));
   }
+}
+
+function whyNot(error: unknown): string {
+  const code = problemOf(error)?.code;
+  if (code === 'not-signed-in') return $localize`please sign in again`;
+  if (code === 'disk-full') return $localize`the server’s disk is full`;
+  return code === undefined ? $localize`the server does not answer` : $localize`the server cannot take them yet`;
 }

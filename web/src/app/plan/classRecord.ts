@@ -1,15 +1,69 @@
-import { inject } from '@angular/core';
+import { Injectable, inject } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { forkJoin } from 'rxjs';
+import type { ClassReadings, ClassView } from '@vane/contract';
+import type { PlannedSitting } from '@vane/core';
+import { forkJoin, map, share, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { sittingsFor } from './classPlan';
 
-/** What the server says of the open class and its readings. To be called where a component is made. */
+/** What the server says of a class and its readings. */
+export interface ClassRecord {
+  readonly view: ClassView;
+  readonly judged: ClassReadings;
+}
+/** The same, with the sessions that practise what is nearly known: what Today, Class and a child's page say of a child is one plan. */
+export interface ClassPlan extends ClassRecord {
+  readonly sessions: readonly PlannedSitting[];
+}
+
+/** Classes and their plans as streams that any place subscribes to: what several want to know in the same moment is asked, and planned, once. */
+@Injectable({ providedIn: 'root' })
+export class ClassRecords {
+  readonly #api = inject(Api);
+  readonly #session = inject(Session);
+  readonly #records = new Map<string, Observable<ClassRecord>>();
+  readonly #plans = new Map<string, Observable<ClassPlan>>();
+
+  record(classId: string): Observable<ClassRecord> {
+    return shared(this.#records, classId, () =>
+      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
+    );
+  }
+
+  plan(classId: string): Observable<ClassPlan> {
+    return shared(this.#plans, classId, () =>
+      this.record(classId).pipe(
+        map(({ view, judged }) => ({
+          view,
+          judged,
+          sessions: sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone()),
+        })),
+      ),
+    );
+  }
+}
+
+/** The stream of that name; what is under way has many listeners, what has ended begins anew for the next. */
+function shared<T>(streams: Map<string, Observable<T>>, name: string, make: () => Observable<T>): Observable<T> {
+  const known = streams.get(name) ?? make().pipe(share());
+  streams.set(name, known);
+  return known;
+}
+
+/** The open class. To be called where a component is made. */
 export function classRecord() {
-  const api = inject(Api);
-  const session = inject(Session);
+  const [records, session] = [inject(ClassRecords), inject(Session)];
   return rxResource({
     params: () => session.classId() || undefined,
-    stream: ({ params: classId }) => forkJoin({ view: api.classView(classId), judged: api.readings(classId) }),
+    stream: ({ params }) => records.record(params),
+  });
+}
+/** The open class and its plan. To be called where a component is made. */
+export function classPlan() {
+  const [records, session] = [inject(ClassRecords), inject(Session)];
+  return rxResource({
+    params: () => session.classId() || undefined,
+    stream: ({ params }) => records.plan(params),
   });
 }

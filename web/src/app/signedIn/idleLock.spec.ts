@@ -1,6 +1,7 @@
 import { jest } from '@jest/globals';
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
+import { firstValueFrom } from 'rxjs';
 import { Session } from './session';
 import { configure, ME, text } from '../testing/page';
 import { IDLE_MS, IdleLock } from './idleLock';
@@ -11,7 +12,7 @@ async function signedIn(change: object) {
   configure();
   const server = TestBed.inject(HttpTestingController);
   const session = TestBed.inject(Session);
-  const known = session.known();
+  const known = firstValueFrom(session.known());
   server.expectOne('/api/me').flush({ ...ME, ...change });
   await known;
   return { server, session, idle: TestBed.inject(IdleLock) };
@@ -23,27 +24,25 @@ describe('a device that is left alone', () => {
 
   it('is locked after a while when its adult has a pin, and not while it is touched or a sitting runs', async () => {
     const { server, session, idle } = await signedIn({ hasPin: true });
-    idle.watch();
-    jest.setSystemTime(Date.now() + IDLE_MS - 1000);
+    idle.watched().subscribe();
+    const pass = (ms: number): void => void jest.advanceTimersByTime(ms);
+    pass(IDLE_MS - 10_000);
     window.dispatchEvent(new Event('pointerdown'));
-    jest.setSystemTime(Date.now() + IDLE_MS - 1000);
-    idle.look();
+    pass(IDLE_MS - 1000);
     server.expectNone('/api/me/lock');
-    jest.setSystemTime(Date.now() + 2000);
     TestBed.inject(WholeScreen).taken.set(true);
-    idle.look();
+    pass(60_000);
     server.expectNone('/api/me/lock');
     TestBed.inject(WholeScreen).taken.set(false);
-    idle.look();
+    pass(10_000);
     server.expectOne('/api/me/lock').flush({ locked: true });
     expect(session.locked()).toBe(true);
   });
 
   it('is not locked when its adult has no pin', async () => {
     const { server, idle } = await signedIn({ hasPin: false });
-    idle.watch();
-    jest.setSystemTime(Date.now() + 3 * IDLE_MS);
-    idle.look();
+    idle.watched().subscribe();
+    jest.advanceTimersByTime(3 * IDLE_MS);
     server.expectNone('/api/me/lock');
   });
 

@@ -1,5 +1,17 @@
 import { Injectable, inject } from '@angular/core';
-import { fromEvent, interval, merge } from 'rxjs';
+import {
+  catchError,
+  EMPTY,
+  exhaustMap,
+  filter,
+  fromEvent,
+  interval,
+  map,
+  merge,
+  startWith,
+  withLatestFrom,
+  type Observable,
+} from 'rxjs';
 import { Session } from './session';
 import { WholeScreen } from '../device/wholeScreen';
 
@@ -12,18 +24,23 @@ export const IDLE_MS = 10 * 60_000;
 export class IdleLock {
   readonly #session = inject(Session);
   readonly #wholeScreen = inject(WholeScreen);
-  #touched = 0;
 
-  watch(): void {
-    this.#touched = Date.now();
-    merge(fromEvent(window, 'pointerdown'), fromEvent(window, 'keydown')).subscribe(() => (this.#touched = Date.now()));
-    interval(LOOK_EVERY_MS).subscribe(() => this.look());
+  /** Each time the device was locked, for as long as somebody listens. The clock is looked at, since a device that sleeps runs no timers. */
+  watched(): Observable<unknown> {
+    const touched = merge(fromEvent(window, 'pointerdown'), fromEvent(window, 'keydown')).pipe(
+      startWith(null),
+      map(() => Date.now()),
+    );
+    return interval(LOOK_EVERY_MS).pipe(
+      withLatestFrom(touched),
+      filter(([, at]) => Date.now() - at >= IDLE_MS && this.#mayLock()),
+      // The server did not answer: keeps the page and tries again.
+      exhaustMap(() => this.#session.lock().pipe(catchError(() => EMPTY))),
+    );
   }
 
-  look(): void {
+  #mayLock(): boolean {
     const me = this.#session.me();
-    if (!me?.hasPin || me.locked || this.#wholeScreen.taken() || Date.now() - this.#touched < IDLE_MS) return;
-    // The server did not answer: keeps the page and tries again.
-    this.#session.lock().subscribe({ error: () => undefined });
+    return me !== null && me.hasPin && !me.locked && !this.#wholeScreen.taken();
   }
 }

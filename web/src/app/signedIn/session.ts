@@ -1,6 +1,6 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Me } from '@vane/contract';
-import { firstValueFrom, tap, type Observable } from 'rxjs';
+import { map, of, type Observable } from 'rxjs';
 import { allowCopies, dropCopies } from '../offline/copies';
 import { Api, type SetUpWish } from '../api/api';
 
@@ -23,26 +23,28 @@ export class Session {
   readonly timeZone = computed(() => this.#me()?.school.timeZone ?? 'Europe/London');
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
-  #arrived(me: Me): void {
+  #arrived = (me: Me): Me => {
     void (me.locked ? dropCopies() : allowCopies(me));
     this.#me.set(me);
-  }
+    return me;
+  };
   #changed(change: Partial<Me>): void {
     const me = this.#me();
     if (me) this.#arrived({ ...me, ...change });
   }
   /** Asks the server once who is signed in; later calls answer from memory. */
-  async known(): Promise<Me> {
-    return this.#me() ?? firstValueFrom(this.#api.me().pipe(tap((me) => this.#arrived(me))));
+  known(): Observable<Me> {
+    const me = this.#me();
+    return me === null ? this.refresh() : of(me);
   }
   signIn(email: string, password: string): Observable<Me> {
-    return this.#api.signIn(email, password).pipe(tap((me) => this.#arrived(me)));
+    return this.#api.signIn(email, password).pipe(map(this.#arrived));
   }
   setUp(wish: SetUpWish): Observable<Me> {
-    return this.#api.setUp(wish).pipe(tap((me) => this.#arrived(me)));
+    return this.#api.setUp(wish).pipe(map(this.#arrived));
   }
   signOut(): Observable<unknown> {
-    return this.#api.signOut().pipe(tap(() => this.forget()));
+    return this.#api.signOut().pipe(map(() => this.forget()));
   }
   /** Opens another of the adult's classes. */
   choose(classId: string): void {
@@ -51,14 +53,14 @@ export class Session {
   }
   /** Asks again who is signed in, after classes have changed. */
   refresh(): Observable<Me> {
-    return this.#api.me().pipe(tap((me) => this.#arrived(me)));
+    return this.#api.me().pipe(map(this.#arrived));
   }
   join(wish: { token: string; name: string; password: string }): Observable<Me> {
-    return this.#api.join(wish).pipe(tap((me) => this.#arrived(me)));
+    return this.#api.join(wish).pipe(map(this.#arrived));
   }
   /** The adult was shown what to mind. */
   readCare(): Observable<unknown> {
-    return this.#api.careRead().pipe(tap(() => this.#changed({ careRead: true })));
+    return this.#api.careRead().pipe(map(() => this.#changed({ careRead: true })));
   }
   readonly locked = computed(() => this.#me()?.locked ?? false);
   /** Another tab of this sign-in was locked. */
@@ -66,10 +68,10 @@ export class Session {
     this.#changed({ locked: true });
   }
   lock(): Observable<unknown> {
-    return this.#api.lock().pipe(tap(({ locked }) => this.#changed({ locked })));
+    return this.#api.lock().pipe(map(({ locked }) => this.#changed({ locked })));
   }
   unlock(pin: string): Observable<unknown> {
-    return this.#api.unlock(pin).pipe(tap(() => this.#changed({ locked: false })));
+    return this.#api.unlock(pin).pipe(map(() => this.#changed({ locked: false })));
   }
   /** The server no longer knows this browser. */
   forget(): void {

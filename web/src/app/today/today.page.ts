@@ -1,8 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { PlannedSitting, RoutineId } from '@vane/core';
 import { openerFor } from '@vane/core/plan/opener';
+import { from, map } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { Sortable } from '../parts/sortable';
@@ -48,10 +50,22 @@ export class TodayPage {
   });
   readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
   readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
-  readonly #proposed = computed((): PlannedSitting[] => {
-    if (!this.record.hasValue()) return [];
-    const { view, judged } = this.record.value();
-    return sittingsFor(view.children, judged, this.day().aim, Date.now(), this.#session.timeZone());
+  /** What questions tell: needed to find out what is known, and loaded then. */
+  readonly gain = rxResource({
+    params: () => this.day().aim === 'judge' || undefined,
+    stream: () => from(import('@vane/core/plan/expectedGain')).pipe(map(({ expectedGain }) => expectedGain)),
+  });
+  /** Until the sessions for another aim can be told, those for the last stay. */
+  readonly #proposed = linkedSignal<readonly PlannedSitting[] | null, readonly PlannedSitting[]>({
+    source: () => {
+      const { aim } = this.day();
+      const gainOf = this.gain.hasValue() ? this.gain.value() : undefined;
+      if (aim === 'judge' && gainOf === undefined) return null;
+      if (!this.record.hasValue()) return [];
+      const { view, judged } = this.record.value();
+      return sittingsFor(view.children, judged, aim, Date.now(), this.#session.timeZone(), gainOf);
+    },
+    computation: (now, last) => now ?? last?.value ?? [],
   });
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   readonly #swapped = computed(() => withSwaps(this.#proposed(), this.day().swapped));

@@ -1,75 +1,78 @@
 import type { ScreenState } from '@vane/contract';
+import {
+  Observable,
+  catchError,
+  concat,
+  distinctUntilChanged,
+  filter,
+  ignoreElements,
+  map,
+  of,
+  retry,
+  shareReplay,
+  switchMap,
+  takeUntil,
+  timer,
+} from 'rxjs';
+import { laterAndLater } from '../../streams/laterAndLater';
+import { newestMap } from '../../streams/newest';
 
 /** How the other screen is: never heard of, heard lately, or silent for too long. */
 export type LinkState = 'waiting' | 'there' | 'silent';
 
 const AGAIN_MS = 600;
+const REOPEN = { first: 500, longest: 5_000 };
 
 /**
- * One side of two screens: writes its own newest state, again after any failure, and hears the other's. States are whole, so nothing has to arrive in order or
- * only once.
+ * The other screen's states, each once, the newest only; ends when the server says that the screen has ended. States are whole, so nothing has to arrive in
+ * order or only once. A broken stream comes back: the browser reopens it, and what the browser gives up is opened anew.
+ * @param open opens the stream
  */
-export class ScreenLink<Own extends object, Other> {
-  #seq = 0;
-  #own: Own | null = null;
-  #sending = false;
-  #again: ReturnType<typeof setTimeout> | null = null;
-  #events: EventSource | null = null;
-  #heardSeq = 0;
-  #closed = false;
-
-  constructor(
-    private readonly write: (state: ScreenState<Own>) => Promise<unknown>,
-    private readonly address: string,
-    private readonly listener: { heard(state: Other): void; ended(): void; unsent(why: unknown): void },
-    /** Makes the stream of the other's states; the browser's own, which comes back by itself. */
-    private readonly open: (address: string) => EventSource = (where) => new EventSource(where),
-  ) {}
-
-  /** Starts above this side's last sequence number: the page may have been reloaded. */
-  start(seq: number): void {
-    this.#seq = Math.max(this.#seq, seq);
-    const events = this.open(this.address);
-    this.#events = events;
-    events.addEventListener('state', (event) => {
-      const { seq: heard, state } = JSON.parse((event as MessageEvent<string>).data) as ScreenState<Other>;
-      if (heard <= this.#heardSeq) return;
-      this.#heardSeq = heard;
-      this.listener.heard(state);
+export const statesFrom = <Other>(open: () => EventSource): Observable<Other> =>
+  new Observable<ScreenState<Other>>((subscriber) => {
+    const events = open();
+    events.addEventListener('state', (event) =>
+      subscriber.next(JSON.parse((event as MessageEvent<string>).data) as ScreenState<Other>),
+    );
+    events.addEventListener('ended', () => subscriber.complete());
+    events.addEventListener('error', () => {
+      if (events.readyState === EventSource.CLOSED) subscriber.error(new Error('The stream was closed.'));
     });
-    events.addEventListener('ended', () => {
-      this.close();
-      this.listener.ended();
-    });
-  }
+    return () => events.close();
+  }).pipe(
+    retry({ ...laterAndLater(REOPEN), resetOnSuccess: true }),
+    distinctUntilChanged((before, now) => now.seq <= before.seq),
+    map(({ state }) => state),
+  );
 
-  tell(state: Own): void {
-    this.#own = state;
-    this.#seq++;
-    void this.#send();
-  }
-
-  close(): void {
-    this.#closed = true;
-    this.#events?.close();
-    if (this.#again !== null) clearTimeout(this.#again);
-  }
-
-  /** Only the newest state has to arrive: what was overtaken while sending is left out. */
-  async #send(): Promise<void> {
-    if (this.#sending || this.#own === null) return;
-    this.#sending = true;
-    try {
-      for (let sent = 0; sent < this.#seq && !this.#closed;) {
-        const seq = this.#seq;
-        await this.write({ seq, state: this.#own });
-        sent = seq;
-      }
-    } catch (error) {
-      this.listener.unsent(error);
-      if (!this.#closed) this.#again = setTimeout(() => void this.#send(), AGAIN_MS);
-    } finally {
-      this.#sending = false;
-    }
-  }
+/**
+ * Writes this side's states for the other screen, one at a time, and again after a failure; what was overtaken meanwhile is left out. Tells why a state could
+ * not be written.
+ * @param seq of this side's last state: the page may have been reloaded
+ */
+export function writtenTo<Own>(
+  states: Observable<Own>,
+  seq: number,
+  write: (state: ScreenState<Own>) => Observable<unknown>,
+): Observable<unknown> {
+  const own = states.pipe(
+    map((state, i) => ({ seq: seq + i + 1, state })),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  const attempt = (state: ScreenState<Own>): Observable<unknown> => {
+    const overtaken = own.pipe(filter((now) => now.seq > state.seq));
+    return write(state).pipe(
+      ignoreElements(),
+      catchError((why: unknown) =>
+        concat(
+          of(why),
+          timer(AGAIN_MS).pipe(
+            takeUntil(overtaken),
+            switchMap(() => attempt(state)),
+          ),
+        ),
+      ),
+    );
+  };
+  return own.pipe(newestMap(attempt));
 }

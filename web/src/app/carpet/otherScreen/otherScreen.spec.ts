@@ -1,37 +1,101 @@
-import { jest } from '@jest/globals';
-import type { ControlState, StageState } from '@vane/contract';
+import type { ControlState, ScreenState, StageState } from '@vane/contract';
 import { dealTurns } from '@vane/core';
+import { defer, endWith, ignoreElements, map, take, takeUntil, timer, type Observable } from 'rxjs';
+import { TestScheduler } from 'rxjs/testing';
 import { StagePlayer } from '../../board/stagePlayer';
 import { PlayedFrames } from '../../testing/playedFrames';
 import { atOnce, asked, Memory, SETTINGS } from '../../testing/played';
 import { Sitting } from '../sitting/sitting';
-import { across, Clock, withinOf, type ClockMatch } from './clock';
+import { across, matchedClock, withinOf, type ClockMatch, type Told } from './clock';
 import { OtherStage } from './otherStage';
-import { ScreenLink } from './link';
+import { statesFrom, writtenTo } from './link';
 
 const settled = (): Promise<void> => new Promise((done) => setTimeout(done));
 
+/** The server's clock runs five seconds before this page's. */
+const APART = 5000;
+const marbles = (): TestScheduler => new TestScheduler((actual, expected) => expect(actual).toEqual(expected));
+
+const rounded = ({ offset, within }: ClockMatch): ClockMatch => ({
+  offset: Number(offset.toFixed(4)),
+  within: Number(within.toFixed(4)),
+});
+
 describe('matching clocks', () => {
-  it('believes the answer that came back quickest, and says within how much', async () => {
-    let now = 1000;
-    const ways = [
-      [30, 10],
-      [4, 6],
-      [100, 2],
-    ];
-    const clock = new Clock(
-      () => {
-        const [there = 0, back = 0] = ways.shift() ?? [];
-        now += there;
-        const told = now + 5000;
-        now += back;
-        return Promise.resolve(told);
-      },
-      () => now,
-    );
-    for (let i = 0; i < 3; i++) await clock.sample();
-    expect(clock.match?.within).toBe(5);
-    expect(Math.abs((clock.match?.offset ?? 0) - 5000)).toBeLessThanOrEqual(5);
+  /** A server that each question reaches and leaves after so long; NaN = it does not answer. */
+  const server = (scheduler: TestScheduler, ways: readonly (readonly [there: number, back: number])[]) => {
+    let asked = 0;
+    return defer((): Observable<Told> => {
+      const [there = 0, back = 0] = ways[Math.min(asked++, ways.length - 1)] ?? [];
+      const sent = scheduler.now();
+      if (Number.isNaN(there))
+        return timer(5).pipe(
+          map(() => {
+            throw new Error('away');
+          }),
+        );
+      return timer(there + back).pipe(map(() => ({ sent, there: sent + there + APART, back: scheduler.now() })));
+    });
+  };
+
+  it('believes the answer that came back quickest, says within how much, and asks no more once that is good', () => {
+    const scheduler = marbles();
+    scheduler.run(({ expectObservable }) => {
+      const match = (offset: number, within: number) => ({ offset: APART + offset, within });
+      const ways = [
+        [30, 10],
+        [NaN, 0],
+        [4, 6],
+        [50, 50],
+        [1, 0],
+      ] as const;
+      expectObservable(matchedClock(server(scheduler, ways)).pipe(take(4), map(rounded))).toBe(
+        '40ms a 14ms b 99ms c (d|)',
+        {
+          a: match(10, 20),
+          b: match(-1, 5),
+          // An older match is worth less: clocks part.
+          c: match(-1, 5 + 100 * 50e-6),
+          d: match(0.5, 0.5),
+        },
+      );
+    });
+  });
+
+  it('finds more in a quick way there and a quick way back than in either, and begins anew where a clock was set', () => {
+    const scheduler = marbles();
+    scheduler.run(({ expectObservable }) => {
+      const told = [
+        { sent: 0, there: APART + 1, back: 21 },
+        { sent: 21, there: APART + 41, back: 42 },
+        { sent: 50, there: 60, back: 60 },
+      ];
+      const asked = defer(() => timer(10).pipe(map(() => told.shift()!)));
+      expectObservable(matchedClock(asked).pipe(take(3), map(rounded))).toBe('10ms a 9ms b 9ms (c|)', {
+        a: { offset: APART - 9.5, within: 10.5 },
+        b: { offset: APART + 0.0005, within: 1.0005 },
+        c: { offset: 5, within: 5 },
+      });
+    });
+  });
+
+  it('asks again after twenty seconds, and at once no more than forty times', () => {
+    const scheduler = marbles();
+    scheduler.run(({ expectObservable }) => {
+      let asked = 0;
+      const slow = defer((): Observable<Told> => {
+        asked++;
+        const sent = scheduler.now();
+        return timer(10).pipe(map(() => ({ sent, there: sent, back: sent + 10 })));
+      });
+      const counted = matchedClock(slow).pipe(
+        ignoreElements(),
+        takeUntil(timer(20_400 + 9)),
+        endWith(0),
+        map(() => asked),
+      );
+      expectObservable(counted).toBe('20409ms (x|)', { x: 41 });
+    });
   });
 
   it('carries a time from one clock to the other', () => {
@@ -45,10 +109,9 @@ describe('matching clocks', () => {
 });
 
 describe('one side of two screens', () => {
-  beforeEach(() => void jest.useFakeTimers());
-  afterEach(() => void jest.useRealTimers());
   class Stream extends EventTarget {
     closed = false;
+    readyState = 1;
     close(): void {
       this.closed = true;
     }
@@ -56,43 +119,38 @@ describe('one side of two screens', () => {
       this.dispatchEvent(new MessageEvent(event, { data }));
     }
   }
-  it('sends the newest state, leaves out what was overtaken, and tries again after a failure', async () => {
-    const sent: number[] = [];
-    let fails = 1;
-    const unsent: unknown[] = [];
-    const stream = new Stream();
-    const link = new ScreenLink<{ n: number }, object>(
-      ({ state }) => {
-        if (fails-- > 0) return Promise.reject(new Error('away'));
-        sent.push(state.n);
-        return settled();
-      },
-      '/x',
-      { heard: () => undefined, ended: () => undefined, unsent: (why) => unsent.push(why) },
-      () => stream as unknown as EventSource,
-    );
-    link.start(7);
-    for (const n of [1, 2, 3]) link.tell({ n });
-    await jest.runAllTimersAsync();
-    expect([unsent.length, sent]).toEqual([1, [3]]);
-    for (const n of [4, 5, 6]) link.tell({ n });
-    await jest.runAllTimersAsync();
-    expect(sent).toEqual([3, 4, 6]);
-    link.close();
-    expect(stream.closed).toBe(true);
+  beforeAll(() => Object.assign(globalThis, { EventSource: { CLOSED: 2 } }));
+
+  it('writes the newest state, leaves out what was overtaken, and tries again after a failure, telling why', () => {
+    marbles().run(({ cold, hot, expectObservable }) => {
+      const written: [number, string][] = [];
+      let fails = 2;
+      const write = ({ seq, state }: ScreenState<string>) =>
+        defer(() => {
+          if (fails-- > 0) return cold('-#', {}, 'away');
+          written.push([seq, state]);
+          return cold('--|');
+        });
+      const states = hot('a 700ms bcd 50ms e');
+      expectObservable(writtenTo(states, 7, write), '2s !').toBe('-x 600ms x', { x: 'away' });
+      expectObservable(timer(3000).pipe(map(() => written))).toBe('3s (w|)', {
+        w: [
+          [9, 'b'],
+          [11, 'd'],
+          [12, 'e'],
+        ],
+      });
+    });
   });
 
   it('hears each state once, the newest only, and its end', () => {
     const heard: number[] = [];
     let ended = 0;
     const stream = new Stream();
-    const link = new ScreenLink<object, { n: number }>(
-      () => Promise.resolve(),
-      '/x',
-      { heard: ({ n }) => heard.push(n), ended: () => ended++, unsent: () => undefined },
-      () => stream as unknown as EventSource,
-    );
-    link.start(0);
+    statesFrom<{ n: number }>(() => stream as unknown as EventSource).subscribe({
+      next: ({ n }) => heard.push(n),
+      complete: () => ended++,
+    });
     for (const [seq, n] of [
       [2, 20],
       [2, 20],
@@ -103,11 +161,34 @@ describe('one side of two screens', () => {
     stream.say('ended', '');
     expect([heard, ended, stream.closed]).toEqual([[20, 30], 1, true]);
   });
+
+  it('opens a stream anew that the browser has given up, and hears nothing twice', () => {
+    marbles().run(({ expectObservable }) => {
+      const streams: Stream[] = [];
+      const says = (i: number, seq: number) => () => streams[i]?.say('state', JSON.stringify({ seq, state: seq }));
+      const breaks = (i: number, state: number) => () => {
+        const stream = streams[i]!;
+        stream.readyState = state;
+        stream.dispatchEvent(new Event('error'));
+      };
+      timer(1).subscribe(says(0, 1));
+      // The browser opens it again by itself.
+      timer(2).subscribe(breaks(0, 0));
+      timer(3).subscribe(says(0, 2));
+      timer(4).subscribe(breaks(0, 2));
+      timer(600).subscribe(says(1, 2));
+      timer(601).subscribe(says(1, 3));
+      const states = statesFrom<number>(() => (streams.push(new Stream()), streams.at(-1) as unknown as EventSource));
+      expectObservable(states, '1s !').toBe('-a-b 597ms c', { a: 1, b: 2, c: 3 });
+      expectObservable(timer(700).pipe(map(() => streams.map(({ closed }) => closed)))).toBe('700ms (s|)', {
+        s: [true, false],
+      });
+    });
+  });
 });
 
 /** A sitting here and its stage there, on clocks that lie 4000 ms apart, joined by a link that may be cut. */
 function twoScreens(mode: 'tap' | 'spoken' = 'tap', asks = [asked('show:7:frame-fives'), asked('show:4:frame-fives')]) {
-  const APART = 4000;
   const here: ClockMatch = { offset: 10_000, within: 3 };
   const there: ClockMatch = { offset: 10_000 - APART, within: 2 };
   const frames = new PlayedFrames();

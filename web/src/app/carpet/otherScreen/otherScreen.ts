@@ -1,12 +1,31 @@
-import { EnvironmentInjector, Injectable, effect, inject, signal, type EffectRef, type Signal } from '@angular/core';
+import { Injectable, Injector, computed, inject, signal, type Signal } from '@angular/core';
 import type { ControlState, OpenedScreen, StageState } from '@vane/contract';
-import { firstValueFrom } from 'rxjs';
+import {
+  EMPTY,
+  ReplaySubject,
+  catchError,
+  endWith,
+  finalize,
+  ignoreElements,
+  interval,
+  map,
+  merge,
+  of,
+  share,
+  startWith,
+  switchMap,
+  takeUntil,
+  timer,
+  type Observable,
+} from 'rxjs';
 import { Api, inWords } from '../../api/api';
 import { countersOf } from '../sitting/counters';
 import type { Sitting } from '../sitting/sitting';
-import { Clock, withinOf } from './clock';
+import { withinOf, type ClockMatch } from './clock';
 import { OtherStage } from './otherStage';
-import { ScreenLink, type LinkState } from './link';
+import { statesFrom, writtenTo, type LinkState } from './link';
+import { valuesOf } from '../../streams/valuesOf';
+import { ServerClock } from './serverClock';
 
 /** Another screen that belongs to a sitting, as the adult's screen shows it. */
 export interface OtherScreen {
@@ -15,7 +34,7 @@ export interface OtherScreen {
   /** Where another device joins, and the same as a QR code; null where it cannot. */
   readonly join: Signal<OpenedScreen['join']>;
   readonly link: Signal<LinkState>;
-  /** How well the clocks are matched, in words; empty while that is not known. */
+  /** How well the clocks are matched, ms; null while that is not known. */
   readonly within: Signal<number | null>;
   readonly trouble: Signal<string>;
   close(): void;
@@ -25,24 +44,25 @@ const CHECK_MS = 1000;
 /** Time for which a child alone sees their answer before the next question, ms. */
 const NEXT_MS = 900;
 
+/** What is heard of another screen. */
+type News = { readonly opened: OpenedScreen } | { readonly heard: StageState } | { readonly trouble: string };
+
 /** Opens another screen for a sitting: makes it, gives its code, and carries states between the two. */
 @Injectable({ providedIn: 'root' })
 export class FarScreens {
   readonly #api = inject(Api);
-  readonly #injector = inject(EnvironmentInjector);
+  readonly #clock = inject(ServerClock);
+  readonly #injector = inject(Injector);
 
   open(classId: string, sitting: Sitting): OtherScreen {
     const [code, within, trouble] = [signal(''), signal<number | null>(null), signal('')];
     const join = signal<OpenedScreen['join']>(null);
     const alone = sitting.wish.settings.screens === 'alone';
-    const clock = new Clock(
-      () => firstValueFrom(this.#api.clock()).then(({ at }) => at),
-      () => performance.now(),
-    );
-    let link: ScreenLink<ControlState, StageState> | null = null;
-    let id = '';
+    let match: ClockMatch | null = null;
+    const wanted = new ReplaySubject<ControlState>(1);
+    const look = computed(() => lookOf(sitting, alone));
     const stage = new OtherStage(
-      (state) => link?.tell(state),
+      (state) => wanted.next(state),
       {
         stopped: () => sitting.stopped(),
         answered: (...told) => sitting.answered(...told),
@@ -54,74 +74,60 @@ export class FarScreens {
           if (builds || (alone && sitting.moment() === 'ready')) sitting.goOn(at);
         },
       },
-      () => clock.match,
+      () => match,
       () => performance.now(),
-      lookOf(sitting, alone),
+      look(),
     );
+    stage.begun();
     sitting.attach(stage);
     sitting.attachBoard(() => stage.board);
-    const looking = effect(() => stage.look(lookOf(sitting, alone)), { injector: this.#injector });
-    const going = alone ? this.#goesOn(sitting) : null;
-    const checking = setInterval(() => stage.check(), CHECK_MS);
-    let closed = false;
-    const begin = async (): Promise<void> => {
-      const made = await firstValueFrom(this.#api.openScreen(classId));
-      if (closed) return this.#close(classId, made.id);
-      id = made.id;
-      code.set(made.code);
-      join.set(made.join);
-      link = new ScreenLink<ControlState, StageState>(
-        (state) => firstValueFrom(this.#api.tellScreen(classId, id, state)),
-        this.#api.screenEvents(classId, id),
-        {
-          heard: (state) => {
-            code.set('');
-            const own = clock.match;
-            if (own && state.clock) within.set(Math.ceil(withinOf(own, state.clock)));
-            stage.heard(state);
-          },
-          ended: () => trouble.set($localize`The other screen was closed.`),
-          unsent: (why) => trouble.set(inWords(why)),
-        },
-      );
-      link.start(0);
-      stage.begun();
-      await clock.start();
-    };
-    begin().catch((error: unknown) => trouble.set(inWords(error)));
-    return {
-      code,
-      join,
-      link: stage.link,
-      within,
-      trouble,
-      close: () => {
-        closed = true;
-        clearInterval(checking);
-        looking.destroy();
-        going?.destroy();
-        clock.stop();
-        link?.close();
-        if (id !== '') this.#close(classId, id);
-      },
-    };
+
+    const open = this.#news(classId, wanted).subscribe((news) => {
+      if ('trouble' in news) return trouble.set(news.trouble);
+      if ('opened' in news) {
+        code.set(news.opened.code);
+        return join.set(news.opened.join);
+      }
+      code.set('');
+      const { clock } = news.heard;
+      if (match !== null && clock !== null) within.set(Math.ceil(withinOf(match, clock)));
+      stage.heard(news.heard);
+    });
+    open.add(this.#clock.matches.subscribe((found) => (match = found)));
+    open.add(interval(CHECK_MS).subscribe(() => stage.check()));
+    open.add(valuesOf(look, this.#injector).subscribe((now) => stage.look(now)));
+    if (alone) open.add(this.#seenLongEnough(sitting).subscribe(() => sitting.next()));
+    return { code, join, link: stage.link, within, trouble, close: () => open.unsubscribe() };
   }
 
-  /** What is left open is taken away by the server after a day. */
-  #close(classId: string, id: string): void {
-    this.#api.closeScreen(classId, id).subscribe({ error: () => undefined });
+  /** A screen of the class's, open for as long as somebody listens; what the server cannot be told to close, it takes away after a day. */
+  #news(classId: string, wanted: Observable<ControlState>): Observable<News> {
+    const told = (why: unknown): News => ({ trouble: inWords(why) });
+    return this.#api.openScreen(classId).pipe(
+      switchMap((opened) => {
+        const { id } = opened;
+        const heard = statesFrom<StageState>(() => new EventSource(this.#api.screenEvents(classId, id))).pipe(share());
+        const ended = heard.pipe(ignoreElements(), endWith(null));
+        const unwritten = writtenTo(wanted, 0, (state) => this.#api.tellScreen(classId, id, state));
+        return merge(
+          heard.pipe(
+            map((state): News => ({ heard: state })),
+            endWith({ trouble: $localize`The other screen was closed.` }),
+          ),
+          unwritten.pipe(map(told), takeUntil(ended)),
+        ).pipe(
+          startWith<News>({ opened }),
+          finalize(() => this.#api.closeScreen(classId, id).subscribe({ error: () => undefined })),
+        );
+      }),
+      catchError((error: unknown) => of(told(error))),
+    );
   }
 
   /** Where a child sits alone, the next question comes by itself. */
-  #goesOn(sitting: Sitting): EffectRef {
-    return effect(
-      (cleanUp) => {
-        if (sitting.moment() !== 'answered' || sitting.paused()) return;
-        const timer = setTimeout(() => sitting.next(), NEXT_MS);
-        cleanUp(() => clearTimeout(timer));
-      },
-      { injector: this.#injector },
-    );
+  #seenLongEnough(sitting: Sitting): Observable<unknown> {
+    const seen = computed(() => sitting.moment() === 'answered' && !sitting.paused());
+    return valuesOf(seen, this.#injector).pipe(switchMap((on) => (on ? timer(NEXT_MS) : EMPTY)));
   }
 }
 

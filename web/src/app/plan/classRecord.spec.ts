@@ -1,0 +1,47 @@
+import { TestBed } from '@angular/core/testing';
+import type { ClassReadings, ClassView } from '@vane/contract';
+import { TestScheduler } from 'rxjs/testing';
+import { Api } from '../api/api';
+import { Session } from '../signedIn/session';
+import { CHILDREN } from '../testing/page';
+import { sittingsFor } from './classPlan';
+import { ClassRecords } from './classRecord';
+
+const VIEW = { id: 'class', name: 'Curlew', children: CHILDREN } as unknown as ClassView;
+const JUDGED = { judgedAt: null, modelVersion: 'x', readings: [], asked: [] } as unknown as ClassReadings;
+
+describe('what the server says of a class', () => {
+  it('is asked once for all who want it and its plan in the same moment, and anew for who comes later', () => {
+    new TestScheduler((actual, expected) => expect(actual).toEqual(expected)).run((play) => {
+      const view = play.cold('--(v|)', { v: VIEW });
+      TestBed.configureTestingModule({
+        providers: [
+          { provide: Api, useValue: { classView: () => view, readings: () => play.cold('-(j|)', { j: JUDGED }) } },
+          { provide: Session, useValue: { timeZone: () => 'Europe/London' } },
+        ],
+      });
+      const records = TestBed.inject(ClassRecords);
+      const record = { view: VIEW, judged: JUDGED };
+      play.expectObservable(records.record('class')).toBe('--(r|)', { r: record });
+      play.expectObservable(records.plan('class'), '-^').toBe('--(p|)', {
+        p: { ...record, sessions: sittingsFor(CHILDREN, JUDGED, 'practise', Date.now(), 'Europe/London') },
+      });
+      play.expectObservable(records.record('class'), '-----^').toBe('-------(r|)', { r: record });
+      play.expectSubscriptions(view.subscriptions).toBe(['^-!', '-----^-!']);
+    });
+  });
+
+  it('goes to everybody who waits where it fails', () => {
+    new TestScheduler((actual, expected) => expect(actual).toEqual(expected)).run((play) => {
+      TestBed.configureTestingModule({
+        providers: [
+          { provide: Api, useValue: { classView: () => play.cold('-#'), readings: () => play.cold('--|') } },
+          { provide: Session, useValue: { timeZone: () => 'Europe/London' } },
+        ],
+      });
+      const records = TestBed.inject(ClassRecords);
+      play.expectObservable(records.record('class')).toBe('-#');
+      play.expectObservable(records.plan('class')).toBe('-#');
+    });
+  });
+});
