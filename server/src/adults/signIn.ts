@@ -23,11 +23,15 @@ const MOST_PINS = 5;
 const LASTS_MS = 14 * 3_600_000;
 
 /** Signs an adult in on this browser, which knows them from now on. */
-export async function beginSignIn(c: Context<Env>, deps: Deps, adult: { schoolId: string; id: string }): Promise<void> {
+export async function beginSignIn(
+  c: Context<Env>,
+  deps: Deps,
+  adult: { schoolId: string; id: string },
+  em: EntityManager = c.var.em,
+): Promise<void> {
   const token = newToken();
   const now = deps.now();
   const expiresAt = new Date(now.getTime() + LASTS_MS);
-  const em = c.var.em;
   await em.insert(SignIn, {
     tokenHash: hashOf(token),
     schoolId: adult.schoolId,
@@ -131,8 +135,10 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
       if (device !== null) await limits.clear('sign-in-device', device);
       else await limits.giveBack('sign-in-address', address);
       await limits.clear('sign-in-account', email);
-      await beginSignIn(c, deps, adult);
-      await audit(em, adult, deps.now(), 'signed in');
+      await em.transactional(async (tx) => {
+        await beginSignIn(c, deps, adult, tx);
+        await audit(tx, adult, deps.now(), 'signed in');
+      });
       return c.json(await meOf(c.var.em, adult));
     })
     .post('/sign-out', async (c) => {
@@ -154,17 +160,17 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
       await limits.clear('old-password', adult.id);
       const school = await em.findOneOrFail(School, { id: adult.schoolId });
       demandGoodPassword(password, [adult.name, adult.email, school.name]);
-      await em.nativeUpdate(
-        Adult,
-        { schoolId: adult.schoolId, id: adult.id },
-        { passwordHash: await passwordHash(password) },
-      );
-      await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id, tokenHash: { $ne: signIn } });
-      // A letter that was asked for before opens nothing any more.
-      await em.nativeDelete(AdultLink, { schoolId: adult.schoolId, adultId: adult.id, purpose: 'reset' });
-      await forgetDevices(em, adult, await knownDevice(c, deps, adult));
-      await rightsChanged(em);
-      await audit(em, adult, deps.now(), 'password changed');
+      const [hashed, device] = [await passwordHash(password), await knownDevice(c, deps, adult)];
+      const { schoolId, id: adultId } = adult;
+      await em.transactional(async (tx) => {
+        await tx.nativeUpdate(Adult, { schoolId, id: adultId }, { passwordHash: hashed });
+        await tx.nativeDelete(SignIn, { schoolId, adultId, tokenHash: { $ne: signIn } });
+        // A letter that was asked for before opens nothing any more.
+        await tx.nativeDelete(AdultLink, { schoolId, adultId, purpose: 'reset' });
+        await forgetDevices(tx, adult, device);
+        await rightsChanged(tx);
+        await audit(tx, adult, deps.now(), 'password changed');
+      });
       return c.body(null, 204);
     })
     .post('/me/care-read', async (c) => {
@@ -200,10 +206,12 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
     })
     .post('/me/sign-out-everywhere', async (c) => {
       const { em, adult } = c.var;
-      await em.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
-      await forgetDevices(em, adult);
-      await rightsChanged(em);
-      await audit(em, adult, deps.now(), 'signed out everywhere');
+      await em.transactional(async (tx) => {
+        await tx.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
+        await forgetDevices(tx, adult);
+        await rightsChanged(tx);
+        await audit(tx, adult, deps.now(), 'signed out everywhere');
+      });
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
       return c.body(null, 204);
     });

@@ -72,6 +72,21 @@ describe('the log', () => {
 });
 
 describe('corrections', () => {
+  it('of a whole sitting are a few statements, and told of with it or not at all', async () => {
+    const { path, ivo, correct, log } = await begin();
+    const rows = Array.from({ length: 40 }, (_, i) => rowFor(ivo, { response_id: `many-${i}`, sitting: 'long' }));
+    await browser.send('POST', `${path}/record`, { sittings: [{ ...SITTING, id: 'long' }], responses: rows });
+    const before = harness.statements.length;
+    const change = { what: 'void', reason: 'bell rang' };
+    expect(await (await correct({ sitting: 'long', change })).json()).toEqual({ changed: 40 });
+    const own = harness.statements.slice(before);
+    const from = own.findIndex((sql) => /begin/i.test(sql));
+    const asked = own.slice(from, own.findIndex((sql) => /commit/i.test(sql)) + 1);
+    expect(asked.filter((sql) => /into "audit"/.test(sql))).toHaveLength(1);
+    expect(asked.length).toBeLessThanOrEqual(10);
+    expect((await log('?only=void')).total).toBe(40);
+  });
+
   it('keep the original, say who and when, and can be taken back', async () => {
     const { one, correct } = await begin();
     expect(await (await correct({ responses: ['r2'], change: { what: 'answer', given: '7' } })).json()).toEqual({

@@ -67,19 +67,14 @@ export function recordRoutes(deps: Deps, readings: Judged): Hono<Env> {
     })
     .post('/corrections', jsonBody(correctionRequest), async (c) => {
       const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const changed = await c.var.em.transactional((em) =>
-        correct(em, key, c.var.adult, c.req.valid('json'), deps.now()),
-      );
-      if (changed > 0) {
-        await audit(
-          c.var.em,
-          c.var.adult,
-          deps.now(),
-          'corrected',
-          `${changed} responses: ${c.req.valid('json').change.what}`,
-        );
-        readings.refreshSoon(key);
-      }
+      const wish = c.req.valid('json');
+      const changed = await c.var.em.transactional(async (em) => {
+        const count = await correct(em, key, c.var.adult, wish, deps.now());
+        const detail = `${count} responses: ${wish.change.what}`;
+        if (count > 0) await audit(em, c.var.adult, deps.now(), 'corrected', detail);
+        return count;
+      });
+      if (changed > 0) readings.refreshSoon(key);
       return c.json({ changed });
     })
     .get('/responses.csv', async (c) => {

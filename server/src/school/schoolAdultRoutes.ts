@@ -87,20 +87,22 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       if ((await em.count(Adult, { email })) > 0) throw new RequestProblem('email-taken');
       const { name: school } = await em.findOneOrFail(School, { id: schoolId });
       const classes = await classesAmong(em, schoolId, wish.classes);
-      await em.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
-      const token = await makeLink(em, deps.now(), {
-        schoolId,
-        purpose: 'join',
-        adultId: null,
-        name: wish.name,
-        email,
-        role: wish.role,
-        classes,
+      const token = await em.transactional(async (tx) => {
+        await tx.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
+        await audit(tx, adult, deps.now(), 'adult invited', wish.name);
+        return makeLink(tx, deps.now(), {
+          schoolId,
+          purpose: 'join',
+          adultId: null,
+          name: wish.name,
+          email,
+          role: wish.role,
+          classes,
+        });
       });
       const link = `${deps.publicUrl}/join/${token}`;
       const letter = sayFor(c).letters.invitation(adult.name, school, link);
       await deps.mail.send({ schoolId, secret: false, to: email, ...letter, at: deps.now() });
-      await audit(em, adult, deps.now(), 'adult invited', wish.name);
       return c.json({ link }, 201);
     })
     .delete('/invites/:id', async (c) => {
