@@ -8,6 +8,8 @@ import { ROOT, Trouble } from './setup.mjs';
 /** Builds the server's programs with esbuild and the browser application with Angular, each only when something it is made of has changed. */
 const SERVER_OUT = join(ROOT, 'server/dist');
 export const WEB_OUT = join(ROOT, 'web/dist');
+/** More than any one file of the application has, bytes. */
+const LARGEST_KEPT = 8_000_000;
 
 function files(folder) {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
@@ -127,22 +129,20 @@ async function bundle(from, to, define = {}) {
 
 /** The worker that keeps the application for use without a network; it is told which files there are. */
 async function buildOffline() {
-  const FILES = files(WEB_OUT)
-    .map((path) => path.slice(WEB_OUT.length + 1))
+  const { getManifest } = await import('workbox-build');
+  const { manifestEntries, warnings } = await getManifest({
+    globDirectory: WEB_OUT,
     // A browser that has such workers has WOFF2.
-    .filter((name) => /\.(js|css|svg|png|woff2|webmanifest)$/.test(name) && name !== 'offline.js')
-    .map((name) => ({
-      url: `/${name}`,
-      // Built files carry a hash in their names.
-      revision: /-[A-Z0-9]{8}\.\w+$/.test(name)
-        ? null
-        : createHash('sha256')
-            .update(readFileSync(join(WEB_OUT, name)))
-            .digest('hex')
-            .slice(0, 12),
-    }));
+    globPatterns: ['**/*.{js,css,svg,png,woff2,webmanifest}'],
+    globIgnores: ['offline.js'],
+    modifyURLPrefix: { '': '/' },
+    // Built files carry a hash in their names.
+    dontCacheBustURLsMatching: /-[A-Z0-9]{8}\.\w+$/,
+    maximumFileSizeToCacheInBytes: LARGEST_KEPT,
+  });
+  if (warnings.length > 0) throw new Error(warnings.join('\n'));
   await bundle('web/src/offline.worker.ts', 'web/dist/offline.js', {
-    FILES: JSON.stringify(FILES),
+    FILES: JSON.stringify(manifestEntries),
     'process.env.NODE_ENV': '"production"',
   });
 }

@@ -6,7 +6,7 @@ import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
 import { HTTPException } from 'hono/http-exception';
-import { routePath } from 'hono/route';
+import { requestId } from 'hono/request-id';
 import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-headers';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -17,6 +17,7 @@ import { signedIn, signInRoutes } from './adults/signIn';
 import { manageRoutes } from './classes/childRoutes';
 import { classRoutes } from './classes/classRoutes';
 import { ownClass } from './adults/rights';
+import { accessLog, routeOf } from './request/accessLog';
 import type { Deps, Env } from './request/context';
 import { guideRoutes } from './guide/guide';
 import { fileRoutes, schoolFileRoutes } from './files/fileRoutes';
@@ -95,7 +96,8 @@ export function createApp(deps: Deps): Hono<Env> {
       return answerProblem(c, 'bad-body', { detail: error.message });
     // The client has disconnected.
     if (c.req.raw.signal.aborted) return answerProblem(c, 'failed');
-    deps.log.error({ error: logged(error), route: routePath(c), method: c.req.method }, 'request failed');
+    const { requestId: id } = c.var;
+    deps.log.error({ requestId: id, error: logged(error), route: routeOf(c), method: c.req.method }, 'request failed');
     if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
   });
@@ -115,6 +117,7 @@ export function createApp(deps: Deps): Hono<Env> {
   const packed = compress();
   app.use((c, next) => (c.req.method === 'GET' ? packed(c, next) : next()));
 
+  app.use('/api/*', requestId(), accessLog(deps));
   const api = new Hono<Env>();
   api.use(async (c, next) => {
     const origin = c.req.header('origin');

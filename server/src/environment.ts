@@ -6,10 +6,12 @@ const on = z
   .default('')
   .transform((text) => text === '1');
 /** An address of a service; empty is none. */
-const address = z
-  .union([z.literal(''), z.url({ protocol: /^https?$/ })])
-  .optional()
-  .transform((text) => (text === undefined || text === '' ? null : text.replace(/\/$/, '')));
+const addressOf = (protocol: RegExp) =>
+  z
+    .union([z.literal(''), z.url({ protocol })])
+    .optional()
+    .transform((text) => (text === undefined || text === '' ? null : text.replace(/\/$/, '')));
+const address = addressOf(/^https?$/);
 
 /** Everything the server is told from outside, by the names of README.md and docs/formats.md. */
 const environment = z.object({
@@ -31,6 +33,9 @@ const environment = z.object({
     .transform((names) => ['localhost', hostname(), `${hostname()}.local`, ...names.split(/[\s,]+/)])
     .transform((names) => names.filter((name) => name !== '').map((name) => name.toLowerCase())),
   VANE_MAIL: z.string().min(1).default('mail'),
+  VANE_SMTP_URL: addressOf(/^smtps?$/),
+  VANE_SMTP_FROM: z.string().default('vane@localhost'),
+  VANE_METRICS_PORT: z.coerce.number().int().min(1).max(65_535).optional(),
   VANE_RECORD_FILE: z.string().min(1).default('statements.jsonl'),
   VANE_RECORD_STORE_URL: address,
   VANE_RECORD_STORE_AUTHORIZATION: z.string().default(''),

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createServer } from 'node:https';
 import { pino } from 'pino';
-import { MailFolder } from './outside/mail';
+import { MailFolder, Post } from './outside/mail';
 import { createApp } from './app';
 import { BadEnvironment, readEnvironment, type Environment } from './environment';
 import { openDatabase } from './db/orm';
@@ -19,8 +19,9 @@ import { RecordFile, RecordServer } from './outside/recordStore';
 import { harbourRoster } from './demo/harbourRoster';
 import { rosterAt } from './outside/rosterService';
 import { logged } from './problems/logged';
+import { Metrics } from './request/metrics';
 import { trim } from './school/trim';
-import { TaskThread } from './threads/thread';
+import { threadOf } from './threads/thread';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard output when it listens. */
 function environmentOrEnd(): Environment {
@@ -39,9 +40,10 @@ const port = env.VANE_PORT;
 const log = pino({ level: env.VANE_LOG });
 const orm = await openDatabase(env.DATABASE_URL);
 const judge = new JudgeThread(new URL('./judge.worker.js', import.meta.url));
-const printing = new TaskThread<Print>(new URL('./pdf.worker.js', import.meta.url));
-const rosters = new TaskThread<Uint8Array>(new URL('./roster.worker.js', import.meta.url));
+const printing = threadOf<Print, Uint8Array>(new URL('./pdf.worker.js', import.meta.url));
+const rosters = threadOf<Uint8Array, RosterRead>(new URL('./roster.worker.js', import.meta.url));
 const now = (): Date => new Date();
+const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics();
 
 if (env.VANE_DEMO && (await loadDemo(orm.em.fork(), now()))) {
   const readings = new Readings({ orm, judge, log, now });
@@ -72,9 +74,10 @@ const app = createApp({
     ? new RecordServer(env.VANE_RECORD_STORE_URL, env.VANE_RECORD_STORE_AUTHORIZATION)
     : new RecordFile(env.VANE_RECORD_FILE),
   rosterService: env.VANE_ROSTER_URL ? rosterAt(env.VANE_ROSTER_URL, env.VANE_ROSTER_AUTHORIZATION) : harbourRoster,
-  printer: (print) => printing.ask<Uint8Array>(print),
-  readRoster: (zip) => rosters.ask<RosterRead>(zip),
-  mail: new MailFolder(env.VANE_MAIL),
+  printer: (print) => printing.run(print),
+  readRoster: (zip) => rosters.run(zip),
+  mail: env.VANE_SMTP_URL === null ? new MailFolder(env.VANE_MAIL) : new Post(env.VANE_SMTP_URL, env.VANE_SMTP_FROM),
+  metrics,
   publicUrl: env.VANE_URL ?? `http://127.0.0.1:${port}`,
   secureCookie: env.VANE_HTTPS || tls !== null,
   proxied: env.VANE_HTTPS,
@@ -101,6 +104,9 @@ server.on('error', (error: Error) => {
   process.exit(1);
 });
 
+// For whoever looks after the machine, on that machine alone.
+const measured = metrics && serve({ fetch: metrics.answer, hostname: '127.0.0.1', port: env.VANE_METRICS_PORT ?? 0 });
+
 /** What is under way when the server is told to stop has this long to end. */
 const LONGEST_STOP_MS = 8_000;
 let closing = false;
@@ -110,8 +116,9 @@ const close = (): void => {
   // Accepts no new requests and lets running ones end, for a while. Event streams are closed.
   server.close(() => {
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    void Promise.all([judge.close(), printing.close(), rosters.close(), orm.close()]).then(() => process.exit(0));
+    void Promise.all([judge.close(), printing.destroy(), rosters.destroy(), orm.close()]).then(() => process.exit(0));
   });
+  measured?.close();
   void Promise.all(toClose.map((end) => end()));
   if ('closeIdleConnections' in server) {
     const idle = setInterval(() => server.closeIdleConnections(), 100);

@@ -1,4 +1,4 @@
-import { doTasks } from '../threads/thread';
+import type { RosterRead } from '../outside/rosterService';
 import { tryRoster } from './readRoster';
 
-doTasks((zip: Uint8Array) => tryRoster(zip));
+export default (zip: Uint8Array): RosterRead => tryRoster(zip);

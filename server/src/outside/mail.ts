@@ -1,6 +1,7 @@
 import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { LetterView } from '@vane/contract';
+import { createTransport } from 'nodemailer';
 
 export interface Letter {
   /** The school that sends it. */
@@ -13,7 +14,7 @@ export interface Letter {
   readonly at: Date;
 }
 
-/** Where letters go. A real post would be another of these. */
+/** Where letters go. */
 export interface Mail {
   send(letter: Letter): Promise<void>;
   /** What this post keeps of a school's letters, to be read there, newest first; nothing where letters really go out, and no secret ones. */
@@ -58,6 +59,29 @@ export class MailFolder implements Mail {
         .map(async (name) => readLetter(await readFile(join(folder, name), 'utf8'))),
     );
     return letters.sort((a, b) => (a.at < b.at ? 1 : -1));
+  }
+}
+
+/** A real post, over SMTP: letters go out, and nothing of them is kept here. */
+export class Post implements Mail {
+  readonly #transport;
+
+  /**
+   * @param url `smtp://` or `smtps://`, with a user and a password where they are needed
+   * @param from the sender's address
+   */
+  constructor(
+    url: string,
+    private readonly from: string,
+  ) {
+    this.#transport = createTransport(url);
+  }
+  async send({ to, subject, text, at }: Letter): Promise<void> {
+    // An address and not what could be read as several.
+    await this.#transport.sendMail({ from: this.from, to: { name: '', address: to }, subject, text, date: at });
+  }
+  sent(): Promise<LetterView[]> {
+    return Promise.resolve([]);
   }
 }
 

@@ -66,10 +66,10 @@ export async function correct(
   { responses, sitting, change }: CorrectionRequest,
   now: Date,
 ): Promise<number> {
-  const rows = await em.find(
-    ResponseEntity,
-    { ...key, ...(sitting === undefined ? { id: { $in: responses ?? [] } } : { sittingId: sitting }) },
-  );
+  const rows = await em.find(ResponseEntity, {
+    ...key,
+    ...(sitting === undefined ? { id: { $in: responses ?? [] } } : { sittingId: sitting }),
+  });
   if (rows.length === 0) throw new RequestProblem('not-found');
   const earlier = await em.find(
     Correction,

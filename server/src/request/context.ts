@@ -9,6 +9,7 @@ import type { RosterRead } from '../outside/rosterService';
 import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
 import { RequestProblem } from '../problems/problem';
+import type { Metrics } from './metrics';
 import type { RecordStore } from '../outside/recordStore';
 
 /** What the server is made with. */
@@ -24,6 +25,8 @@ export interface Deps {
   readonly recordStore: RecordStore;
   readonly rosterService: RosterService;
   readonly log: Logger;
+  /** What the server counts of itself; null = nothing. */
+  readonly metrics: Metrics | null;
   readonly now: () => Date;
   /** What has to be closed when the server stops. */
   readonly closing: (close: () => Promise<void>) => void;
@@ -46,6 +49,8 @@ export interface Deps {
 export interface Env {
   Variables: {
     em: EntityManager;
+    /** Also in the answer's `X-Request-Id`, so that who reports a failure can name it. */
+    requestId: string;
     /** Where the request comes from, as tries are counted. */
     address: string;
     adult: { schoolId: string; id: string; name: string; email: string; role: Role };

@@ -158,6 +158,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     },
     rosterService: harbourRoster,
     log,
+    metrics: null,
     now: () => harness.clock,
     version: 'test',
     closing: (end) => toClose.push(end),

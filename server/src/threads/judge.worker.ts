@@ -1,7 +1,5 @@
-import { classValues, judgeChildren } from '@vane/core';
-import { doTasks } from './thread';
+import { classValues, judgeChildren, type ChildJudgement, type ClassValues } from '@vane/core';
 import type { JudgeTask } from './judgeThread';
 
-doTasks((task: JudgeTask) =>
-  task.what === 'learn' ? classValues(task.responses) : judgeChildren(task.responses, task.values, task.options),
-);
+export default (task: JudgeTask): ClassValues | ChildJudgement[] =>
+  task.what === 'learn' ? classValues(task.responses) : judgeChildren(task.responses, task.values, task.options);

@@ -6,7 +6,7 @@ import {
   type JudgeOptions,
   type Response,
 } from '@vane/core';
-import { TaskThread } from './thread';
+import { threadOf } from './thread';
 
 /** Judges a record: in a thread of its own when serving, in place in tests of other things. */
 export interface Judge {
@@ -35,18 +35,18 @@ export type JudgeTask =
 
 /** Judges in a thread of its own: a year's record never holds up an answer. */
 export class JudgeThread implements Judge {
-  readonly #thread: TaskThread<JudgeTask>;
+  readonly #thread: ReturnType<typeof threadOf<JudgeTask, unknown>>;
 
   constructor(script: URL) {
-    this.#thread = new TaskThread(script);
+    this.#thread = threadOf(script);
   }
   learn(responses: readonly Response[]): Promise<ClassValues> {
-    return this.#thread.ask({ what: 'learn', responses });
+    return this.#thread.run({ what: 'learn', responses }) as Promise<ClassValues>;
   }
   judge(responses: readonly Response[], values: ClassValues, options: JudgeOptions): Promise<ChildJudgement[]> {
-    return this.#thread.ask({ what: 'judge', responses, values, options });
+    return this.#thread.run({ what: 'judge', responses, values, options }) as Promise<ChildJudgement[]>;
   }
   close(): Promise<void> {
-    return this.#thread.close();
+    return this.#thread.destroy();
   }
 }

@@ -1,4 +1,3 @@
-import { doTasks } from './thread';
 import { pdfOf, type Print } from './pdf';
 
-doTasks((print: Print) => pdfOf(print));
+export default (print: Print): Promise<Uint8Array> => pdfOf(print);
