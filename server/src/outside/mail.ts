@@ -16,6 +16,8 @@ export interface Letter {
 
 /** Where letters go. */
 export interface Mail {
+  /** Nothing leaves the machine. */
+  readonly simulated: boolean;
   send(letter: Letter): Promise<void>;
   /** What this post keeps of a school's letters, to be read there, newest first; nothing where letters really go out, and no secret ones. */
   sent(schoolId: string): Promise<LetterView[]>;
@@ -28,6 +30,7 @@ const headed = (text: string): string => text.replace(/[\r\n]+/g, ' ');
  * The post that ships with Vane: a folder of .eml files that only this user can read. It is simulated: nothing leaves the machine; the person who looks after Vane passes the letters on.
  */
 export class MailFolder implements Mail {
+  readonly simulated = true;
   #count = 0;
 
   constructor(private readonly folder: string) {}
@@ -64,6 +67,7 @@ export class MailFolder implements Mail {
 
 /** A real post, over SMTP: letters go out, and nothing of them is kept here. */
 export class Post implements Mail {
+  readonly simulated = false;
   readonly #transport;
 
   /**

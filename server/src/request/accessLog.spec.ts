@@ -1,15 +1,29 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { setUp, startHarness, type Harness } from '../testing/harness';
 import { Metrics } from './metrics';
 import { pino } from 'pino';
 
 describe('what the server writes down of its answers', () => {
   let harness: Harness;
+  let folder: string;
   const lines: string[] = [];
   const metrics = new Metrics();
   beforeAll(async () => {
-    harness = await startHarness({ metrics, log: pino({ level: 'info' }, { write: (line) => void lines.push(line) }) });
+    // With the pages, whose route is for every path.
+    folder = mkdtempSync(join(tmpdir(), 'vane-pages-'));
+    writeFileSync(join(folder, 'index.html'), '<vane-root></vane-root>');
+    harness = await startHarness({
+      webRoot: folder,
+      metrics,
+      log: pino({ level: 'info' }, { write: (line) => void lines.push(line) }),
+    });
   });
-  afterAll(() => harness.close());
+  afterAll(async () => {
+    await harness.close();
+    rmSync(folder, { recursive: true });
+  });
 
   it('is the pattern of the route, how it went and how long it took: nobody’s name, id or address', async () => {
     const browser = harness.browser();

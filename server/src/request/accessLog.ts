@@ -2,8 +2,9 @@ import type { Context, MiddlewareHandler } from 'hono';
 import { matchedRoutes } from 'hono/route';
 import type { Deps, Env } from './context';
 
-/** The pattern of the route that answers a request; empty where none does. What stands before a route, such as the sign-in, is for all methods. */
-export const routeOf = (c: Context): string => matchedRoutes(c).findLast(({ method }) => method !== 'ALL')?.path ?? '';
+/** The pattern of the route of the API that answers a request; empty where none does. What stands before a route, such as the sign-in, is for all methods. */
+export const routeOf = (c: Context): string =>
+  matchedRoutes(c).findLast(({ method, path }) => method !== 'ALL' && path.startsWith('/api/'))?.path ?? '';
 
 /** Writes each answer of the API down, and counts it, by the pattern of its route: no name, id or address of anybody stands there. `requestId` joins it to what went wrong. */
 export const accessLog =

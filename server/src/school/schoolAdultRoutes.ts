@@ -103,7 +103,7 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       const link = `${deps.publicUrl}/join/${token}`;
       const letter = sayFor(c).letters.invitation(adult.name, school, link);
       await deps.mail.send({ schoolId, secret: false, to: email, ...letter, at: deps.now() });
-      return c.json({ link }, 201);
+      return c.json({ link, posted: !deps.mail.simulated }, 201);
     })
     .delete('/invites/:id', async (c) => {
       const gone = await c.var.em.nativeDelete(AdultLink, {

@@ -136,6 +136,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const folder = mkdtempSync(join(tmpdir(), 'vane-mail-'));
   const post = new MailFolder(folder);
   const mail: Mail = {
+    simulated: true,
     send: (letter) => {
       letters.push(letter);
       return post.send(letter);

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -11,7 +12,7 @@ import { Session } from '../signedIn/session';
 /** An adult's own sign-in: password, pin, and the way out everywhere. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   templateUrl: './account.page.html',
   styles: `
     section {
@@ -41,31 +42,29 @@ export class AccountPage {
   readonly #api = inject(Api);
   readonly #router = inject(Router);
   readonly session = inject(Session);
-  readonly old = signal('');
-  readonly password = signal('');
-  readonly pin = signal('');
-  /** The one that is to be changed or taken away. */
-  readonly pinNow = signal('');
+  readonly #forms = inject(NonNullableFormBuilder);
+  readonly passwords = this.#forms.group({
+    old: ['', Validators.required],
+    password: ['', [Validators.required, Validators.minLength(12)]],
+  });
+  /** `now` is the one that is to be changed or taken away. */
+  readonly pins = this.#forms.group({ now: '', pin: ['', [Validators.required, Validators.minLength(4)]] });
   readonly doing = new Doing();
 
-  changePassword(event: Event): void {
-    event.preventDefault();
+  changePassword(): void {
+    const { old, password } = this.passwords.getRawValue();
     this.doing.run(
-      this.#api.changePassword(this.old(), this.password()),
+      this.#api.changePassword(old, password),
       $localize`Your password has been changed; every other device is signed out.`,
-      () => {
-        this.old.set('');
-        this.password.set('');
-      },
+      () => this.passwords.reset(),
     );
   }
-  setPin(event: Event, pin: string | null): void {
-    event.preventDefault();
-    const act = this.#api.setPin(pin, this.pinNow()).pipe(switchMap(() => this.session.refresh()));
+  setPin(pin: string | null): void {
+    const act = this.#api.setPin(pin, this.pins.getRawValue().now).pipe(switchMap(() => this.session.refresh()));
     this.doing.run(
       act,
       pin === null ? $localize`Your PIN has been removed: devices no longer lock.` : $localize`Your PIN is set.`,
-      () => [this.pin, this.pinNow].forEach((field) => field.set('')),
+      () => this.pins.reset(),
     );
   }
   lock(): void {

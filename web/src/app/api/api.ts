@@ -143,8 +143,8 @@ export class Api {
   school(): Observable<SchoolView> {
     return this.#http.get<SchoolView>('/api/school');
   }
-  invite(wish: InviteRequest): Observable<{ link: string }> {
-    return this.#http.post<{ link: string }>('/api/school/invites', wish);
+  invite(wish: InviteRequest): Observable<{ link: string; posted: boolean }> {
+    return this.#http.post<{ link: string; posted: boolean }>('/api/school/invites', wish);
   }
   withdrawInvite(id: string): Observable<unknown> {
     return this.#http.delete(`/api/school/invites/${id}`);

@@ -13,6 +13,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -52,7 +53,7 @@ const HERE_MS = 3000;
 /** The stage alone, on a board or on a child's own tablet: a code, and then nothing but the thing to see. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AnswerPad, MatButtonModule, MatFormFieldModule, MatInputModule, StageArea],
+  imports: [AnswerPad, MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule, StageArea],
   templateUrl: './board.page.html',
   styleUrls: ['./board.page.scss'],
 })
@@ -64,7 +65,10 @@ export class BoardPage {
   readonly #place = inject(DestroyRef);
   /** From the address: the code may stand in it. */
   readonly code = input<string>();
-  readonly typed = signal('');
+  readonly typed = new FormControl('', {
+    nonNullable: true,
+    validators: [Validators.required, Validators.pattern(/^\s*\S.{4,}\S\s*$/)],
+  });
   readonly trouble = signal('');
   readonly paired = signal<'unknown' | 'no' | 'yes'>('unknown');
   readonly control = signal<ControlState | null>(null);
@@ -114,7 +118,7 @@ export class BoardPage {
 
   pair(event: Event): void {
     event.preventDefault();
-    this.#codes.next(this.typed());
+    this.#codes.next(this.typed.value);
   }
 
   #begin(): void {
@@ -148,7 +152,7 @@ export class BoardPage {
         else this.#player?.heard(control);
         this.control.set(control);
         this.paired.set(control === null ? 'no' : 'yes');
-        if (control === null) this.typed.set('');
+        if (control === null) this.typed.reset();
       });
   }
 

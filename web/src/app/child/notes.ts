@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
+import { FormControl, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -14,7 +15,7 @@ import { labels } from '../language/labels';
 @Component({
   selector: 'vane-notes',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
     <div>
       <ul>
@@ -38,9 +39,9 @@ import { labels } from '../language/labels';
       <form (submit)="add($event)">
         <mat-form-field appearance="outline">
           <mat-label i18n>A note for the adults who work with this child</mat-label>
-          <input #line matInput maxlength="500" autocomplete="off" [value]="text()" (input)="text.set(line.value)" />
+          <input matInput maxlength="500" autocomplete="off" [formControl]="text" />
         </mat-form-field>
-        <button i18n matButton="outlined" type="submit" [disabled]="text().trim() === ''">Save</button>
+        <button i18n matButton="outlined" type="submit" [disabled]="text.invalid">Save</button>
       </form>
       @if (doing.trouble()) {
         <p role="alert">{{ doing.trouble() }}</p>
@@ -83,7 +84,7 @@ export class Notes {
   readonly childId = input.required<string>();
   readonly notes = input.required<readonly NoteView[]>();
   readonly changed = output();
-  readonly text = signal('');
+  readonly text = new FormControl('', { nonNullable: true, validators: Validators.pattern(/\S/) });
   readonly doing = new Doing();
 
   day(note: NoteView): string {
@@ -91,10 +92,9 @@ export class Notes {
   }
   add(event: Event): void {
     event.preventDefault();
-    if (this.text().trim() !== '')
-      this.send(this.api.note(this.session.classId(), { child: this.childId(), text: this.text() }), () =>
-        this.text.set(''),
-      );
+    const { value: text } = this.text;
+    if (text.trim() !== '')
+      this.send(this.api.note(this.session.classId(), { child: this.childId(), text }), () => this.text.reset());
   }
   send(act: Observable<unknown>, then: () => void = () => undefined): void {
     this.doing.run(act, '', () => {

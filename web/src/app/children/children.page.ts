@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { rxResource, toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -26,7 +27,16 @@ interface Named {
 /** Everybody in the class, by name; and who joins, moves, goes or comes back. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FirstVisit, RouterLink, MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, Trouble],
+  imports: [
+    FirstVisit,
+    RouterLink,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatMenuModule,
+    ReactiveFormsModule,
+    Trouble,
+  ],
   templateUrl: './children.page.html',
   styleUrl: './children.page.scss',
 })
@@ -36,7 +46,8 @@ export class ChildrenPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #dialog = inject(MatDialog);
-  readonly wanted = signal('');
+  readonly search = new FormControl('', { nonNullable: true });
+  readonly wanted = toSignal(this.search.valueChanges, { initialValue: '' });
   readonly doing = new Doing();
   readonly view = rxResource({
     params: () => this.#session.classId() || undefined,

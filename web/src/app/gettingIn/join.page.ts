@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -11,7 +12,7 @@ import { Session } from '../signedIn/session';
 /** Taking up an invitation. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, Trouble],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule, Trouble],
   template: `
     <div class="page">
       @if (invitation.error()) {
@@ -20,29 +21,20 @@ import { Session } from '../signedIn/session';
       } @else if (invitation.hasValue()) {
         <h1 i18n>Join Vane at {{ invitation.value().school }}</h1>
         <p i18n class="faint">You will sign in with {{ invitation.value().email }}.</p>
-        <form (submit)="join($event)" i18n-aria-label aria-label="Join">
+        <form [formGroup]="form" (ngSubmit)="join()" i18n-aria-label aria-label="Join">
           <mat-form-field appearance="outline">
             <mat-label i18n>Your name</mat-label>
-            <input #own matInput autocomplete="name" [value]="name()" (input)="name.set(own.value)" />
+            <input matInput autocomplete="name" formControlName="name" />
           </mat-form-field>
           <mat-form-field appearance="outline">
             <mat-label i18n>Choose a password</mat-label>
-            <input
-              #secret
-              matInput
-              type="password"
-              autocomplete="new-password"
-              [value]="password()"
-              (input)="password.set(secret.value)"
-            />
+            <input matInput type="password" autocomplete="new-password" formControlName="password" />
             <mat-hint i18n>12 characters or more: use a few words.</mat-hint>
           </mat-form-field>
           @if (trouble()) {
             <p role="alert">{{ trouble() }}</p>
           }
-          <button i18n matButton="filled" type="submit" [disabled]="name().trim() === '' || password().length < 12">
-            Join
-          </button>
+          <button i18n matButton="filled" type="submit" [disabled]="form.invalid">Join</button>
         </form>
       } @else {
         <p i18n role="status">Looking for the invitation …</p>
@@ -60,13 +52,19 @@ export class JoinPage {
     params: () => this.token(),
     stream: ({ params }) => this.#api.invitation(params),
   });
-  readonly name = linkedSignal(() => (this.invitation.hasValue() ? this.invitation.value().name : ''));
-  readonly password = signal('');
+  readonly form = inject(NonNullableFormBuilder).group({
+    name: ['', [Validators.required, Validators.pattern(/\S/)]],
+    password: ['', [Validators.required, Validators.minLength(12)]],
+  });
   readonly trouble = signal('');
 
-  join(event: Event): void {
-    event.preventDefault();
-    this.#session.join({ token: this.token(), name: this.name(), password: this.password() }).subscribe({
+  constructor() {
+    // The name that the lead has written, until it is changed.
+    effect(() => this.form.patchValue({ name: this.invitation.hasValue() ? this.invitation.value().name : '' }));
+  }
+
+  join(): void {
+    this.#session.join({ token: this.token(), ...this.form.getRawValue() }).subscribe({
       next: () => void this.#router.navigateByUrl('/today'),
       error: (error: unknown) => this.trouble.set(inWords(error)),
     });

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef, type MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -23,7 +24,7 @@ export interface Question {
 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatDialogModule, MatButtonModule, MatFormFieldModule, MatInputModule],
+  imports: [MatDialogModule, MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
     <form (submit)="done($event)">
       <h2 mat-dialog-title>{{ question.title }}</h2>
@@ -35,23 +36,9 @@ export interface Question {
           <mat-form-field appearance="outline">
             <mat-label>{{ field.label }}</mat-label>
             @if (field.lines) {
-              <textarea
-                #area
-                matInput
-                rows="8"
-                cdkFocusInitial
-                [value]="value()"
-                (input)="value.set(area.value)"
-              ></textarea>
+              <textarea matInput rows="8" cdkFocusInitial [formControl]="value"></textarea>
             } @else {
-              <input
-                #line
-                matInput
-                cdkFocusInitial
-                autocomplete="off"
-                [value]="value()"
-                (input)="value.set(line.value)"
-              />
+              <input matInput cdkFocusInitial autocomplete="off" [formControl]="value" />
             }
           </mat-form-field>
         }
@@ -72,18 +59,20 @@ export interface Question {
 class AskDialog {
   readonly question = inject<Question>(MAT_DIALOG_DATA);
   readonly #ref = inject<MatDialogRef<AskDialog, string>>(MatDialogRef);
-  readonly value = signal(this.question.field?.must === undefined ? (this.question.field?.value ?? '') : '');
+  readonly value = new FormControl(this.question.field?.must === undefined ? (this.question.field?.value ?? '') : '', {
+    nonNullable: true,
+  });
 
   ready(): boolean {
     const { field } = this.question;
     return (
       field === undefined ||
-      (field.must === undefined ? this.value().trim() !== '' : this.value().trim() === field.must)
+      (field.must === undefined ? this.value.value.trim() !== '' : this.value.value.trim() === field.must)
     );
   }
   done(event: Event): void {
     event.preventDefault();
-    if (this.ready()) this.#ref.close(this.value().trim());
+    if (this.ready()) this.#ref.close(this.value.value.trim());
   }
 }
 

@@ -61,13 +61,14 @@ import { Papers } from './papers';
                     @for (child of children(); track child.id; let column = $index) {
                       <td>
                         <input
+                          #cell
                           [attr.aria-label]="child.nickname + ', ' + fact.words"
                           [attr.aria-invalid]="wrong(child.id, fact.text)"
                           [attr.data-place]="row + ' ' + column"
                           maxlength="4"
                           autocomplete="off"
                           [value]="cellOf(child.id, fact.text)"
-                          (input)="put(child.id, fact.text, $any($event.target).value)"
+                          (input)="put(child.id, fact.text, cell.value)"
                           (keydown.enter)="down($event, row, column)"
                         />
                       </td>

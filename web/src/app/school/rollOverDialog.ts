@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { FormControl, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef, type MatDialog } from '@angular/material/dialog';
@@ -16,7 +17,14 @@ interface YearEnd {
 /** The end of a year: who goes on to the new class, with the whole record. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatCheckboxModule, MatDialogModule, MatFormFieldModule, MatInputModule],
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatInputModule,
+    ReactiveFormsModule,
+  ],
   template: `
     <form (submit)="done($event)">
       <h2 i18n mat-dialog-title>End of the year for {{ year.from }}</h2>
@@ -27,7 +35,7 @@ interface YearEnd {
         </p>
         <mat-form-field appearance="outline">
           <mat-label i18n>Name of the new class</mat-label>
-          <input #line matInput cdkFocusInitial autocomplete="off" [value]="name()" (input)="name.set(line.value)" />
+          <input matInput cdkFocusInitial autocomplete="off" [formControl]="name" />
         </mat-form-field>
         <div class="children" role="group" i18n-aria-label aria-label="Who moves up">
           @for (child of year.children; track child.id) {
@@ -39,7 +47,7 @@ interface YearEnd {
       </mat-dialog-content>
       <mat-dialog-actions>
         <button i18n matButton type="button" [mat-dialog-close]="null">Cancel</button>
-        <button matButton="filled" type="submit" [disabled]="name().trim() === ''">{{ act() }}</button>
+        <button matButton="filled" type="submit" [disabled]="name.invalid">{{ act() }}</button>
       </mat-dialog-actions>
     </form>
   `,
@@ -59,7 +67,10 @@ interface YearEnd {
 class RollOverDialog {
   readonly year = inject<YearEnd>(MAT_DIALOG_DATA);
   readonly #ref = inject<MatDialogRef<RollOverDialog, RollOverRequest>>(MatDialogRef);
-  readonly name = signal('');
+  readonly name = new FormControl('', {
+    nonNullable: true,
+    validators: [Validators.required, Validators.pattern(/\S/)],
+  });
   readonly going = signal<ReadonlySet<string>>(new Set(this.year.children.map((child) => child.id)));
   readonly act = computed(() => $localize`Move up ${words.counted.children(this.going().size)}`);
 
@@ -70,7 +81,7 @@ class RollOverDialog {
   }
   done(event: Event): void {
     event.preventDefault();
-    this.#ref.close({ name: this.name().trim(), children: [...this.going()] });
+    this.#ref.close({ name: this.name.value.trim(), children: [...this.going()] });
   }
 }
 

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { rxResource, toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -22,7 +23,16 @@ import { labels } from '../language/labels';
 /** The school, for its lead: its classes, and the end of a year. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, SchoolAdults, SchoolAudit, Trouble],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatMenuModule,
+    ReactiveFormsModule,
+    SchoolAdults,
+    SchoolAudit,
+    Trouble,
+  ],
   templateUrl: './school.page.html',
   styleUrl: './school.page.scss',
 })
@@ -33,7 +43,8 @@ export class SchoolPage {
   readonly session = inject(Session);
   readonly classes = rxResource({ stream: () => this.#api.schoolClasses() });
   readonly doing = new Doing();
-  readonly wanted = signal('');
+  readonly search = new FormControl('', { nonNullable: true });
+  readonly wanted = toSignal(this.search.valueChanges, { initialValue: '' });
   readonly found = computed(() =>
     (this.classes.hasValue() ? this.classes.value() : []).filter((one) =>
       named([one.name, ...one.adults.map((a) => a.name)], this.wanted()),

@@ -1,12 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
-import type { AdultView, InviteRequest, SchoolClassView, SchoolView } from '@vane/contract';
+import type { AdultView, SchoolClassView, SchoolView } from '@vane/contract';
 import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
@@ -20,13 +21,19 @@ import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 
-const NOBODY: InviteRequest = { name: '', email: '', role: 'teacher', classes: [] };
-
 /** Who works at the school, who is invited, how long records are kept, and where the school stands. */
 @Component({
   selector: 'vane-school-adults',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatMenuModule, MatSelectModule, Trouble],
+  imports: [
+    MatButtonModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatMenuModule,
+    MatSelectModule,
+    ReactiveFormsModule,
+    Trouble,
+  ],
   templateUrl: './schoolAdults.html',
   styleUrl: './school.page.scss',
 })
@@ -54,7 +61,15 @@ export class SchoolAdults {
   readonly zones = computed(() => timeZones(this.session.timeZone()));
   readonly doing = new Doing();
   readonly link = signal('');
-  readonly wish = signal<InviteRequest>(NOBODY);
+  /** Whether a real post took the letter. */
+  readonly posted = signal(false);
+  readonly #forms = inject(NonNullableFormBuilder);
+  readonly wish = this.#forms.group({
+    name: ['', [Validators.required, Validators.pattern(/\S/)]],
+    email: ['', [Validators.required, Validators.pattern(/\S/)]],
+    role: this.#forms.control<AdultView['role']>('teacher'),
+    classes: this.#forms.control<string[]>([]),
+  });
 
   classesOf({ role, classes }: AdultView): string {
     if (role === 'lead') return $localize`every class`;
@@ -66,16 +81,13 @@ export class SchoolAdults {
   day(iso: string): string {
     return this.#dates.dayOfYear(iso);
   }
-  set(change: Partial<InviteRequest>): void {
-    this.wish.update((wish) => ({ ...wish, ...change }));
-  }
 
-  invite(event: Event): void {
-    event.preventDefault();
+  invite(): void {
     this.link.set('');
-    this.doing.run(this.#api.invite(this.wish()), '', ({ link }) => {
+    this.doing.run(this.#api.invite(this.wish.getRawValue()), '', ({ link, posted }) => {
       this.link.set(link);
-      this.wish.set(NOBODY);
+      this.posted.set(posted);
+      this.wish.reset();
       this.#again();
     });
   }

@@ -51,7 +51,7 @@ describe('a device that is left alone', () => {
     const fixture = TestBed.createComponent(Locked);
     fixture.detectChanges();
     const give = (pin: string): void => {
-      fixture.componentInstance.pin.set(pin);
+      fixture.componentInstance.pin.setValue(pin);
       fixture.componentInstance.unlock(new Event('submit'));
     };
     const refuse = (code: string): void =>

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { FormControl, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -10,7 +11,7 @@ import { Session } from './session';
 @Component({
   selector: 'vane-locked',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule],
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
     <form class="page" (submit)="unlock($event)" i18n-aria-label aria-label="Locked">
       <h1 i18n>Locked</h1>
@@ -20,21 +21,13 @@ import { Session } from './session';
       </p>
       <mat-form-field appearance="outline">
         <mat-label i18n>PIN</mat-label>
-        <input
-          #line
-          matInput
-          type="password"
-          inputmode="numeric"
-          autocomplete="off"
-          [value]="pin()"
-          (input)="pin.set(line.value)"
-        />
+        <input matInput type="password" inputmode="numeric" autocomplete="off" [formControl]="pin" />
       </mat-form-field>
       @if (trouble()) {
         <p role="alert">{{ trouble() }}</p>
       }
       <p>
-        <button i18n matButton="filled" type="submit" [disabled]="pin() === ''">Unlock</button>
+        <button i18n matButton="filled" type="submit" [disabled]="pin.invalid">Unlock</button>
         <button i18n matButton type="button" (click)="signOut()">Sign out</button>
       </p>
     </form>
@@ -52,15 +45,15 @@ import { Session } from './session';
 export class Locked {
   readonly session = inject(Session);
   readonly #router = inject(Router);
-  readonly pin = signal('');
+  readonly pin = new FormControl('', { nonNullable: true, validators: Validators.required });
   readonly trouble = signal('');
 
   unlock(event: Event): void {
     event.preventDefault();
     this.trouble.set('');
-    this.session.unlock(this.pin()).subscribe({
+    this.session.unlock(this.pin.value).subscribe({
       error: (error: unknown) => {
-        this.pin.set('');
+        this.pin.reset();
         if (problemOf(error)?.code === 'not-signed-in') return this.#out();
         this.trouble.set(inWords(error));
       },

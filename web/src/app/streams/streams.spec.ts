@@ -44,7 +44,9 @@ describe('laterAndLater', () => {
   it('waits twice as long after each failure, up to the longest, a little less by chance', () => {
     marbles().run(({ expectObservable }) => {
       const waits = { first: 10, longest: 40 };
-      expectObservable(failing(4).pipe(retry(laterAndLater({ ...waits, random: () => 0 })))).toBe('110ms (x|)', { x: 5 });
+      expectObservable(failing(4).pipe(retry(laterAndLater({ ...waits, random: () => 0 })))).toBe('110ms (x|)', {
+        x: 5,
+      });
       expectObservable(failing(4).pipe(retry(laterAndLater({ ...waits, random: () => 0.8 })))).toBe('88ms (x|)', {
         x: 5,
       });

@@ -1,4 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
@@ -47,13 +49,13 @@ const tileOf = (routine: Routine): Tile => {
 @Component({
   selector: 'vane-shelf',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatFormFieldModule, MatInputModule, RouterLink, ShelfPicture],
+  imports: [MatFormFieldModule, MatInputModule, ReactiveFormsModule, RouterLink, ShelfPicture],
   template: `
     <div class="top">
       <h1 i18n>On the carpet</h1>
       <mat-form-field appearance="outline" class="find" subscriptSizing="dynamic">
         <mat-label i18n>Find a routine</mat-label>
-        <input matInput type="search" [value]="wanted()" (input)="wanted.set(field.value)" #field />
+        <input matInput type="search" [formControl]="search" />
       </mat-form-field>
       <a i18n routerLink="/listen">Listen only: no screen for the children</a>
     </div>
@@ -86,7 +88,8 @@ export class Shelf {
   /** A plan is there to be followed. */
   readonly planned = input(false);
   readonly choose = output<RoutineId>();
-  readonly wanted = signal('');
+  readonly search = new FormControl('', { nonNullable: true });
+  readonly wanted = toSignal(this.search.valueChanges, { initialValue: '' });
 
   readonly #tiles = ROUTINES.map((routine) => ({ group: routine.group, tile: tileOf(routine) }));
   readonly shelves = computed(() => {
