@@ -10,7 +10,6 @@ test('an adult is invited, joins, minds what is to be minded, and sees the class
   await invite.getByLabel('Name').fill('Quay hand');
   await invite.getByLabel('E-mail').fill('hand@saltmarsh.example');
   await pickOption(page, 'Classes', 'Curlew');
-  await page.keyboard.press('Escape');
   await invite.getByRole('button', { name: 'Invite' }).click();
   await expect(page.getByText('hand@saltmarsh.example, until')).toBeVisible();
   await page.locator('summary', { hasText: 'Simulated mail folder' }).click();
