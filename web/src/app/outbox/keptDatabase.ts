@@ -1,6 +1,6 @@
 import type { RecordRow, SittingRow } from '@vane/contract';
 import Dexie, { liveQuery, type Table } from 'dexie';
-import { from, retry, type Observable } from 'rxjs';
+import { from, type Observable } from 'rxjs';
 
 /**
  * What this device keeps until the server has it. `open`: the adult may still change it (a sign, an undo) until the next show begins. `waiting`: to be
@@ -22,9 +22,6 @@ export interface KeptSitting {
   readonly row: SittingRow;
 }
 
-/** How long after a read that failed the next one is tried, ms. */
-const READ_AGAIN_MS = 1_000;
-
 /** The device's own database. */
 export class KeptDatabase extends Dexie {
   readonly responses!: Table<KeptResponse, string>;
@@ -37,6 +34,6 @@ export class KeptDatabase extends Dexie {
 
   /** All responses, now and whenever a page of this browser has changed one. */
   all(): Observable<KeptResponse[]> {
-    return from(liveQuery(() => this.responses.toArray())).pipe(retry({ delay: READ_AGAIN_MS }));
+    return from(liveQuery(() => this.responses.toArray()));
   }
 }

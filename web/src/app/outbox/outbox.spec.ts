@@ -60,11 +60,11 @@ describe('the outbox', () => {
   let outbox: Outbox;
   let kept: KeptDatabase;
 
-  const open = (): Outbox => {
+  const open = (load = () => Promise.resolve(kept)): Outbox => {
     TestBed.resetTestingModule();
     TestBed.configureTestingModule({
       providers: [
-        { provide: KEPT, useValue: () => Promise.resolve(kept) },
+        { provide: KEPT, useValue: load },
         { provide: Session, useValue: { me } },
         {
           provide: Api,
@@ -255,6 +255,23 @@ describe('the outbox', () => {
     gate.complete();
     await stillness();
     expect(sent).toHaveLength(1);
+  });
+
+  it('goes on where the device’s database did not arrive or could not be read, and says nothing wrong meanwhile', async () => {
+    await outbox.keepOpen('class', row('a'));
+    answer = () => throwError(() => silence);
+    let fails = 3;
+    const read = jest.spyOn(kept, 'all').mockImplementationOnce(() => throwError(() => new Error('not readable')));
+    jest.spyOn(Math, 'random').mockReturnValue(0.99);
+    outbox = open(() => (fails-- > 0 ? Promise.reject(new Error('not loaded')) : Promise.resolve(kept)));
+    await until(() => fails < 3);
+    expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
+    for (let tries = 0; tries < 40 && outbox.state().waiting === 0; tries++)
+      await new Promise((next) => later(next, 250));
+    await until(() => outbox.state().trouble !== null);
+    expect(outbox.state()).toEqual({ waiting: 1, others: 0, refused: 0, trouble: 'the server does not answer' });
+    expect(read.mock.calls.length).toBeGreaterThan(1);
+    jest.restoreAllMocks();
   });
 
   it('delivers what an ended tab left open', async () => {

@@ -49,7 +49,15 @@ export const KEPT = new InjectionToken<() => Promise<KeptDatabase>>('kept databa
   providedIn: 'root',
   factory: () => {
     let opened: Promise<KeptDatabase> | null = null;
-    return () => (opened ??= import('./keptDatabase').then((m) => new m.KeptDatabase()));
+    return () =>
+      (opened ??= import('./keptDatabase').then(
+        (m) => new m.KeptDatabase(),
+        (error: unknown) => {
+          // It did not arrive: who asks next asks anew.
+          opened = null;
+          throw error;
+        },
+      ));
   },
 });
 
@@ -100,7 +108,10 @@ export class Outbox {
     startWith(null),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  readonly #all = defer(() => this.#kept()).pipe(switchMap((kept) => kept.all()));
+  readonly #all = defer(() => this.#kept()).pipe(
+    switchMap((kept) => kept.all()),
+    retry(laterAndLater(WAITS)),
+  );
 
   readonly state = toSignal(
     this.#held.pipe(
@@ -112,7 +123,9 @@ export class Outbox {
 
   constructor() {
     this.#trouble.pipe(takeUntilDestroyed()).subscribe();
-    void this.#closeAbandoned();
+    defer(() => this.#closeAbandoned())
+      .pipe(retry(laterAndLater(WAITS)), takeUntilDestroyed())
+      .subscribe();
   }
 
   #sum(all: readonly KeptResponse[], trouble: string | null): OutboxState {
