@@ -117,7 +117,8 @@ export function createApp(deps: Deps): Hono<Env> {
   const packed = compress();
   app.use((c, next) => (c.req.method === 'GET' ? packed(c, next) : next()));
 
-  app.use('/api/*', requestId(), accessLog(deps));
+  // Always of our own making: what a request brings along could be anything, a name too.
+  app.use('/api/*', requestId({ limitLength: 0 }), accessLog(deps));
   const api = new Hono<Env>();
   api.use(async (c, next) => {
     const origin = c.req.header('origin');

@@ -99,13 +99,15 @@ if ('keepAliveTimeout' in server) {
   server.headersTimeout = 20_000;
   server.requestTimeout = 300_000;
 }
-server.on('error', (error: Error) => {
-  log.fatal({ error: error.message }, 'cannot listen');
-  process.exit(1);
-});
-
 // For whoever looks after the machine, on that machine alone.
 const measured = metrics && serve({ fetch: metrics.answer, hostname: '127.0.0.1', port: env.VANE_METRICS_PORT ?? 0 });
+
+const cannotListen = (error: Error): never => {
+  log.fatal({ error: error.message }, 'cannot listen');
+  process.exit(1);
+};
+server.on('error', cannotListen);
+measured?.on('error', cannotListen);
 
 /** What is under way when the server is told to stop has this long to end. */
 const LONGEST_STOP_MS = 8_000;

@@ -29,7 +29,9 @@ describe('what the server writes down of its answers', () => {
     const browser = harness.browser();
     const { path, children } = await setUp(browser);
     lines.length = 0;
-    const answer = await browser.get(`${path}/children/${children.get('Ivo')}?until=2026-11-01`);
+    const answer = await browser.get(`${path}/children/${children.get('Ivo')}?until=2026-11-01`, {
+      'x-request-id': 'Ivo',
+    });
     await browser.get(`${path}/children/nobody`);
     expect(lines.map((line) => JSON.parse(line) as object)).toMatchObject([
       {
