@@ -36,6 +36,7 @@ const NO_WORDS = [
   'aria-live',
   'ariaCurrentWhenActive',
   'autocapitalize',
+  'cdkColumnDef',
   'd',
   'data-testid',
   'displayMode',

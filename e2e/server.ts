@@ -118,6 +118,7 @@ export class VaneServer {
         DATABASE_URL: databaseUrl(this.database),
         VANE_PORT: String(this.port),
         VANE_DEMO: this.demo ? '1' : '',
+        VANE_CHECK_ANSWERS: '1',
         WEB_ROOT: join(ROOT, 'web/dist'),
         // It ends with the tests that started it, however they end.
         VANE_SUPERVISED: '1',

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
+import { clocks } from './clocks.mjs';
 import { qualityText } from './benchQuality.mjs';
 import { crowd, faults, fullClass, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
@@ -165,6 +166,21 @@ ${sizes.map(line).join('\n')}
 `;
 }
 
+function clocksText(c) {
+  return `## Two devices, one clock
+
+${measuredOn()} Shown on one device, stopped on another whose clock is ${(c.wrongMs / 1000).toFixed(1)} s wrong: two pages in headless Chromium, which share a true time to be held against. ${c.sittings} sittings, a new device for
+each. \`npm run bench -- clocks\` does this alone.
+
+| what | measured | budget |
+|---|---|---|
+| answers off by, in the middle | ${ms(c.p50)} | |
+| 99th percentile of ${c.answers} | ${ms(c.p99)} | 2 ms |
+| the worst first answer of a device | ${ms(c.firstMs)} | 2 ms |
+| further off than the record says of itself | ${c.outside} | none |
+`;
+}
+
 function memoryText(points) {
   const [first, last] = [points[1], points.at(-1)];
   const line = (p) =>
@@ -250,6 +266,15 @@ const PARTS = {
       }
     };
     return faultsText(await faults(cluster, ['two', 'killed'], folder, killDatabase));
+  },
+  async clocks(cluster) {
+    ensureDatabase(cluster, 'clocks');
+    console.error('Two devices …');
+    const port = await freePort();
+    const server = await serve(cluster.url('clocks'), port, { VANE_DEMO: '1' });
+    const found = await clocks(`http://127.0.0.1:${port}`);
+    await stop(server);
+    return clocksText(found);
   },
   async memory(cluster) {
     ensureDatabase(cluster, 'memory');

@@ -11,7 +11,7 @@ async function open(base) {
   return { browser, page: await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: base }) };
 }
 
-async function signedIn(base) {
+export async function signedIn(base) {
   const opened = await open(base);
   await opened.page.request.post('/api/sign-in', {
     data: { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' },
@@ -40,7 +40,7 @@ const VIEWS = [
   { path: '/today', link: 'Today', sign: '.does button' },
   { path: '/children', link: 'Children', sign: 'li a' },
   { path: '/class', link: 'Class', sign: 'vane-class-picture .child' },
-  { path: '/log', link: 'Log', sign: 'tbody tr, [role=row]' },
+  { path: '/log', link: 'Log', sign: 'cdk-row' },
   { path: '/prints', link: 'Prints', sign: 'vane-preview canvas, vane-preview img' },
 ];
 

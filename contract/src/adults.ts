@@ -1,12 +1,14 @@
 import * as z from 'zod';
+import { at, id } from './judged';
 import { newPassword } from './passwords';
-import { ROLES, type Role } from './people';
+import { ROLES } from './people';
 import { filledLine, line } from './text';
 import { timeZone } from './timeZone';
+import type { Told } from './told';
 
 /** For unlocking a device that is signed in already. */
 export const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
-const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
+export const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
 
 export const inviteRequest = z.object({
   name: filledLine(80),
@@ -29,56 +31,39 @@ export const adultChange = z.union([
 export type AdultChange = z.infer<typeof adultChange>;
 
 /** Whom an invitation is for. */
-export interface Invitation {
-  readonly school: string;
-  readonly name: string;
-  readonly email: string;
-}
+export const invitation = z.strictObject({ school: z.string(), name: z.string(), email: z.string() });
+export type Invitation = Told<z.infer<typeof invitation>>;
 
-export interface AdultView {
-  readonly id: string;
-  readonly name: string;
-  readonly email: string;
-  readonly role: Role;
-  readonly classes: readonly string[];
-}
+export const adultView = z.strictObject({
+  id,
+  name: z.string(),
+  email: z.string(),
+  role: z.enum(ROLES),
+  classes: z.array(id),
+});
+export type AdultView = Told<z.infer<typeof adultView>>;
 
 /** An invitation that nobody has taken up yet. */
-export interface InviteView {
-  readonly id: string;
-  readonly name: string;
-  readonly email: string;
-  readonly expiresAt: string;
-}
+export const inviteView = z.strictObject({ id, name: z.string(), email: z.string(), expiresAt: at });
+export type InviteView = Told<z.infer<typeof inviteView>>;
+/** The link of an invitation that was just made, and whether a letter with it went out. */
+export const invited = z.strictObject({ link: z.url(), posted: z.boolean() });
 
 /** A letter in the simulated mail folder. */
-export interface LetterView {
-  readonly to: string;
-  readonly subject: string;
-  readonly text: string;
-  readonly at: string;
-}
+export const letterView = z.strictObject({ to: z.string(), subject: z.string(), text: z.string(), at });
+export type LetterView = Told<z.infer<typeof letterView>>;
 
-export interface AuditView {
-  readonly id: string;
-  readonly at: string;
-  readonly by: string;
-  readonly what: string;
-  readonly detail: string;
-}
+export const auditView = z.strictObject({ id, at, by: z.string(), what: z.string(), detail: z.string() });
+export type AuditView = Told<z.infer<typeof auditView>>;
 
-export interface SchoolView {
-  readonly adults: readonly AdultView[];
-  readonly invites: readonly InviteView[];
+export const schoolView = z.strictObject({
+  adults: z.array(adultView),
+  invites: z.array(inviteView),
   /** How long records of children who are put away are kept, in months. */
-  readonly keepMonths: number;
+  keepMonths: z.number().int(),
   /** Children put away longer than that: their records are due to be deleted. */
-  readonly due: readonly {
-    readonly id: string;
-    readonly classId: string;
-    readonly nickname: string;
-    readonly since: string;
-  }[];
-}
+  due: z.array(z.strictObject({ id, classId: id, nickname: z.string(), since: at })),
+});
+export type SchoolView = Told<z.infer<typeof schoolView>>;
 export const keepChange = z.object({ keepMonths: z.number().int().min(1).max(120) });
 export const timeZoneChange = z.object({ timeZone });

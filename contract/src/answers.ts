@@ -1,172 +1,177 @@
-import type {
-  ChildEstimate,
-  ChildTimes,
-  ClassValues,
-  MeasuresLately,
-  Moved,
-  Reading,
-  ReadingSettings,
-  ReadingWord,
-  SessionSum,
-  Support,
-} from '@vane/core';
 import * as z from 'zod';
-import type { NoteView, Role, SupportView } from './people';
-import type { RecordRow } from './record';
-import type { CarpetSettings } from './requests';
+import {
+  at,
+  childEstimate,
+  childTimes,
+  classValues,
+  id,
+  measuresLately,
+  moved,
+  reading,
+  readingSettings,
+  sessionSum,
+  supports,
+} from './judged';
+import { noteView, overruleView, ROLES, supportView } from './people';
+import { recordRow } from './record';
+import { carpetSettings } from './requests';
+import type { Told } from './told';
 
-/** What the server answers. Types only: the browser trusts its own server. */
-export interface Me {
-  readonly adult: { readonly id: string; readonly name: string; readonly email: string; readonly role: Role };
+/** What the server answers. */
+export const me = z.strictObject({
+  adult: z.strictObject({ id, name: z.string(), email: z.string(), role: z.enum(ROLES) }),
   /** This device waits for the adult's pin. */
-  readonly locked: boolean;
-  readonly hasPin: boolean;
+  locked: z.boolean(),
+  hasPin: z.boolean(),
   /** Has been shown what to mind before using Vane with children. */
-  readonly careRead: boolean;
+  careRead: z.boolean(),
   /** `timeZone`: where the school stands, an IANA name; its days are those of its own calendar. */
-  readonly school: { readonly name: string; readonly demo: boolean; readonly timeZone: string };
-  readonly classes: readonly { readonly id: string; readonly name: string }[];
-}
+  school: z.strictObject({ name: z.string(), demo: z.boolean(), timeZone: z.string() }),
+  classes: z.array(z.strictObject({ id, name: z.string() })),
+});
+export type Me = Told<z.infer<typeof me>>;
 
 /** Whether anybody can sign in yet. */
-export interface Door {
-  readonly needsSetUp: boolean;
+export const door = z.strictObject({
+  needsSetUp: z.boolean(),
   /** The demo's sign-in, when the demo is loaded: it is public anyway, and saves typing. */
-  readonly demo: { readonly email: string; readonly password: string } | null;
-}
+  demo: z.strictObject({ email: z.string(), password: z.string() }).nullable(),
+});
+export type Door = Told<z.infer<typeof door>>;
 
-export interface ChildView {
-  readonly id: string;
-  readonly nickname: string;
-  /** ISO 8601; null = never asked. */
-  readonly lastAskedAt: string | null;
+export const childView = z.strictObject({
+  id,
+  nickname: z.string(),
+  /** Null = never asked. */
+  lastAskedAt: at.nullable(),
   /** Copies and counts of the last weeks: whether a warm-up is needed. */
-  readonly measures: MeasuresLately;
+  measures: measuresLately,
   /** The child's own times as judged last; null = never judged. */
-  readonly times: ChildTimes | null;
+  times: childTimes.nullable(),
   /** From the stored readings; null = no pair asked yet, or all known. */
-  readonly workingNumber: number | null;
+  workingNumber: z.number().int().nullable(),
   /** How long it takes the child to forget half of what it got right once; null = never judged. */
-  readonly halfLifeDays: number | null;
+  halfLifeDays: z.number().nullable(),
   /** What is done differently for the child. */
-  readonly support: readonly Support[];
-}
+  support: supports,
+});
+export type ChildView = Told<z.infer<typeof childView>>;
 
-export interface ClassView {
-  readonly id: string;
-  readonly name: string;
-  readonly children: readonly ChildView[];
+export const classView = z.strictObject({
+  id,
+  name: z.string(),
+  children: z.array(childView),
   /** Children put away: their records are kept, and they take part in nothing. */
-  readonly away: readonly { readonly id: string; readonly nickname: string }[];
-  readonly carpet: CarpetSettings;
+  away: z.array(z.strictObject({ id, nickname: z.string() })),
+  carpet: carpetSettings,
   /** Routines that the class has used within five weeks, the last one first. */
-  readonly routinesUsed: readonly string[];
-}
+  routinesUsed: z.array(z.string()),
+});
+export type ClassView = Told<z.infer<typeof classView>>;
 
 /** `child` in readings and responses is the child's id here, its nickname in files. */
-export interface ClassReadings {
-  /** ISO 8601; null = nothing to judge yet. */
-  readonly judgedAt: string | null;
-  readonly modelVersion: string;
-  readonly readings: readonly Reading[];
+export const classReadings = z.strictObject({
+  /** Null = nothing to judge yet. */
+  judgedAt: at.nullable(),
+  modelVersion: z.string(),
+  readings: z.array(reading),
   /** When each child was last asked each fact, milliseconds since 1970. */
-  readonly asked: readonly { readonly child: string; readonly fact: string; readonly at: number }[];
-}
+  asked: z.array(z.strictObject({ child: id, fact: id, at: z.number() })),
+});
+export type ClassReadings = Told<z.infer<typeof classReadings>>;
 
-/** A teacher's own word on a fact, and whose. */
-export interface OverruleView {
-  readonly id: string;
-  readonly fact: string;
-  readonly reading: ReadingWord;
-  readonly reason: string;
-  readonly by: string;
-  readonly madeAt: string;
-}
-
-export interface ChildRecord {
-  readonly child: ChildView;
-  readonly estimate: ChildEstimate;
-  readonly readings: readonly Reading[];
+/** A row of the record as it is told; `quality` and `extra` are for the whole record. */
+export const childRecord = z.strictObject({
+  child: childView,
+  estimate: childEstimate,
+  readings: z.array(reading),
   /** What the last sitting moved; null where that is to be asked for by itself, since it takes a judgement more. */
-  readonly moved: readonly Moved[] | null;
+  moved: z.array(moved).nullable(),
   /** The teachers' own words that stand, newest first. */
-  readonly overrules: readonly OverruleView[];
-  readonly notes: readonly NoteView[];
-  readonly support: SupportView;
+  overrules: z.array(overruleView),
+  notes: z.array(noteView),
+  support: supportView,
   /** What is said at the door, as a teacher left it; empty = as the record has it. */
-  readonly door: string;
-  readonly responses: readonly RecordRow[];
+  door: z.string(),
+  responses: z.array(recordRow),
   /** Which routine each of their sittings was. */
-  readonly sittings: readonly { readonly id: string; readonly routine: string }[];
+  sittings: z.array(z.strictObject({ id, routine: z.string() })),
   /** What the child was judged with, so that a device can judge it with what the server has not taken yet; null where nothing waits. */
-  readonly basis: {
-    readonly values: ClassValues;
-    readonly settings: ReadingSettings;
-    readonly modelVersion: string;
-  } | null;
-}
+  basis: z.strictObject({ values: classValues, settings: readingSettings, modelVersion: z.string() }).nullable(),
+});
+export type ChildRecord = Told<z.infer<typeof childRecord>>;
 
 /** What a child's last session changed, and what was answered in it. */
-export interface LastSession {
-  readonly moved: readonly Moved[];
-  readonly answered: SessionSum;
-}
+export const lastSession = z.strictObject({ moved: z.array(moved), answered: sessionSum });
+export type LastSession = Told<z.infer<typeof lastSession>>;
 
-/** One line of the log. */
-export interface LogPage {
-  readonly rows: readonly (RecordRow & {
-    readonly nickname: string;
-    readonly routine: string;
-    /** The newest correction, and what was first recorded; null = never corrected. */
-    readonly corrected: { readonly by: string; readonly at: string; readonly was: string } | null;
-    /** Notes on its sitting. */
-    readonly notes: readonly string[];
-  })[];
-  readonly total: number;
-}
+/** One page of the log. */
+export const logPage = z.strictObject({
+  rows: z.array(
+    recordRow.safeExtend({
+      nickname: z.string(),
+      routine: z.string(),
+      /** The newest correction, and what was first recorded; null = never corrected. */
+      corrected: z.strictObject({ by: z.string(), at, was: z.string() }).nullable(),
+      /** Notes on its sitting. */
+      notes: z.array(z.string()),
+    }),
+  ),
+  total: z.number().int(),
+});
+export type LogPage = Told<z.infer<typeof logPage>>;
 
-export interface BatchResult {
-  readonly accepted: readonly string[];
-  readonly already: readonly string[];
-  readonly refused: readonly { readonly id: string; readonly reason: string }[];
-}
-
-/** What is, or would be, added from a file. */
-export interface ImportSum {
-  readonly read: number;
-  /** Not in Vane yet: these are added. */
-  readonly fresh: number;
-  /** In Vane as they are. */
-  readonly same: number;
-  /** In Vane, but otherwise: they stay as Vane has them. */
-  readonly changed: number;
-  readonly refused: number;
-  /** Changed and refused ones by line of the file; at most the first 200. */
-  readonly lines: readonly { readonly line: number; readonly state: 'changed' | 'refused'; readonly reason: string }[];
-  /** By name, what would be new beside answers: classes, children; at most the first 100. */
-  readonly names: readonly string[];
-}
-
-export interface ImportResult extends ImportSum {
-  /** As it stands in the list of imports, where it can be undone; null = nothing was written. */
-  readonly imported: ImportView | null;
-}
+export const batchResult = z.strictObject({
+  accepted: z.array(id),
+  already: z.array(id),
+  refused: z.array(z.strictObject({ id, reason: z.string() })),
+});
+export type BatchResult = Told<z.infer<typeof batchResult>>;
 
 /** A file that was taken in. */
-export interface ImportView {
-  readonly id: string;
-  readonly what: string;
-  readonly added: number;
-  readonly by: string;
-  readonly madeAt: string;
-}
+export const importView = z.strictObject({ id, what: z.string(), added: z.number().int(), by: z.string(), madeAt: at });
+export type ImportView = Told<z.infer<typeof importView>>;
 
-export interface Health {
-  readonly status: 'ok' | 'down';
-  readonly database: 'up' | 'down';
-  readonly version: string;
-  readonly modelVersion: string;
-}
+/** What is, or would be, added from a file. */
+export const importSum = z.strictObject({
+  read: z.number().int(),
+  /** Not in Vane yet: these are added. */
+  fresh: z.number().int(),
+  /** In Vane as they are. */
+  same: z.number().int(),
+  /** In Vane, but otherwise: they stay as Vane has them. */
+  changed: z.number().int(),
+  refused: z.number().int(),
+  /** Changed and refused ones by line of the file; at most the first 200. */
+  lines: z.array(z.strictObject({ line: z.number().int(), state: z.enum(['changed', 'refused']), reason: z.string() })),
+  /** By name, what would be new beside answers: classes, children; at most the first 100. */
+  names: z.array(z.string()),
+});
+export type ImportSum = Told<z.infer<typeof importSum>>;
+
+export const importResult = importSum.extend({
+  /** As it stands in the list of imports, where it can be undone; null = nothing was written. */
+  imported: importView.nullable(),
+});
+export type ImportResult = Told<z.infer<typeof importResult>>;
+
+/** What a learning-record store took. */
+export const handedOver = z.strictObject({
+  sent: z.number().int(),
+  /** Null = the store does not say. */
+  fresh: z.number().int().nullable(),
+  to: z.string(),
+  simulated: z.boolean(),
+});
+export type HandedOver = Told<z.infer<typeof handedOver>>;
+
+export const health = z.strictObject({
+  status: z.enum(['ok', 'down']),
+  database: z.enum(['up', 'down']),
+  version: z.string(),
+  modelVersion: z.string(),
+});
+export type Health = Told<z.infer<typeof health>>;
 
 /** application/problem+json (RFC 9457), with our code and, for a bad body, the places that are wrong. */
 export const problem = z.object({

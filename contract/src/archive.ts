@@ -5,6 +5,7 @@ import { responseSchemas } from './responseColumns';
 import { carpetSettings, sittingRow } from './requests';
 import { supportKept } from './people';
 import { filledLine, line, moment } from './text';
+import type { Told } from './told';
 
 /** What a correction may change, beside whose answer it was. */
 const correctable = z.object({
@@ -75,4 +76,4 @@ export const classArchive = z.object({
     )
     .max(50_000),
 });
-export type ClassArchive = z.infer<typeof classArchive>;
+export type ClassArchive = Told<z.infer<typeof classArchive>>;

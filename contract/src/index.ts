@@ -1,4 +1,15 @@
 export * from './answers';
+export {
+  ROUTES,
+  wrongIn,
+  type Answer,
+  type Places,
+  type RouteName,
+  type Routes,
+  type Sent,
+  type Taken,
+} from './routes';
+export type { Told } from './told';
 export { recordRow, toResponse, toRow, type RecordRow } from './record';
 export { responseColumns, type Quality } from './responseColumns';
 export {

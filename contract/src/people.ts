@@ -1,7 +1,9 @@
-import { READING_WORDS, SUPPORTS, type HelpLevel, type ReadingWord, type Support } from '@vane/core';
+import { HELP_LEVELS, READING_WORDS, SUPPORTS } from '@vane/core';
 import * as z from 'zod';
+import { at, id } from './judged';
 import { nicknames } from './requests';
 import { filledLine, line, moment } from './text';
+import type { Told } from './told';
 
 /** What an adult may do: a teacher works with the classes given to it, a lead with the whole school. */
 export const ROLES = ['teacher', 'lead'] as const;
@@ -16,14 +18,12 @@ export const supportChange = z.strictObject({
 });
 /** As it is kept in files, with who said so and when. */
 export const supportKept = supportChange.extend({ by: line(80), made_at: moment.nullable() });
-export interface SupportView {
-  readonly supports: readonly Support[];
-  readonly words: string;
+export const supportView = supportChange.extend({
   /** Empty = nobody has said anything yet. */
-  readonly by: string;
-  /** ISO 8601. */
-  readonly madeAt: string | null;
-}
+  by: z.string(),
+  madeAt: at.nullable(),
+});
+export type SupportView = Told<z.infer<typeof supportView>>;
 
 /** Another nickname, another class, put away for now or back again, what is said at the door, or what is done differently: one at a time. */
 export const childChange = z.union([
@@ -52,46 +52,61 @@ export const noteRequest = z
   .refine((note) => (note.child === undefined) !== (note.sitting === undefined), 'name either a child or a sitting');
 export type NoteRequest = z.infer<typeof noteRequest>;
 
-export interface NoteView {
-  readonly id: string;
-  readonly text: string;
-  readonly by: string;
-  /** ISO 8601. */
-  readonly madeAt: string;
+export const noteView = z.strictObject({
+  id,
+  text: z.string(),
+  by: z.string(),
+  madeAt: at,
   /** Whether it is the reader's own, to be taken away again. */
-  readonly own: boolean;
-}
+  own: z.boolean(),
+});
+export type NoteView = Told<z.infer<typeof noteView>>;
+
+/** A teacher's own word on a fact, and whose. */
+export const overruleView = z.strictObject({
+  id,
+  fact: z.string(),
+  reading: z.enum(READING_WORDS),
+  reason: z.string(),
+  by: z.string(),
+  madeAt: at,
+});
+export type OverruleView = Told<z.infer<typeof overruleView>>;
 
 /** A child's readings as they stood when a week ended, each judged from the answers until then. */
 export const weekWords = z.record(z.string(), z.enum(READING_WORDS));
-export interface ChildWeek {
-  readonly child: string;
-  /** The week's Monday, YYYY-MM-DD. */
-  readonly week: string;
-  readonly words: Readonly<Record<string, ReadingWord>>;
-  readonly workingNumber: number | null;
+export const olderWeek = z.strictObject({
+  modelVersion: z.string(),
+  workingNumber: z.number().int().nullable(),
+  words: weekWords,
+});
+export type OlderWeek = Told<z.infer<typeof olderWeek>>;
+export const childWeek = z.strictObject({
+  child: id,
+  /** The week's Monday. */
+  week: z.iso.date(),
+  words: weekWords,
+  workingNumber: z.number().int().nullable(),
   /** How much help the child had with that number. */
-  readonly help: HelpLevel;
+  help: z.enum(HELP_LEVELS),
   /** What the version of the judgement before this one said of the same answers; null = it never judged them. */
-  readonly older: OlderWeek | null;
-}
-export interface OlderWeek {
-  readonly modelVersion: string;
-  readonly workingNumber: number | null;
-  readonly words: Readonly<Record<string, ReadingWord>>;
-}
-export interface OverTime {
+  older: olderWeek.nullable(),
+});
+export type ChildWeek = Told<z.infer<typeof childWeek>>;
+export const overTime = z.strictObject({
   /** By child and week, oldest first. */
-  readonly weeks: readonly ChildWeek[];
+  weeks: z.array(childWeek),
   /** Weeks that are still being judged: ask again. */
-  readonly pending: number;
-}
+  pending: z.number().int(),
+});
+export type OverTime = Told<z.infer<typeof overTime>>;
 
 /** A class as a lead sees it. */
-export interface SchoolClassView {
-  readonly id: string;
-  readonly name: string;
-  readonly archived: boolean;
-  readonly children: number;
-  readonly adults: readonly { readonly id: string; readonly name: string }[];
-}
+export const schoolClassView = z.strictObject({
+  id,
+  name: z.string(),
+  archived: z.boolean(),
+  children: z.number().int(),
+  adults: z.array(z.strictObject({ id, name: z.string() })),
+});
+export type SchoolClassView = Told<z.infer<typeof schoolClassView>>;

@@ -1,6 +1,8 @@
 import { CARD_SIZE_NAMES, INKS, isFact, LAYOUTS, MATS, PAPERS, PRINT_NAMES, type PaperName } from '@vane/core';
 import * as z from 'zod';
+import { at, id } from './judged';
 import { line } from './text';
+import type { Told } from './told';
 
 const whole = z.number().int().min(0).max(10);
 
@@ -31,9 +33,12 @@ export const groupSheetRequest = z.object({
 });
 export type GroupSheetRequest = z.infer<typeof groupSheetRequest>;
 
-export interface GroupSheetView extends GroupSheetRequest {
-  readonly code: string;
-  readonly madeAt: string;
+export const groupSheetView = z.strictObject({
+  children: z.array(id),
+  facts: groupSheetRequest.shape.facts,
+  code: z.string(),
+  madeAt: at,
   /** When it was keyed in; null = not yet. */
-  readonly keyedAt: string | null;
-}
+  keyedAt: at.nullable(),
+});
+export type GroupSheetView = Told<z.infer<typeof groupSheetView>>;

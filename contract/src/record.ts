@@ -1,6 +1,7 @@
 import { NotAFact, isNumberFact, parseFact, parseObserved, type FactKind, type Response } from '@vane/core';
 import * as z from 'zod';
 import { responseColumns, responseSchemas, type Quality } from './responseColumns';
+import type { Told } from './told';
 
 /** Kinds that are recorded and not judged; their fact text is free, so that other programs may write their own. */
 const FREE_KINDS: readonly FactKind[] = ['ways', 'bridge', 'three', 'groups', 'compare', 'check'];
@@ -22,7 +23,7 @@ export const recordRow = z.object(responseSchemas).superRefine((row, ctx) => {
   const problem = factProblem(row.kind, row.fact);
   if (problem !== null) ctx.addIssue({ code: 'custom', path: ['fact'], message: problem });
 });
-export type RecordRow = z.infer<typeof recordRow>;
+export type RecordRow = Told<z.infer<typeof recordRow>>;
 
 /** The row as `core` reads it. */
 export function toResponse(row: RecordRow): Response {

@@ -17,6 +17,7 @@ import { recordRow } from './record';
 import { newPassword } from './passwords';
 import { filledLine, folded, line, moment } from './text';
 import { timeZone } from './timeZone';
+import type { Told } from './told';
 
 /** What the browser sends. Every body is checked against one of these before anything else looks at it. */
 export const signInRequest = z.object({ email: line(200).min(1), password: z.string().min(1).max(200) });
@@ -73,7 +74,7 @@ export const carpetSettings = z.object({
   words: words.default(USUAL_WORDS),
   options: options.default(USUAL_OPTIONS),
 });
-export type CarpetSettings = z.infer<typeof carpetSettings>;
+export type CarpetSettings = Told<z.infer<typeof carpetSettings>>;
 
 export const DEFAULT_CARPET: CarpetSettings = {
   routine: 'flash-and-say',
@@ -99,7 +100,7 @@ export const sittingRow = z.object({
   answer_mode: z.enum(ANSWER_MODES),
   settings: carpetSettings.nullable(),
 });
-export type SittingRow = z.infer<typeof sittingRow>;
+export type SittingRow = Told<z.infer<typeof sittingRow>>;
 
 /** A batch from a device. Sending it twice is the same as sending it once. */
 export const recordBatch = z.object({
@@ -108,7 +109,7 @@ export const recordBatch = z.object({
   /** The device's clock as it sends: one that is wrong is told by it. */
   sent_at: moment.optional(),
 });
-export type RecordBatch = z.infer<typeof recordBatch>;
+export type RecordBatch = Told<z.infer<typeof recordBatch>>;
 
 /** A teacher's own word on a fact, against or beside Vane's. */
 export const overruleRequest = z.object({

@@ -1,6 +1,8 @@
 import type { AnswerMode, Ask, Board, Counters, Measured, Options, Picture } from '@vane/core';
 import * as z from 'zod';
+import { at, id } from './judged';
 import { line } from './text';
+import type { Told } from './told';
 
 /**
  * Two screens of one sitting: the adult's, which holds the sitting, and the stage's, which shows and measures. Each side writes its whole state; the other reads
@@ -9,13 +11,14 @@ import { line } from './text';
 export const pairRequest = z.object({ code: line(20).min(1) });
 
 /** A screen that was just opened, and how another device joins it. */
-export interface OpenedScreen {
-  readonly id: string;
-  readonly code: string;
-  readonly until: string;
+export const openedScreen = z.strictObject({
+  id,
+  code: z.string(),
+  until: at,
   /** Where to, and the same as a QR code (SVG) with the code in it; null where this Vane is reached on its own machine alone. */
-  readonly join: { readonly address: string; readonly qr: string } | null;
-}
+  join: z.strictObject({ address: z.url(), qr: z.string() }).nullable(),
+});
+export type OpenedScreen = Told<z.infer<typeof openedScreen>>;
 
 /** Either side's state, numbered by its writer. What is in it concerns the two screens alone; the server hands it on. */
 export const screenState = z.object({
@@ -40,7 +43,7 @@ export interface FarShow {
   readonly answerMode: AnswerMode;
 }
 
-export interface ControlState {
+export type ControlState = {
   /** Grows with every show; 0 = nothing was shown yet. */
   readonly trial: number;
   readonly show: FarShow | null;
@@ -59,7 +62,7 @@ export interface ControlState {
     readonly options: Options;
     readonly counters: Counters;
   };
-}
+};
 
 /** What happened on the stage in the trial that is on, in order. Times are on the stage's clock. */
 export type StageNews =
@@ -71,7 +74,7 @@ export type StageNews =
   /** The page was opened anew in the middle of the trial: what it measured is gone. */
   | { readonly news: 'lost' };
 
-export interface StageState {
+export type StageState = {
   /** Which opening of the page writes this: one that was opened anew begins its news anew. */
   readonly page: string;
   readonly trial: number;
@@ -80,4 +83,4 @@ export interface StageState {
   readonly board: Board | null;
   /** Added to the stage's clock gives the server's, to within so much; null = not matched yet. Milliseconds. */
   readonly clock: { readonly offset: number; readonly within: number } | null;
-}
+};

@@ -1,4 +1,4 @@
-import type { Problem } from '@vane/contract';
+import { ROUTES, type Problem } from '@vane/contract';
 import { setUp, SET_UP, startHarness, type Harness } from './testing/harness';
 import { rowFor, SITTING } from './testing/rows';
 
@@ -70,6 +70,13 @@ describe('the door', () => {
 });
 
 describe('every request', () => {
+  it('goes by the table of routes, and every route of the table is served', () => {
+    const served = harness.app.routes
+      .filter(({ method, path }) => method !== 'ALL' && path.startsWith('/api/'))
+      .map(({ method, path }) => `${method} ${path.slice('/api'.length)}`);
+    expect([...new Set(served)].sort()).toEqual(Object.keys(ROUTES).sort());
+  });
+
   it('carries a strict policy and answers problems as problem+json', async () => {
     const answer = await harness.browser().get('/api/nothing');
     expect(answer.status).toBe(404);

@@ -1,9 +1,7 @@
-import type { Health } from '@vane/contract';
 import { MODEL_VERSION } from '@vane/core';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { ConnectionException, DriverException } from '@mikro-orm/core';
 import { Hono } from 'hono';
-import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
 import { HTTPException } from 'hono/http-exception';
 import { requestId } from 'hono/request-id';
@@ -19,6 +17,7 @@ import { classRoutes } from './classes/classRoutes';
 import { ownClass } from './adults/rights';
 import { accessLog, routeOf } from './request/accessLog';
 import type { Deps, Env } from './request/context';
+import { ContractRoutes } from './request/contractRoutes';
 import { guideRoutes } from './guide/guide';
 import { fileRoutes, schoolFileRoutes } from './files/fileRoutes';
 import { Uploads } from './files/uploads';
@@ -29,15 +28,11 @@ import { answerProblem, RequestProblem } from './problems/problem';
 import { printRoutes } from './prints/printRoutes';
 import { recordRoutes } from './record/recordRoutes';
 import { Live } from './screens/live';
-import { controlRoutes, stageRoutes } from './screens/screenRoutes';
+import { controlRoutes, paired, stageRoutes } from './screens/screenRoutes';
 import { schoolAdultRoutes } from './school/schoolAdultRoutes';
 import { leadOnly, schoolRoutes } from './school/schoolRoutes';
 import { setUpRoutes } from './school/setUpRoutes';
 import { logged } from './problems/logged';
-
-/** Bodies of requests that name no limit of their own. */
-const LARGEST_BODY = 256 * 1024;
-const OWN_LIMIT = /\/(record|import|archive|roster)$/;
 
 /** The policy for everything Vane serves. Charts set style attributes; nothing else may be inline. */
 const policyOf = (https: boolean) =>
@@ -135,54 +130,60 @@ export function createApp(deps: Deps): Hono<Env> {
     c.set('address', addressOf(c, deps.proxied));
     return next();
   });
-  const small = bodyLimit({
-    maxSize: LARGEST_BODY,
-    onError: () => {
-      throw new RequestProblem('too-large');
-    },
-  });
-  api.use((c, next) => (OWN_LIMIT.test(c.req.path) ? next() : small(c, next)));
-  api.get('/health', async (c) => {
-    const up = await deps.orm.isConnected();
-    const health: Health = {
-      status: up ? 'ok' : 'down',
-      database: up ? 'up' : 'down',
-      version: deps.version,
-      modelVersion: MODEL_VERSION,
-    };
-    return c.json(health, up ? 200 : 503);
-  });
-  api.route('/', setUpRoutes(deps));
-  api.route('/', signInRoutes(deps, limits));
-  api.route('/', linkRoutes(deps, limits));
-  api.use('/classes/:classId/*', signedIn(deps), ownClass);
+  api.use('/me', signedIn(deps));
+  api.use('/me/*', signedIn(deps));
   api.use('/classes/:classId', signedIn(deps), ownClass);
-  api.route('/classes/:classId', classRoutes(deps));
-  api.route('/classes/:classId', recordRoutes(deps, readings));
-  api.route('/classes/:classId', readingRoutes(deps, readings));
-  api.route('/classes/:classId', overruleRoutes(deps));
-  api.route('/classes/:classId', manageRoutes(deps));
-  api.route('/classes/:classId', printRoutes(deps, readings));
-  api.route('/classes/:classId', fileRoutes(deps, readings, uploads));
+  api.use('/classes/:classId/*', signedIn(deps), ownClass);
   api.use('/school', signedIn(deps), leadOnly);
   api.use('/school/*', signedIn(deps), leadOnly);
-  api.route('/school', schoolRoutes(deps));
-  api.route('/school', schoolAdultRoutes(deps));
-  api.route('/school', schoolFileRoutes(deps, uploads));
-  api.get('/clock', (c) => c.json({ at: performance.timeOrigin + performance.now() }));
-  api.route('/board', stageRoutes(deps, live, limits));
-  api.route('/classes/:classId', controlRoutes(deps, live));
+  api.use('/board/stage', paired(deps));
+  api.use('/board/events', paired(deps));
+  for (const { hono } of [
+    healthRoutes(deps),
+    setUpRoutes(deps),
+    signInRoutes(deps, limits),
+    linkRoutes(deps, limits),
+    classRoutes(deps),
+    recordRoutes(deps, readings),
+    readingRoutes(deps, readings),
+    overruleRoutes(deps),
+    manageRoutes(deps),
+    printRoutes(deps, readings),
+    fileRoutes(deps, readings, uploads),
+    schoolRoutes(deps),
+    schoolAdultRoutes(deps),
+    schoolFileRoutes(deps, uploads),
+    stageRoutes(deps, live, limits),
+    controlRoutes(deps, live),
+  ])
+    api.route('/', hono);
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 
   app.route('/guide', guideRoutes(deps.docsRoot));
-  if (deps.webRoot !== null) servePages(app, deps.webRoot);
+  if (deps.webRoot !== null) servePages(app, deps.webRoot, deps.checkAnswers);
   return app;
 }
 
+/** Whether the server and its database answer, and what time it is here. */
+const healthRoutes = (deps: Deps): ContractRoutes =>
+  new ContractRoutes()
+    .on('GET /health', async (c) => {
+      const up = await deps.orm.isConnected();
+      c.status(up ? 200 : 503);
+      return {
+        status: up ? ('ok' as const) : ('down' as const),
+        database: up ? ('up' as const) : ('down' as const),
+        version: deps.version,
+        modelVersion: MODEL_VERSION,
+      };
+    })
+    .on('GET /clock', () => ({ at: performance.timeOrigin + performance.now() }));
+
 /** The built application: files as they are, and its one page, with this answer's style nonce, for every other path. */
-function servePages(app: Hono<Env & { Variables: SecureHeadersVariables }>, root: string): void {
-  const page = readFileSync(join(root, 'index.html'), 'utf8');
+function servePages(app: Hono<Env & { Variables: SecureHeadersVariables }>, root: string, checkAnswers: boolean): void {
+  const built = readFileSync(join(root, 'index.html'), 'utf8');
+  const page = checkAnswers ? built.replace('<html', '<html data-check-answers') : built;
   app.use(async (c, next) => {
     await next();
     if (/-[A-Z0-9]{8}\.(js|css)$/.test(c.req.path) || c.req.path.startsWith('/media/'))

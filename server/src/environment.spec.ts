@@ -10,6 +10,7 @@ describe('the environment', () => {
       VANE_HOST: '127.0.0.1',
       VANE_LOG: 'warn',
       VANE_DEMO: false,
+      VANE_CHECK_ANSWERS: false,
       VANE_URL: null,
       VANE_RECORD_STORE_URL: null,
     });
@@ -28,6 +29,7 @@ describe('the environment', () => {
       VANE_PORT: 9000,
       VANE_HTTPS: true,
       VANE_DEMO: false,
+      VANE_CHECK_ANSWERS: false,
       VANE_URL: 'https://vane.example',
     });
     expect(read.VANE_HOSTS).toEqual(expect.arrayContaining(['localhost', 'vane.example', 'jetty.example']));

@@ -21,6 +21,7 @@ const environment = z.object({
   VANE_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('warn'),
   VANE_DEMO: on,
   VANE_SUPERVISED: on,
+  VANE_CHECK_ANSWERS: on,
   VANE_HTTPS: on,
   VANE_TLS_KEY: z.string().min(1).optional(),
   VANE_TLS_CERTIFICATE: z.string().min(1).optional(),

@@ -68,6 +68,7 @@ const app = createApp({
   now,
   version: env.VANE_VERSION,
   webRoot: env.WEB_ROOT ?? null,
+  checkAnswers: env.VANE_CHECK_ANSWERS,
   // Beside the built server, as in the checkout.
   docsRoot: join(import.meta.dirname, '../../docs'),
   recordStore: env.VANE_RECORD_STORE_URL

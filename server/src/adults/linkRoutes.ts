@@ -1,11 +1,12 @@
-import { joinRequest, resetRequest, resetWish, type Invitation } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Catalogue } from '@vane/core';
-import { Hono, type Context } from 'hono';
+import type { Context } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../request/audit';
-import { jsonBody, type Deps, type Env } from '../request/context';
-import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
+import type { Deps, Env } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
+import { giveClass } from './rights';
+import { Adult, AdultLink, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { forgetDevices } from './knownDevices';
 import type { Limits } from './limits';
@@ -55,7 +56,7 @@ async function useUp(em: EntityManager, { schoolId, id }: { schoolId: string; id
 }
 
 /** Joining by invitation, and a new password when the old one is forgotten. */
-export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
+export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
   /** A link that is good, by one who may still try; before anything costly is done for it. */
   const good = async (c: Context<Env>, token: string, purpose: 'join' | 'reset') => {
     await limits.count('link', c.var.address);
@@ -63,14 +64,13 @@ export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
     await limits.giveBack('link', c.var.address);
     return link;
   };
-  return new Hono<Env>()
-    .get('/join/:token', async (c) => {
-      const link = await good(c, c.req.param('token'), 'join');
+  return new ContractRoutes()
+    .on('GET /join/:token', async (c, { token }) => {
+      const link = await good(c, token, 'join');
       const school = await c.var.em.findOneOrFail(School, { id: link.schoolId });
-      return c.json({ school: school.name, name: link.name, email: link.email } satisfies Invitation);
+      return { school: school.name, name: link.name, email: link.email };
     })
-    .post('/join', jsonBody(joinRequest), async (c) => {
-      const { token, name, password } = c.req.valid('json');
+    .on('POST /join', async (c, { body: { token, name, password } }) => {
       const now = deps.now();
       const { schoolId: to, email: by } = await good(c, token, 'join');
       const school = await c.var.em.findOneOrFail(School, { id: to });
@@ -84,15 +84,15 @@ export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
         const made = { schoolId, id: v7(), name, email, role };
         await em.insert(Adult, { ...made, passwordHash: passwordHashed, pinHash: null, createdAt: now });
         const classes = await em.find(SchoolClass, { schoolId, id: { $in: link.classes } }, { fields: ['id'] });
-        for (const { id } of classes) await em.insert(ClassAdult, { schoolId, classId: id, adultId: made.id });
+        for (const { id } of classes) await giveClass(em, { schoolId, classId: id }, made.id);
         await audit(em, made, now, 'adult joined');
         return made;
       });
       await beginSignIn(c, deps, adult);
-      return c.json(await meOf(c.var.em, adult), 201);
+      return await meOf(c.var.em, adult);
     })
-    .post('/forgotten', jsonBody(resetWish), async (c) => {
-      const email = c.req.valid('json').email.trim().toLowerCase();
+    .on('POST /forgotten', async (c, { body }) => {
+      const email = body.email.trim().toLowerCase();
       await limits.count('letter-address', c.var.address);
       // For this, too, counts whether anybody has the address or not.
       await limits.count('letter-account', email);
@@ -100,10 +100,8 @@ export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
       void sendReset(deps, email, sayFor(c)).catch((error: unknown) =>
         deps.log.error({ error: logged(error) }, 'the letter could not be sent'),
       );
-      return c.body(null, 204);
     })
-    .post('/reset', jsonBody(resetRequest), async (c) => {
-      const { token, password } = c.req.valid('json');
+    .on('POST /reset', async (c, { body: { token, password } }) => {
       const now = deps.now();
       const { schoolId: of, name, email } = await good(c, token, 'reset');
       const school = await c.var.em.findOneOrFail(School, { id: of });
@@ -121,7 +119,6 @@ export function linkRoutes(deps: Deps, limits: Limits): Hono<Env> {
         await audit(em, { schoolId, id: adultId ?? '', name: link.name }, now, 'password reset');
       });
       await limits.clear('sign-in-account', email);
-      return c.body(null, 204);
     });
 }
 

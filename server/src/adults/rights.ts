@@ -1,5 +1,7 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { MiddlewareHandler } from 'hono';
+import { ClassAdult } from '../db/entities';
+import type { ClassKey } from '../db/keys';
 import { RequestProblem } from '../problems/problem';
 import type { Env } from '../request/context';
 import { uuidOr404 } from '../request/ids';
@@ -22,10 +24,15 @@ export async function mayEnter(
   return found.length > 0;
 }
 
+/** Gives a class to an adult. */
+export async function giveClass(em: EntityManager, key: ClassKey, adultId: string): Promise<void> {
+  await em.insert(ClassAdult, { ...key, adultId });
+}
+
 /** Lets an adult through to its classes, and to no other: another's class is as if it were not there. */
 export const ownClass: MiddlewareHandler<Env> = async (c, next) => {
   const classId = uuidOr404(c.req.param('classId'));
   if (!(await mayEnter(c.var.em, c.var.adult, classId))) throw new RequestProblem('not-found');
-  c.set('classId', classId);
+  c.set('classKey', { schoolId: c.var.schoolId, classId });
   return next();
 };

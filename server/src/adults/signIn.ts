@@ -1,10 +1,11 @@
-import { passwordChange, pinChange, signInRequest, unlockRequest, type Me } from '@vane/contract';
+import type { Me } from '@vane/contract';
 import { verify } from '@node-rs/argon2';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono, type Context, type MiddlewareHandler } from 'hono';
+import type { Context, MiddlewareHandler } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { audit } from '../request/audit';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps, Env } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { isDemo } from '../db/demoSchool';
 import { DEMO_SCHOOL_ID } from '../db/demoSchool';
@@ -115,11 +116,11 @@ async function checkPin(em: EntityManager, signIn: string, pinHash: string, pin:
 }
 
 /** Signing in and out, and what an adult changes of their own sign-in. */
-export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
-  return new Hono<Env>()
-    .post('/sign-in', jsonBody(signInRequest), async (c) => {
-      const { password } = c.req.valid('json');
-      const email = c.req.valid('json').email.trim().toLowerCase();
+export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /sign-in', async (c, { body }) => {
+      const { password } = body;
+      const email = body.email.trim().toLowerCase();
       const { em, address } = c.var;
       const adult = await em.findOne(Adult, { email });
       const device = await knownDevice(c, deps, adult);
@@ -139,20 +140,17 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
         await beginSignIn(c, deps, adult, tx);
         await audit(tx, adult, deps.now(), 'signed in');
       });
-      return c.json(await meOf(c.var.em, adult));
+      return await meOf(c.var.em, adult);
     })
-    .post('/sign-out', async (c) => {
+    .on('POST /sign-out', async (c) => {
       const token = getCookie(c, cookieName(deps));
       if (token) await c.var.em.nativeDelete(SignIn, { tokenHash: hashOf(token) });
       await rightsChanged(c.var.em);
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
-      return c.body(null, 204);
     })
-    .use('/me/*', signedIn(deps))
-    .get('/me', signedIn(deps), async (c) => c.json(await meOf(c.var.em, c.var.adult, c.var.signIn)))
-    .put('/me/password', jsonBody(passwordChange), async (c) => {
+    .on('GET /me', (c) => meOf(c.var.em, c.var.adult, c.var.signIn))
+    .on('PUT /me/password', async (c, { body: { old, password } }) => {
       const { em, adult, signIn } = c.var;
-      const { old, password } = c.req.valid('json');
       const { passwordHash: stored } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
       await limits.count('old-password', adult.id);
       if (!(await isPassword(stored, old, { address: c.var.address, known: true })))
@@ -171,16 +169,13 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
         await rightsChanged(tx);
         await audit(tx, adult, deps.now(), 'password changed');
       });
-      return c.body(null, 204);
     })
-    .post('/me/care-read', async (c) => {
+    .on('POST /me/care-read', async (c) => {
       const { em, adult } = c.var;
       await em.nativeUpdate(Adult, { schoolId: adult.schoolId, id: adult.id }, { careReadAt: deps.now() });
-      return c.body(null, 204);
     })
-    .put('/me/pin', jsonBody(pinChange), async (c) => {
+    .on('PUT /me/pin', async (c, { body: { pin, old } }) => {
       const { em, adult } = c.var;
-      const { pin, old } = c.req.valid('json');
       const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
       // Whoever finds the device open must not be able to take its lock away.
       if (pinHash) await checkPin(em, c.var.signIn, pinHash, old ?? '');
@@ -189,22 +184,20 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
         { schoolId: adult.schoolId, id: adult.id },
         { pinHash: pin === null ? null : await passwordHash(pin) },
       );
-      return c.body(null, 204);
     })
-    .post('/me/lock', async (c) => {
+    .on('POST /me/lock', async (c) => {
       const { em, adult, signIn } = c.var;
       const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
       if (pinHash) await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: true, wrongPins: 0 });
-      return c.json({ locked: Boolean(pinHash) });
+      return { locked: Boolean(pinHash) };
     })
-    .post('/me/unlock', jsonBody(unlockRequest), async (c) => {
+    .on('POST /me/unlock', async (c, { body }) => {
       const { em, adult, signIn } = c.var;
       const { pinHash } = await em.findOneOrFail(Adult, { schoolId: adult.schoolId, id: adult.id });
-      if (pinHash) await checkPin(em, signIn, pinHash, c.req.valid('json').pin);
+      if (pinHash) await checkPin(em, signIn, pinHash, body.pin);
       await em.nativeUpdate(SignIn, { tokenHash: signIn }, { locked: false });
-      return c.body(null, 204);
     })
-    .post('/me/sign-out-everywhere', async (c) => {
+    .on('POST /me/sign-out-everywhere', async (c) => {
       const { em, adult } = c.var;
       await em.transactional(async (tx) => {
         await tx.nativeDelete(SignIn, { schoolId: adult.schoolId, adultId: adult.id });
@@ -213,6 +206,5 @@ export function signInRoutes(deps: Deps, limits: Limits): Hono<Env> {
         await audit(tx, adult, deps.now(), 'signed out everywhere');
       });
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
-      return c.body(null, 204);
     });
 }

@@ -1,9 +1,9 @@
-import { addChildrenRequest, childChange, noteRequest, type NoteView } from '@vane/contract';
+import type { NoteView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../request/audit';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Child, Note, SchoolClass, Sitting, ResponseEntity } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { statementId } from '../outside/statementIds';
@@ -11,7 +11,6 @@ import type { Forgotten } from '../outside/recordStore';
 import { addChildren, eraseChild, moveChildren, taken } from './children';
 import { type ClassKey } from '../db/keys';
 import { mayEnter } from '../adults/rights';
-import { uuidOr404 } from '../request/ids';
 
 const MOST_CHILDREN = 60;
 
@@ -37,20 +36,17 @@ async function takenBack(deps: Deps, whose: Forgotten): Promise<void> {
 }
 
 /** The children of a class: added, renamed, moved, put away, deleted; and notes. */
-export function manageRoutes(deps: Deps): Hono<Env> {
-  return new Hono<Env>()
-    .post('/children', jsonBody(addChildrenRequest), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const { nicknames } = c.req.valid('json');
+export function manageRoutes(deps: Deps): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /classes/:classId/children', async (c, { body: { nicknames } }) => {
+      const key = c.var.classKey;
       if ((await c.var.em.count(Child, { ...key, archivedAt: null })) + nicknames.length > MOST_CHILDREN)
         throw new RequestProblem('too-many-children', { detail: `a class has at most ${MOST_CHILDREN}` });
       await c.var.em.transactional((em) => addChildren(em, key, nicknames, deps.now()));
-      return c.body(null, 204);
     })
-    .put('/children/:childId', jsonBody(childChange), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const id = uuidOr404(c.req.param('childId'));
-      const change = c.req.valid('json');
+    .on('PUT /classes/:classId/children/:childId', async (c, { childId, body: change }) => {
+      const key = c.var.classKey;
+      const id = childId;
       const now = deps.now();
       await c.var.em.transactional(async (em) => {
         if ('classId' in change) {
@@ -84,11 +80,10 @@ export function manageRoutes(deps: Deps): Hono<Env> {
           throw new RequestProblem('not-found');
         if ('archived' in change && change.archived) await audit(em, c.var.adult, now, 'child archived', '', id);
       });
-      return c.body(null, 204);
     })
-    .delete('/children/:childId', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const id = uuidOr404(c.req.param('childId'));
+    .on('DELETE /classes/:classId/children/:childId', async (c, { childId }) => {
+      const key = c.var.classKey;
+      const id = childId;
       const own = await c.var.em.find(ResponseEntity, { ...key, childId: id }, { fields: ['id'] });
       // What was handed over goes first: if that fails, the child is still here to be deleted.
       await takenBack(deps, {
@@ -101,11 +96,11 @@ export function manageRoutes(deps: Deps): Hono<Env> {
         await audit(em, c.var.adult, deps.now(), 'child deleted', `with ${erased} responses`);
         return erased;
       });
-      return c.json({ responses });
+      return { responses };
     })
-    .post('/notes', jsonBody(noteRequest), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const { text, child = null, sitting = null } = c.req.valid('json');
+    .on('POST /classes/:classId/notes', async (c, { body }) => {
+      const key = c.var.classKey;
+      const { text, child = null, sitting = null } = body;
       const there =
         child === null
           ? await c.var.em.count(Sitting, { ...key, id: sitting ?? '' })
@@ -113,16 +108,13 @@ export function manageRoutes(deps: Deps): Hono<Env> {
       if (there === 0) throw new RequestProblem('not-found');
       const by = { adultId: c.var.adult.id, adultName: c.var.adult.name, madeAt: deps.now() };
       await c.var.em.insert(Note, { ...key, id: v7(), childId: child, sittingId: sitting, text, ...by });
-      return c.body(null, 204);
     })
-    .delete('/notes/:id', async (c) => {
+    .on('DELETE /classes/:classId/notes/:id', async (c, { id }) => {
       const own = {
-        schoolId: c.var.schoolId,
-        classId: c.var.classId,
-        id: uuidOr404(c.req.param('id')),
+        ...c.var.classKey,
+        id: id,
         adultId: c.var.adult.id,
       };
       if ((await c.var.em.nativeDelete(Note, own)) === 0) throw new RequestProblem('not-found');
-      return c.body(null, 204);
     });
 }

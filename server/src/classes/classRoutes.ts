@@ -1,8 +1,8 @@
 import { carpetSettings, DEFAULT_CARPET, type CarpetSettings, type ChildView, type ClassView } from '@vane/contract';
 import { MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono } from 'hono';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Child, Judgement, SchoolClass, Setting } from '../db/entities';
 import { classOrChild, type Which } from '../db/keys';
 import type { ClassKey } from '../db/keys';
@@ -81,10 +81,10 @@ async function routinesUsed(em: EntityManager, { schoolId, classId }: ClassKey, 
 }
 
 /** The class itself and its settings. */
-export function classRoutes(deps: Deps): Hono<Env> {
-  return new Hono<Env>()
-    .get('/', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+export function classRoutes(deps: Deps): ContractRoutes {
+  return new ContractRoutes()
+    .on('GET /classes/:classId', async (c) => {
+      const key = c.var.classKey;
       const found = await c.var.em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
       await supportReadBy(c.var.em, key, c.var.adult, deps.now());
       const view: ClassView = {
@@ -100,11 +100,10 @@ export function classRoutes(deps: Deps): Hono<Env> {
         carpet: await carpetOf(c.var.em, key),
         routinesUsed: await routinesUsed(c.var.em, key, deps.now()),
       };
-      return c.json(view);
+      return view;
     })
-    .put('/carpet', jsonBody(carpetSettings), async (c) => {
-      const row = { schoolId: c.var.schoolId, classId: c.var.classId, name: 'carpet', value: c.req.valid('json') };
+    .on('PUT /classes/:classId/carpet', async (c, { body }) => {
+      const row = { ...c.var.classKey, name: 'carpet', value: body };
       await c.var.em.upsert(Setting, row);
-      return c.body(null, 204);
     });
 }

@@ -15,7 +15,7 @@ import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
  * Tables. `schoolId` leads every key, so that the tables can be partitioned or spread by school unchanged; keys are plain columns here and their foreign
- * keys stand in the migrations.
+ * keys stand in the migrations. Why no relations: docs/decisions/0019.
  */
 const schoolId = p.uuid().primary();
 const created = p.datetime().onCreate(() => new Date());
@@ -60,7 +60,7 @@ export const Child = defineEntity({
     archivedAt: p.datetime().nullable(),
     importId: p.uuid().nullable(),
     /** What is done differently for the child, in codes and in the adults' words; who said so last, and when. Sensitive: docs/safety.md. */
-    supports: p.json<Support[]>().default([]),
+    supports: p.json<readonly Support[]>().default([]),
     supportWords: p.text().default(''),
     supportBy: p.text().default(''),
     supportAt: p.datetime().nullable(),

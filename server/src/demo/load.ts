@@ -4,7 +4,8 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { passwordHash } from '../adults/passwords';
 import { addChildren } from '../classes/children';
-import { Adult, Child, ClassAdult, School, SchoolClass } from '../db/entities';
+import { giveClass } from '../adults/rights';
+import { Adult, Child, School, SchoolClass } from '../db/entities';
 import { addResponses, addSittings } from '../record/store';
 import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASSES, DEMO_SCHOOL, DEMO_SIGN_IN, type DemoClass } from './names';
 import { DEMO_SCHOOL_ID } from '../db/demoSchool';
@@ -66,7 +67,7 @@ async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<
     makeId: demoIds(one.seed),
   });
   await tx.insert(SchoolClass, { schoolId: DEMO_SCHOOL_ID, id: one.id, name: one.name, createdAt: now });
-  await tx.insert(ClassAdult, { ...key, adultId: DEMO_ADULT_ID });
+  await giveClass(tx, key, DEMO_ADULT_ID);
   await addChildren(tx, key, one.children, now);
   const ids = new Map((await tx.find(Child, key)).map((child) => [child.nickname, child.id]));
   const bySitting = new Map<string, Response[]>();

@@ -5,7 +5,8 @@ import { taken } from '../classes/children';
 import { supportFile } from '../classes/support';
 import { type ClassKey } from '../db/keys';
 import type { Env } from '../request/context';
-import { Child, ClassAdult, Correction, Note, Overrule, SchoolClass, Setting, Sitting } from '../db/entities';
+import { giveClass } from '../adults/rights';
+import { Child, Correction, Note, Overrule, SchoolClass, Setting, Sitting } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import type { Correctable } from '../db/entities';
 import { addResponses, addSittings, recordOf } from '../record/store';
@@ -113,7 +114,7 @@ export async function addArchive(
   const made = (at: string): Date => new Date(at);
   const name = await freeName(em, schoolId, archive.class.name);
   await em.insert(SchoolClass, { schoolId, id: key.classId, name, createdAt: now, archivedAt: null, importId });
-  await em.insert(ClassAdult, { ...key, adultId: adult.id });
+  await giveClass(em, key, adult.id);
   for (const what of ['carpet', 'reading'] as const)
     if (archive.class[what] !== null) await em.insert(Setting, { ...key, name: what, value: archive.class[what] });
   const ids = new Map(archive.children.map((c) => [c.nickname, v7()]));

@@ -1,12 +1,12 @@
-import { guarded, readingCells, READING_COLUMNS, toStatement, type RecordRow } from '@vane/contract';
+import { guarded, readingCells, READING_COLUMNS, ROUTES, toStatement, type RecordRow } from '@vane/contract';
 import { stringify } from 'csv-stringify/sync';
-import { Hono, type Context } from 'hono';
+import type { Context } from 'hono';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { audit } from '../request/audit';
-import { uuidOr404 } from '../request/ids';
 import type { Deps, Env } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { SchoolClass } from '../db/entities';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
@@ -20,13 +20,9 @@ import { addRoster, schoolRoster } from './roster';
 import { statementId } from '../outside/statementIds';
 import type { Uploads } from './uploads';
 
-/** A year of a class is about 25 MB of CSV, and twice that as an archive. */
-const LARGEST_FILE = 96 * 1024 * 1024;
-const LARGEST_ROSTER = 8 * 1024 * 1024;
 /** Statements handed over at a time. */
 const STATEMENTS = 200;
 
-const wants = (c: Context<Env>): boolean => c.req.query('write') === 'yes';
 const fileName = (text: string): string => text.replace(/[^\p{L}\p{N}]+/gu, '-');
 const streamed = (parts: AsyncGenerator<string>): ReadableStream => {
   async function* bytes(): AsyncGenerator<Uint8Array> {
@@ -36,17 +32,16 @@ const streamed = (parts: AsyncGenerator<string>): ReadableStream => {
 };
 
 /** A class's files, out and in. A file is looked at first (`write=yes` takes it in), and what was taken in can be taken back. */
-export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Hono<Env> {
+export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): ContractRoutes {
   const statementsOf = (rows: readonly RecordRow[], schoolId: string) =>
     rows.map((row) => toStatement(row, statementId(schoolId, row.response_id), deps.publicUrl));
-  const key = (c: Context<Env>) => ({ schoolId: c.var.schoolId, classId: c.var.classId });
   const named = async (c: Context<Env>): Promise<string> =>
-    (await c.var.em.findOneOrFail(SchoolClass, { schoolId: c.var.schoolId, id: c.var.classId })).name;
+    (await c.var.em.findOneOrFail(SchoolClass, { schoolId: c.var.schoolId, id: c.var.classKey.classId })).name;
 
-  return new Hono<Env>()
-    .get('/readings.csv', async (c) => {
-      const names = await nicknames(c.var.em, key(c));
-      const current = await readings.current(key(c));
+  return new ContractRoutes()
+    .on('GET /classes/:classId/readings.csv', async (c) => {
+      const names = await nicknames(c.var.em, c.var.classKey);
+      const current = await readings.current(c.var.classKey);
       const rows = current.readings.map((r) => {
         const cells = readingCells({ ...r, child: names.get(r.child) ?? r.child });
         return READING_COLUMNS.map((column) => (column === 'lean' ? cells[column] : guarded(cells[column])));
@@ -58,8 +53,8 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
         download(`${fileName(await named(c))}-readings.csv`, 'text/csv; charset=utf-8'),
       );
     })
-    .get('/archive.json', async (c) => {
-      const archive = await archiveOf(c.var.em, key(c));
+    .on('GET /classes/:classId/archive.json', async (c) => {
+      const archive = await archiveOf(c.var.em, c.var.classKey);
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the class ${archive.class.name}`);
       return c.body(
         JSON.stringify(archive, null, 1),
@@ -67,11 +62,10 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
         download(`${fileName(archive.class.name)}.vane.json`, 'application/json'),
       );
     })
-    .get('/statements/:form{json|jsonl}', async (c) => {
-      const { form } = c.req.param();
+    .on('GET /classes/:classId/statements/:form{json|jsonl}', async (c, { form }) => {
       const name = fileName(await named(c));
       const em = deps.orm.em.fork();
-      const [schoolKey, asLines] = [key(c), form === 'jsonl'];
+      const [schoolKey, asLines] = [c.var.classKey, form === 'jsonl'];
       await audit(em, c.var.adult, deps.now(), 'exported', `the statements of ${name}`);
       async function* parts(): AsyncGenerator<string> {
         let before = asLines ? '' : '[';
@@ -89,10 +83,10 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
         download(`${name}-statements.${form}`, asLines ? 'application/jsonl' : 'application/json'),
       );
     })
-    .post('/statements', async (c) => {
+    .on('POST /classes/:classId/statements', async (c) => {
       const sum = { sent: 0, fresh: 0 };
       let all: boolean | null = true;
-      for await (const page of responsesOf(deps.orm.em.fork(), key(c), STATEMENTS)) {
+      for await (const page of responsesOf(deps.orm.em.fork(), c.var.classKey, STATEMENTS)) {
         let fresh: number | null;
         try {
           fresh = await deps.recordStore.send(statementsOf(page, c.var.schoolId));
@@ -106,58 +100,65 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Ho
         else sum.fresh += fresh;
       }
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `${sum.sent} statements to ${deps.recordStore.name}`);
-      return c.json({
+      return {
         sent: sum.sent,
         fresh: all === null ? null : sum.fresh,
         to: deps.recordStore.name,
         simulated: deps.recordStore.simulated,
-      });
+      };
     })
-    .post('/import', async (c) => {
-      const [write, now] = [wants(c), deps.now()];
-      const wish = { write, what: 'responses', classId: c.var.classId, now };
+    .on('POST /classes/:classId/import', async (c, { query }) => {
+      const [write, now] = [query.write === 'yes', deps.now()];
+      const wish = { write, what: 'responses', classId: c.var.classKey.classId, now };
       try {
-        const result = await uploads.take(c.var.adult.id, c.req.raw, LARGEST_FILE, (file) =>
-          takeIn(c.var.em, c.var.adult, wish, (em, importId) =>
-            importResponses(em, key(c), createReadStream(file), { now, importId: write ? importId : null }),
-          ),
+        const result = await uploads.take(
+          c.var.adult.id,
+          c.req.raw,
+          ROUTES['POST /classes/:classId/import'].file.largest,
+          (file) =>
+            takeIn(c.var.em, c.var.adult, wish, (em, importId) =>
+              importResponses(em, c.var.classKey, createReadStream(file), { now, importId: write ? importId : null }),
+            ),
         );
-        if (result.imported !== null) readings.refreshSoon(key(c));
-        return c.json(result);
+        if (result.imported !== null) readings.refreshSoon(c.var.classKey);
+        return result;
       } catch (error) {
         if (error instanceof NotAResponsesFile) throw new RequestProblem('not-a-responses-file', { detail: error.why });
         throw error;
       }
     })
-    .get('/imports', async (c) => c.json(await importsOf(c.var.em, c.var.schoolId, c.var.classId)))
-    .delete('/imports/:id', async (c) => {
-      const gone = await takeBack(c.var.em, c.var.adult, uuidOr404(c.req.param('id')), c.var.classId, deps.now());
-      readings.refreshSoon(key(c));
-      return c.json({ responses: gone });
+    .on('GET /classes/:classId/imports', (c) => importsOf(c.var.em, c.var.schoolId, c.var.classKey.classId))
+    .on('DELETE /classes/:classId/imports/:id', async (c, { id }) => {
+      const gone = await takeBack(c.var.em, c.var.adult, id, c.var.classKey.classId, deps.now());
+      readings.refreshSoon(c.var.classKey);
+      return { responses: gone };
     });
 }
 
 /** The school's files, for its lead: rosters, and classes as archives. */
-export function schoolFileRoutes(deps: Deps, uploads: Uploads): Hono<Env> {
-  const whole = (c: Context<Env>, largest: number): Promise<Buffer> =>
-    uploads.take(c.var.adult.id, c.req.raw, largest, (file) => readFile(file));
-  return new Hono<Env>()
-    .get('/roster.zip', async (c) => {
+export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
+  const whole = (
+    c: Context<Env>,
+    { file: { largest } }: { readonly file: { readonly largest: number } },
+  ): Promise<Buffer> => uploads.take(c.var.adult.id, c.req.raw, largest, (file) => readFile(file));
+  return new ContractRoutes()
+    .on('GET /school/roster.zip', async (c) => {
       const zip = await schoolRoster(c.var.em, c.var.schoolId, deps.now());
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'the roster');
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
-    .post('/roster', async (c) => {
-      const read = await deps.readRoster(new Uint8Array(await whole(c, LARGEST_ROSTER)));
+    .on('POST /school/roster', async (c, { query }) => {
+      const read = await deps.readRoster(new Uint8Array(await whole(c, ROUTES['POST /school/roster'])));
       if ('refused' in read) throw new RequestProblem('not-a-roster', { detail: read.refused });
       const now = deps.now();
-      return c.json(
-        await takeIn(c.var.em, c.var.adult, { write: wants(c), what: 'a roster', classId: null, now }, (em, importId) =>
-          addRoster(em, c.var.adult, read.classes, { now, importId }),
-        ),
+      return takeIn(
+        c.var.em,
+        c.var.adult,
+        { write: query.write === 'yes', what: 'a roster', classId: null, now },
+        (em, importId) => addRoster(em, c.var.adult, read.classes, { now, importId }),
       );
     })
-    .get('/roster-service', async (c) => {
+    .on('GET /school/roster-service', async (c) => {
       let zip: Uint8Array;
       try {
         zip = await deps.rosterService.fetch();
@@ -168,20 +169,18 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): Hono<Env> {
       }
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
-    .post('/archive', async (c) => {
-      const archive = readArchive((await whole(c, LARGEST_FILE)).toString('utf8'));
+    .on('POST /school/archive', async (c, { query }) => {
+      const archive = readArchive((await whole(c, ROUTES['POST /school/archive'])).toString('utf8'));
       const now = deps.now();
-      return c.json(
-        await takeIn(
-          c.var.em,
-          c.var.adult,
-          { write: wants(c), what: `the class ${archive.class.name}`, classId: null, now },
-          (em, importId) => addArchive(em, c.var.adult, archive, { now, importId }),
-        ),
+      return takeIn(
+        c.var.em,
+        c.var.adult,
+        { write: query.write === 'yes', what: `the class ${archive.class.name}`, classId: null, now },
+        (em, importId) => addArchive(em, c.var.adult, archive, { now, importId }),
       );
     })
-    .get('/imports', async (c) => c.json(await importsOf(c.var.em, c.var.schoolId, null)))
-    .delete('/imports/:id', async (c) =>
-      c.json({ responses: await takeBack(c.var.em, c.var.adult, uuidOr404(c.req.param('id')), null, deps.now()) }),
-    );
+    .on('GET /school/imports', (c) => importsOf(c.var.em, c.var.schoolId, null))
+    .on('DELETE /school/imports/:id', async (c, { id }) => ({
+      responses: await takeBack(c.var.em, c.var.adult, id, null, deps.now()),
+    }));
 }

@@ -5,7 +5,8 @@ import { stringify } from 'csv-stringify/sync';
 import { strToU8, zipSync } from 'fflate';
 import { v7 } from 'uuid';
 import type { Env } from '../request/context';
-import { Child, ClassAdult, School, SchoolClass } from '../db/entities';
+import { giveClass } from '../adults/rights';
+import { Child, School, SchoolClass } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 
 /** OneRoster 1.1 CSV (1EdTech): classes and children as files in one archive. Of people only what Vane asks for goes out or comes in: a first name as the nickname. */
@@ -180,7 +181,7 @@ export async function addRoster(
         archivedAt: null,
         importId,
       });
-      await em.insert(ClassAdult, { schoolId, classId, adultId: adult.id });
+      await giveClass(em, { schoolId, classId }, adult.id);
       names.push(`class ${one.name}`);
     }
     const own = new Set(

@@ -1,11 +1,10 @@
-import { overruleRequest, type OverruleView } from '@vane/contract';
+import type { OverruleView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono } from 'hono';
 import { v7 } from 'uuid';
 import type { ClassKey } from '../db/keys';
 import { audit } from '../request/audit';
-import { uuidOr404 } from '../request/ids';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Child, Overrule } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 
@@ -32,12 +31,10 @@ export async function overrulesOf(
 }
 
 /** A teacher's override of a reading. A new one takes the place of the last; all stay in the table, dated. Vane's reading is kept and shown beside it. */
-export function overruleRoutes(deps: Deps): Hono<Env> {
-  return new Hono<Env>()
-    .post('/children/:childId/overrules', jsonBody(overruleRequest), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const childId = uuidOr404(c.req.param('childId'));
-      const wish = c.req.valid('json');
+export function overruleRoutes(deps: Deps): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /classes/:classId/children/:childId/overrules', async (c, { childId, body: wish }) => {
+      const key = c.var.classKey;
       const now = deps.now();
       if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
       await c.var.em.transactional(async (em) => {
@@ -54,18 +51,16 @@ export function overruleRoutes(deps: Deps): Hono<Env> {
         });
         await audit(em, c.var.adult, now, 'overruled', `${wish.fact} as ${wish.reading}`, childId);
       });
-      return c.json(await overrulesOf(c.var.em, key, childId), 201);
+      return await overrulesOf(c.var.em, key, childId);
     })
-    .delete('/children/:childId/overrules/:id', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const childId = uuidOr404(c.req.param('childId'));
-      const id = uuidOr404(c.req.param('id'));
+    .on('DELETE /classes/:classId/children/:childId/overrules/:id', async (c, { childId, id }) => {
+      const key = c.var.classKey;
       const removed = await c.var.em.nativeUpdate(
         Overrule,
         { ...key, childId, id, removedAt: null },
         { removedAt: deps.now() },
       );
       if (removed === 0) throw new RequestProblem('not-found');
-      return c.json(await overrulesOf(c.var.em, key, childId));
+      return await overrulesOf(c.var.em, key, childId);
     });
 }

@@ -1,12 +1,11 @@
-import { day, type ChildRecord, type ClassReadings } from '@vane/contract';
+import type { ChildRecord, ClassReadings } from '@vane/contract';
 import { MODEL_VERSION, unknownEstimate } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono } from 'hono';
 import { notesOf } from '../classes/childRoutes';
 import { childrenOf } from '../classes/classRoutes';
 import { supportReadBy, supportView } from '../classes/support';
-import { uuidOr404 } from '../request/ids';
 import type { Deps, Env } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import type { ClassKey } from '../db/keys';
 import { Child, Sitting } from '../db/entities';
 import { dateStarts, timeZoneOf } from '../db/timeZone';
@@ -16,11 +15,8 @@ import type { Readings } from './readings';
 import { Weeks } from './weeks';
 
 /** The end of the school's day to which a record is stepped back; null = now. */
-async function endOf({ em, schoolId }: Env['Variables'], text: string | undefined): Promise<Date | null> {
-  const until = day.optional().safeParse(text);
-  if (!until.success)
-    throw new RequestProblem('bad-body', { places: [{ place: 'until', reason: 'is no date like 2026-11-25' }] });
-  return until.data === undefined ? null : dateStarts(until.data, await timeZoneOf(em, schoolId), 1);
+async function endOf({ em, schoolId }: Env['Variables'], until: string | undefined): Promise<Date | null> {
+  return until === undefined ? null : dateStarts(until, await timeZoneOf(em, schoolId), 1);
 }
 
 /** When each child was last asked each fact. */
@@ -33,11 +29,11 @@ export async function lastAsked(em: EntityManager, key: ClassKey): Promise<Class
 }
 
 /** The judgement on a class and on one child of it. */
-export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
+export function readingRoutes(deps: Deps, readings: Readings): ContractRoutes {
   const weeks = new Weeks(deps, readings);
-  return new Hono<Env>()
-    .get('/readings', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+  return new ContractRoutes()
+    .on('GET /classes/:classId/readings', async (c) => {
+      const key = c.var.classKey;
       const judgement = await readings.current(key);
       // Children who are put away take part in nothing.
       const here = new Set(
@@ -49,18 +45,22 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
         readings: judgement.readings.filter((r) => here.has(r.child)),
         asked: await lastAsked(c.var.em, key),
       };
-      return c.json(answer);
+      return answer;
     })
-    .get('/children/:childId', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const childId = uuidOr404(c.req.param('childId'));
-      const end = await endOf(c.var, c.req.query('until'));
+    .on('GET /classes/:classId/children/:childId', async (c, { childId, query }) => {
+      const key = c.var.classKey;
+      const end = await endOf(c.var, query.until);
       const [child] = await childrenOf(c.var.em, key, deps.now(), childId);
       if (!child) throw new RequestProblem('not-found');
       await supportReadBy(c.var.em, key, c.var.adult, deps.now());
       const kept = await c.var.em.findOneOrFail(Child, { ...key, id: childId });
       const { rows, judgement, basis } = await readings.childAt(key, childId, end);
       const own = judgement?.readings ?? [];
+      const sittings = await c.var.em.find(
+        Sitting,
+        { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sitting))] } },
+        { fields: ['id', 'routine'], disableIdentityMap: true },
+      );
       const record: ChildRecord = {
         child,
         estimate: judgement?.estimate ?? unknownEstimate(childId),
@@ -70,31 +70,20 @@ export function readingRoutes(deps: Deps, readings: Readings): Hono<Env> {
         notes: await notesOf(c.var.em, key, c.var.adult.id, childId),
         support: supportView(kept),
         door: kept.door,
-        sittings: await c.var.em.find(
-          Sitting,
-          { schoolId: key.schoolId, id: { $in: [...new Set(rows.map((r) => r.sitting))] } },
-          { fields: ['id', 'routine'], disableIdentityMap: true },
-        ),
+        sittings: sittings.map(({ id, routine }) => ({ id, routine })),
         // How each was measured, and columns of other programs, are for the whole record.
         responses: rows.map((row) => ({ ...row, quality: null, extra: {} })),
         basis: { ...basis, modelVersion: MODEL_VERSION },
       };
-      return c.json(record);
+      return record;
     })
-    .get('/children/:childId/moved', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const childId = uuidOr404(c.req.param('childId'));
+    .on('GET /classes/:classId/children/:childId/moved', async (c, { childId, query }) => {
+      const key = c.var.classKey;
       if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
-      return c.json(await readings.moved(key, childId, await endOf(c.var, c.req.query('until'))));
+      return readings.moved(key, childId, await endOf(c.var, query.until));
     })
-    .get('/over-time', async (c) => c.json(await weeks.of({ schoolId: c.var.schoolId, classId: c.var.classId })))
-    .get('/children/:childId/over-time', async (c) =>
-      c.json(
-        await weeks.of({
-          schoolId: c.var.schoolId,
-          classId: c.var.classId,
-          childId: uuidOr404(c.req.param('childId')),
-        }),
-      ),
+    .on('GET /classes/:classId/over-time', (c) => weeks.of(c.var.classKey))
+    .on('GET /classes/:classId/children/:childId/over-time', (c, { childId }) =>
+      weeks.of({ ...c.var.classKey, childId }),
     );
 }

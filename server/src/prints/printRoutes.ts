@@ -1,11 +1,4 @@
-import {
-  groupSheetRequest,
-  printRequest,
-  toResponse,
-  type CarpetSettings,
-  type GroupSheetView,
-  type PrintRequest,
-} from '@vane/contract';
+import { toResponse, type CarpetSettings, type GroupSheetView, type PrintRequest } from '@vane/contract';
 import {
   cardsOf,
   classHandOver,
@@ -29,12 +22,12 @@ import {
 } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { strToU8, zipSync } from 'fflate';
-import { Hono } from 'hono';
 import { audit } from '../request/audit';
 import type { ClassKey } from '../db/keys';
 import { timeZoneOf } from '../db/timeZone';
 import { carpetOf, childrenOf } from '../classes/classRoutes';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Child, GroupSheet, SchoolClass } from '../db/entities';
 import { supportLines } from '../classes/support';
 import { lastAsked } from '../judging/readingRoutes';
@@ -89,7 +82,7 @@ function deckOf(wish: PrintRequest, ways: Ways): Card[] {
 }
 
 /** What is printed for a class: cards, mats and sheets; the home sheet and the hand-over of a child; sheets for helpers, and their keying in. */
-export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
+export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
   /** What the plan has for every child of the class: the same as Today, Class and the children's pages say. */
   async function planOf(em: EntityManager, key: ClassKey) {
     const kept = await childrenOf(em, key, deps.now());
@@ -214,11 +207,11 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
     };
   }
 
-  return new Hono<Env>()
-    .post('/prints', jsonBody(printRequest), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+  return new ContractRoutes()
+    .on('POST /classes/:classId/prints', async (c, { body }) => {
+      const key = c.var.classKey;
       const { em } = c.var;
-      const wish = c.req.valid('json');
+      const wish = body;
       const say = sayFor(c);
       const ways = { ...(await carpetOf(em, key)), say };
       const entry = PRINTS[wish.what];
@@ -254,10 +247,10 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       const pdf = await deps.printer(print);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'application/pdf' });
     })
-    .post('/cards.zip', jsonBody(printRequest), async (c) => {
-      const carpet = await carpetOf(c.var.em, { schoolId: c.var.schoolId, classId: c.var.classId });
+    .on('POST /classes/:classId/cards.zip', async (c, { body }) => {
+      const carpet = await carpetOf(c.var.em, c.var.classKey);
       const ways = { ...carpet, say: sayFor(c) };
-      const cards = deckOf(c.req.valid('json'), ways);
+      const cards = deckOf(body, ways);
       if (cards.length === 0) throw new RequestProblem('nothing-to-print');
       const files = cards.flatMap(({ name, front, back }): [string, Uint8Array][] => [
         [`${name}.svg`, strToU8(svgCard(front))],
@@ -265,27 +258,21 @@ export function printRoutes(deps: Deps, readings: Readings): Hono<Env> {
       ]);
       return c.body(zipSync(Object.fromEntries<Uint8Array>(files)), 200, { 'content-type': 'application/zip' });
     })
-    .get('/group-sheets', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      return c.json((await c.var.em.find(GroupSheet, key, { orderBy: { madeAt: 'desc' }, limit: 50 })).map(viewOf));
+    .on('GET /classes/:classId/group-sheets', async (c) => {
+      const key = c.var.classKey;
+      return (await c.var.em.find(GroupSheet, key, { orderBy: { madeAt: 'desc' }, limit: 50 })).map(viewOf);
     })
-    .post('/group-sheets', jsonBody(groupSheetRequest), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const { children, facts } = c.req.valid('json');
+    .on('POST /classes/:classId/group-sheets', async (c, { body: { children, facts } }) => {
+      const key = c.var.classKey;
       if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size)
         throw new RequestProblem('not-found');
       const sheet = { ...key, code: newCode(), children, facts, madeAt: deps.now(), keyedAt: null };
       await c.var.em.insert(GroupSheet, sheet);
-      return c.json(viewOf(sheet), 201);
+      return viewOf(sheet);
     })
-    .put('/group-sheets/:code/keyed', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const changed = await c.var.em.nativeUpdate(
-        GroupSheet,
-        { ...key, code: c.req.param('code') },
-        { keyedAt: deps.now() },
-      );
+    .on('PUT /classes/:classId/group-sheets/:code/keyed', async (c, { code }) => {
+      const key = c.var.classKey;
+      const changed = await c.var.em.nativeUpdate(GroupSheet, { ...key, code: code }, { keyedAt: deps.now() });
       if (changed === 0) throw new RequestProblem('not-found');
-      return c.body(null, 204);
     });
 }

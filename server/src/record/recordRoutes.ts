@@ -1,27 +1,18 @@
-import { correctionRequest, logQuery, recordBatch, toResponse } from '@vane/contract';
+import { toResponse } from '@vane/contract';
 import { observedText, type Reading } from '@vane/core';
 import type { ClassKey } from '../db/keys';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono } from 'hono';
-import { bodyLimit } from 'hono/body-limit';
 import { Readable } from 'node:stream';
 import { audit } from '../request/audit';
-import { uuidOr404 } from '../request/ids';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Child, SchoolClass } from '../db/entities';
-import { RequestProblem } from '../problems/problem';
 import { childFile } from './childExport';
 import { headerLine, responseLines } from './csv';
 import { correct } from './corrections';
 import { withRightClock } from './deviceClock';
 import { logPage } from './log';
 import { addResponses, addSittings, responsesOf } from './store';
-
-const LARGEST_BATCH = 4 * 1024 * 1024;
-
-const tooLarge = (): never => {
-  throw new RequestProblem('too-large');
-};
 
 /** Headers of an answer that a browser saves as a file. */
 export const download = (file: string, type: string) => ({
@@ -44,30 +35,24 @@ interface Judged {
 }
 
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
-export function recordRoutes(deps: Deps, readings: Judged): Hono<Env> {
-  return new Hono<Env>()
-    .post('/record', bodyLimit({ maxSize: LARGEST_BATCH, onError: tooLarge }), jsonBody(recordBatch), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const { sittings, responses } = withRightClock(c.req.valid('json'), deps.now());
+export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /classes/:classId/record', async (c, { body }) => {
+      const key = c.var.classKey;
+      const { sittings, responses } = withRightClock(body, deps.now());
       const rows = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
       // Each of the two may be sent again, so they need not happen together.
       await addSittings(c.var.em, key, sittings);
       const result = await addResponses(c.var.em, key, rows, deps.now());
       if (result.accepted.length > 0) readings.refreshSoon(key);
-      return c.json(result);
+      return result;
     })
-    .get('/log', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const query = logQuery.safeParse(c.req.query());
-      if (!query.success)
-        throw new RequestProblem('bad-body', {
-          places: query.error.issues.map((i) => ({ place: i.path.join('.'), reason: i.message })),
-        });
-      return c.json(await logPage(c.var.em, key, query.data));
+    .on('GET /classes/:classId/log', async (c, { query }) => {
+      const key = c.var.classKey;
+      return logPage(c.var.em, key, query);
     })
-    .post('/corrections', jsonBody(correctionRequest), async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const wish = c.req.valid('json');
+    .on('POST /classes/:classId/corrections', async (c, { body: wish }) => {
+      const key = c.var.classKey;
       const changed = await c.var.em.transactional(async (em) => {
         const count = await correct(em, key, c.var.adult, wish, deps.now());
         const detail = `${count} responses: ${wish.change.what}`;
@@ -75,10 +60,10 @@ export function recordRoutes(deps: Deps, readings: Judged): Hono<Env> {
         return count;
       });
       if (changed > 0) readings.refreshSoon(key);
-      return c.json({ changed });
+      return { changed };
     })
-    .get('/responses.csv', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
+    .on('GET /classes/:classId/responses.csv', async (c) => {
+      const key = c.var.classKey;
       const em = deps.orm.em.fork();
       const names = await nicknames(em, key);
       const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
@@ -106,16 +91,14 @@ export function recordRoutes(deps: Deps, readings: Judged): Hono<Env> {
         download(file, 'text/csv; charset=utf-8'),
       );
     })
-    .get('/children/:childId/record.json', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const childId = uuidOr404(c.req.param('childId'));
+    .on('GET /classes/:classId/children/:childId/record.json', async (c, { childId }) => {
+      const key = c.var.classKey;
       const file = await childFile(c.var.em, key, childId, (await readings.current(key, childId)).readings, deps.now());
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s record', childId);
       return c.body(JSON.stringify(file, null, 1), 200, download(`${file.child}.json`, 'application/json'));
     })
-    .get('/children/:childId/responses.csv', async (c) => {
-      const key = { schoolId: c.var.schoolId, classId: c.var.classId };
-      const childId = uuidOr404(c.req.param('childId'));
+    .on('GET /classes/:classId/children/:childId/responses.csv', async (c, { childId }) => {
+      const key = c.var.classKey;
       const { responses, child } = await childFile(c.var.em, key, childId, [], deps.now());
       const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);

@@ -1,14 +1,12 @@
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
-import type { z } from 'zod';
-import { zValidator } from '@hono/zod-validator';
 import type { Logger } from 'pino';
-import { storable, type Role } from '@vane/contract';
+import type { Role } from '@vane/contract';
 import type { Mail } from '../outside/mail';
 import type { Judge } from '../threads/judgeThread';
 import type { RosterRead } from '../outside/rosterService';
 import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
-import { RequestProblem } from '../problems/problem';
+import type { ClassKey } from '../db/keys';
 import type { Metrics } from './metrics';
 import type { RecordStore } from '../outside/recordStore';
 
@@ -33,6 +31,8 @@ export interface Deps {
   readonly version: string;
   /** Folder of the built browser application; null = API only. */
   readonly webRoot: string | null;
+  /** Pages hold every answer against the contract: for tests. */
+  readonly checkAnswers: boolean;
   /** Folder of the documentation. */
   readonly docsRoot: string;
   /** Vane's address as adults know it, for links in letters: never taken from a request, which anybody can make up. */
@@ -45,7 +45,7 @@ export interface Deps {
   readonly hostNames: readonly string[];
 }
 
-/** What every handler finds in its context. `adult` is set behind the sign-in, `classId` behind the class's own routes. */
+/** What every handler finds in its context. `adult` is set behind the sign-in, `classKey` behind the class's own routes. */
 export interface Env {
   Variables: {
     em: EntityManager;
@@ -59,19 +59,6 @@ export interface Env {
     /** The screen that a paired device belongs to. */
     screen: { schoolId: string; id: string; tokenHash: string };
     schoolId: string;
-    classId: string;
+    classKey: ClassKey;
   };
 }
-
-/** A body checked by one of the contract's schemas; a bad one is answered with the places that are wrong. */
-export const jsonBody = <T extends z.ZodType>(schema: T) =>
-  zValidator('json', schema, (result) => {
-    if (result.success) {
-      if (storable(result.data)) return;
-      throw new RequestProblem('bad-body', { places: [{ place: 'body', reason: 'holds a character that is none' }] });
-    }
-    const places = result.error.issues
-      .slice(0, 20)
-      .map((issue) => ({ place: issue.path.join('.') || 'body', reason: issue.message }));
-    throw new RequestProblem('bad-body', { places });
-  });

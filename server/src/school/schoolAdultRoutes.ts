@@ -1,18 +1,11 @@
-import {
-  adultChange,
-  inviteRequest,
-  keepChange,
-  timeZoneChange,
-  type AuditView,
-  type SchoolView,
-} from '@vane/contract';
+import type { AuditView, SchoolView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { subMonths } from 'date-fns';
-import { Hono } from 'hono';
 import { makeLink } from '../adults/linkRoutes';
 import { audit } from '../request/audit';
-import { uuidOr404 } from '../request/ids';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
+import { giveClass } from '../adults/rights';
 import { Adult, AdultLink, Audit, Child, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { rightsChanged } from '../db/notices';
@@ -31,9 +24,9 @@ async function keepALead(em: EntityManager, schoolId: string): Promise<void> {
 }
 
 /** Who works at the school, what was done, and how long records are kept: for its lead. */
-export function schoolAdultRoutes(deps: Deps): Hono<Env> {
-  return new Hono<Env>()
-    .get('/', async (c) => {
+export function schoolAdultRoutes(deps: Deps): ContractRoutes {
+  return new ContractRoutes()
+    .on('GET /school', async (c) => {
       const { em, schoolId } = c.var;
       const { keepMonths } = await em.findOneOrFail(School, { id: schoolId });
       const given = await em.find(ClassAdult, { schoolId });
@@ -70,19 +63,16 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
           since: (archivedAt ?? deps.now()).toISOString(),
         })),
       };
-      return c.json(view);
+      return view;
     })
-    .put('/keep', jsonBody(keepChange), async (c) => {
-      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, c.req.valid('json'));
-      return c.body(null, 204);
+    .on('PUT /school/keep', async (c, { body }) => {
+      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, body);
     })
-    .put('/time-zone', jsonBody(timeZoneChange), async (c) => {
-      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, c.req.valid('json'));
-      return c.body(null, 204);
+    .on('PUT /school/time-zone', async (c, { body }) => {
+      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, body);
     })
-    .post('/invites', jsonBody(inviteRequest), async (c) => {
+    .on('POST /school/invites', async (c, { body: wish }) => {
       const { em, schoolId, adult } = c.var;
-      const wish = c.req.valid('json');
       const email = wish.email.toLowerCase();
       if ((await em.count(Adult, { email })) > 0) throw new RequestProblem('email-taken');
       const { name: school } = await em.findOneOrFail(School, { id: schoolId });
@@ -103,21 +93,18 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
       const link = `${deps.publicUrl}/join/${token}`;
       const letter = sayFor(c).letters.invitation(adult.name, school, link);
       await deps.mail.send({ schoolId, secret: false, to: email, ...letter, at: deps.now() });
-      return c.json({ link, posted: !deps.mail.simulated }, 201);
+      return { link, posted: !deps.mail.simulated };
     })
-    .delete('/invites/:id', async (c) => {
+    .on('DELETE /school/invites/:id', async (c, { id }) => {
       const gone = await c.var.em.nativeDelete(AdultLink, {
         schoolId: c.var.schoolId,
-        id: uuidOr404(c.req.param('id')),
+        id: id,
         purpose: 'join',
       });
       if (gone === 0) throw new RequestProblem('not-found');
-      return c.body(null, 204);
     })
-    .put('/adults/:id', jsonBody(adultChange), async (c) => {
+    .on('PUT /school/adults/:id', async (c, { id, body: change }) => {
       const { em, schoolId, adult } = c.var;
-      const id = uuidOr404(c.req.param('id'));
-      const change = c.req.valid('json');
       await em.transactional(async (tx) => {
         const other = await tx.findOne(Adult, { schoolId, id });
         if (!other) throw new RequestProblem('not-found');
@@ -127,15 +114,13 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
         } else {
           await tx.nativeDelete(ClassAdult, { schoolId, adultId: id });
           for (const classId of await classesAmong(tx, schoolId, change.classes))
-            await tx.insert(ClassAdult, { schoolId, classId, adultId: id });
+            await giveClass(tx, { schoolId, classId }, id);
         }
         await audit(tx, adult, deps.now(), 'adult changed', other.name);
       });
-      return c.body(null, 204);
     })
-    .delete('/adults/:id', async (c) => {
+    .on('DELETE /school/adults/:id', async (c, { id }) => {
       const { em, schoolId, adult } = c.var;
-      const id = uuidOr404(c.req.param('id'));
       await em.transactional(async (tx) => {
         const other = await tx.findOne(Adult, { schoolId, id });
         if (!other) throw new RequestProblem('not-found');
@@ -145,25 +130,21 @@ export function schoolAdultRoutes(deps: Deps): Hono<Env> {
         await keepALead(tx, schoolId);
         await audit(tx, adult, deps.now(), 'adult removed', other.name);
       });
-      return c.body(null, 204);
     })
-    .get('/audit', async (c) => {
+    .on('GET /school/audit', async (c, { query }) => {
       const { em, schoolId } = c.var;
-      const offset = Math.max(0, Math.floor(Number(c.req.query('offset') ?? 0)) || 0);
       const rows = await em.find(
         Audit,
         { schoolId },
-        { orderBy: { at: 'desc', id: 'desc' }, limit: AUDIT_PAGE, offset: Math.min(offset, 1_000_000) },
+        { orderBy: { at: 'desc', id: 'desc' }, limit: AUDIT_PAGE, offset: query.offset },
       );
-      return c.json(
-        rows.map(({ id, at, adultName, what, detail }): AuditView => ({
-          id,
-          at: at.toISOString(),
-          by: adultName,
-          what,
-          detail,
-        })),
-      );
+      return rows.map(({ id, at, adultName, what, detail }): AuditView => ({
+        id,
+        at: at.toISOString(),
+        by: adultName,
+        what,
+        detail,
+      }));
     })
-    .get('/mail', async (c) => c.json(await deps.mail.sent(c.var.schoolId)));
+    .on('GET /school/mail', (c) => deps.mail.sent(c.var.schoolId));
 }

@@ -1,28 +1,28 @@
-import { setUpRequest, type Door } from '@vane/contract';
-import { Hono } from 'hono';
+import type { Door } from '@vane/contract';
 import { v7 } from 'uuid';
 import { demandGoodPassword, passwordHash } from '../adults/passwords';
 import { beginSignIn, meOf } from '../adults/signIn';
 import { addChildren } from '../classes/children';
 import { isDemo } from '../db/demoSchool';
-import { Adult, ClassAdult, School, SchoolClass } from '../db/entities';
+import { giveClass } from '../adults/rights';
+import { Adult, School, SchoolClass } from '../db/entities';
 import { removeDemo } from '../demo/load';
 import { DEMO_SIGN_IN } from '../demo/names';
 import { RequestProblem } from '../problems/problem';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 
 /** What stands at the door, and the first set-up: of an empty Vane, or in the place of the demo. */
-export function setUpRoutes(deps: Deps): Hono<Env> {
-  return new Hono<Env>()
-    .get('/door', async (c) => {
+export function setUpRoutes(deps: Deps): ContractRoutes {
+  return new ContractRoutes()
+    .on('GET /door', async (c) => {
       const door: Door = {
         needsSetUp: (await c.var.em.count(Adult)) === 0,
         demo: (await isDemo(c.var.em)) ? DEMO_SIGN_IN : null,
       };
-      return c.json(door);
+      return door;
     })
-    .post('/set-up', jsonBody(setUpRequest), async (c) => {
-      const wish = c.req.valid('json');
+    .on('POST /set-up', async (c, { body: wish }) => {
       const now = deps.now();
       const adult = {
         schoolId: v7(),
@@ -46,10 +46,10 @@ export function setUpRoutes(deps: Deps): Hono<Env> {
         await em.insert(School, { id: adult.schoolId, name: wish.school, timeZone: wish.timeZone, createdAt: now });
         await em.insert(Adult, { ...adult, passwordHash: password });
         await em.insert(SchoolClass, { schoolId: adult.schoolId, id: classId, name: wish.className, createdAt: now });
-        await em.insert(ClassAdult, { schoolId: adult.schoolId, classId, adultId: adult.id });
+        await giveClass(em, { schoolId: adult.schoolId, classId }, adult.id);
         await addChildren(em, { schoolId: adult.schoolId, classId }, wish.children, now);
       });
       await beginSignIn(c, deps, adult);
-      return c.json(await meOf(c.var.em, adult), 201);
+      return await meOf(c.var.em, adult);
     });
 }

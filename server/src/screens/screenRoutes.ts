@@ -1,6 +1,6 @@
-import { pairRequest, screenState, type OpenedScreen } from '@vane/contract';
+import type { OpenedScreen } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import { Hono, type Context, type MiddlewareHandler } from 'hono';
+import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
 import { once } from 'node:events';
@@ -8,8 +8,8 @@ import { toString } from 'qrcode';
 import { v7 } from 'uuid';
 import type { Limits } from '../adults/limits';
 import { hashOf, newCode, newToken } from '../adults/tokens';
-import { uuidOr404 } from '../request/ids';
-import { jsonBody, type Deps, type Env } from '../request/context';
+import type { Deps, Env } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
 import { Screen } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { type Live } from './live';
@@ -107,22 +107,16 @@ async function joinOf(publicUrl: string, code: string): Promise<OpenedScreen['jo
 }
 
 /** The adult's side: opens a screen, writes its state, and follows its events. */
-export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
-  const key = (c: Context<Env>) => ({
-    schoolId: c.var.schoolId,
-    classId: c.var.classId,
-    id: uuidOr404(c.req.param('id')),
-  });
-  return new Hono<Env>()
-    .post('/screens', async (c) => {
-      const { em, schoolId, classId } = c.var;
+export function controlRoutes(deps: Deps, live: Live): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /classes/:classId/screens', async (c) => {
+      const { em, classKey } = c.var;
       const now = deps.now();
       const [id, code] = [v7(), newCode()];
       const until = new Date(now.getTime() + CODE_LASTS_MS);
       await em.insert(Screen, {
-        schoolId,
+        ...classKey,
         id,
-        classId,
         codeHash: hashOf(code),
         tokenHash: null,
         madeAt: now,
@@ -131,31 +125,28 @@ export function controlRoutes(deps: Deps, live: Live): Hono<Env> {
         stageSeq: 0,
       });
       const opened: OpenedScreen = { id, code, until: until.toISOString(), join: await joinOf(deps.publicUrl, code) };
-      return c.json(opened, 201);
+      return opened;
     })
-    .put('/screens/:id', jsonBody(screenState), async (c) => {
-      const { seq, state } = c.req.valid('json');
-      await keep(c.var.em, key(c), 'control', seq, state);
-      return c.body(null, 204);
+    .on('PUT /classes/:classId/screens/:id', async (c, { id, body: { seq, state } }) => {
+      await keep(c.var.em, { ...c.var.classKey, id }, 'control', seq, state);
     })
-    .get('/screens/:id/events', (c) => {
-      const { schoolId, classId, id } = key(c);
+    .on('GET /classes/:classId/screens/:id/events', (c, { id }) => {
+      const { schoolId, classId } = c.var.classKey;
       // Of this class, for as long as this sign-in lasts.
       const valid = 's.class_id = ? and exists (select 1 from sign_in i where i.token_hash = ? and i.expires_at > ?)';
       const values = [classId, c.var.signIn, deps.now()];
       return follow(c, deps, live, { schoolId, id, while: valid, values }, OTHER.control);
     })
-    .delete('/screens/:id', async (c) => {
-      const { id } = key(c);
-      if ((await c.var.em.nativeDelete(Screen, key(c))) === 0) throw new RequestProblem('not-found');
+    .on('DELETE /classes/:classId/screens/:id', async (c, { id }) => {
+      if ((await c.var.em.nativeDelete(Screen, { ...c.var.classKey, id })) === 0) throw new RequestProblem('not-found');
       await c.var.em.execute('select pg_notify(?, ?)', notice(id, 'ended'));
-      return c.body(null, 204);
     });
 }
 
-/** The stage's side: a code opens it once, its token is good for this sitting's screen and nothing else. */
-export function stageRoutes(deps: Deps, live: Live, limits: Limits): Hono<Env> {
-  const paired: MiddlewareHandler<Env> = async (c, next) => {
+/** Lets only a paired device through. */
+export const paired =
+  (deps: Deps): MiddlewareHandler<Env> =>
+  async (c, next) => {
     const token = getCookie(c, COOKIE);
     const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
     const screen = token
@@ -169,15 +160,18 @@ export function stageRoutes(deps: Deps, live: Live, limits: Limits): Hono<Env> {
     c.set('screen', { schoolId: screen.schoolId, id: screen.id, tokenHash: hashOf(token ?? '') });
     return next();
   };
-  return new Hono<Env>()
-    .post('/pair', jsonBody(pairRequest), async (c) => {
+
+/** The stage's side: a code opens it once, its token is good for this sitting's screen and nothing else. */
+export function stageRoutes(deps: Deps, live: Live, limits: Limits): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /board/pair', async (c, { body }) => {
       const now = deps.now();
       await limits.count('pair', c.var.address);
       const token = newToken();
       // In one step: of two who type the same code, one comes too late.
       const opened: unknown[] = await c.var.em.execute(
         'update screen set token_hash = ?, code_hash = null where code_hash = ? and code_until > ? returning id',
-        [hashOf(token), hashOf(plain(c.req.valid('json').code)), now],
+        [hashOf(token), hashOf(plain(body.code)), now],
       );
       if (opened.length === 0) throw new RequestProblem('wrong-code');
       await limits.giveBack('pair', c.var.address);
@@ -188,20 +182,15 @@ export function stageRoutes(deps: Deps, live: Live, limits: Limits): Hono<Env> {
         secure: deps.secureCookie,
         maxAge: SCREEN_LASTS_MS / 1000,
       });
-      return c.body(null, 204);
     })
-    .use('/stage', paired)
-    .use('/events', paired)
-    .put('/stage', jsonBody(screenState), async (c) => {
-      const { seq, state } = c.req.valid('json');
+    .on('PUT /board/stage', async (c, { body: { seq, state } }) => {
       await keep(c.var.em, c.var.screen, 'stage', seq, state);
-      return c.body(null, 204);
     })
-    .get('/stage', async (c) => {
+    .on('GET /board/stage', async (c) => {
       const { stageSeq } = await c.var.em.findOneOrFail(Screen, c.var.screen);
-      return c.json({ seq: stageSeq });
+      return { seq: stageSeq };
     })
-    .get('/events', (c) => {
+    .on('GET /board/events', (c) => {
       const { schoolId, id, tokenHash } = c.var.screen;
       const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
       const paired = { while: 's.token_hash = ? and s.made_at > ?', values: [tokenHash, since] };

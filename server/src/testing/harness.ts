@@ -1,5 +1,5 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
-import type { Statement } from '@vane/contract';
+import { ROUTES, wrongIn, type RouteName, type Statement } from '@vane/contract';
 import type { Hono } from 'hono';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -164,6 +164,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     version: 'test',
     closing: (end) => toClose.push(end),
     webRoot: null,
+    checkAnswers: false,
     docsRoot: join(import.meta.dirname, '../../../docs'),
     mail,
     publicUrl: 'https://vane.example',
@@ -201,6 +202,22 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   return harness;
 }
 
+const PATHS = (Object.keys(ROUTES) as RouteName[]).map((name) => {
+  const [method = '', path = ''] = name.split(' ');
+  const parts = path.replace(/:\w+\{([^}]*)\}/g, '($1)').replace(/:\w+/g, '[^/]+');
+  return { name, method, path: new RegExp(`^/api${parts}$`) };
+});
+
+/** Holds every good answer against the contract: a field too many may be somebody's secret. */
+async function asDescribed(method: string, path: string, answer: Response): Promise<Response> {
+  const json = answer.ok && answer.headers.get('content-type')?.startsWith('application/json');
+  if (!json || answer.headers.has('content-disposition')) return answer;
+  const route = PATHS.find((one) => one.method === method && one.path.test(path.split('?')[0] ?? ''));
+  const wrong = route ? wrongIn(route.name, await answer.clone().json()) : null;
+  if (wrong !== null) throw new Error(wrong);
+  return answer;
+}
+
 function browserFor(app: Hono<Env>, remoteAddress = '192.0.2.1'): Browser {
   const cookies = new Map<string, string>();
   const remember = (answer: Response): Response => {
@@ -216,21 +233,25 @@ function browserFor(app: Hono<Env>, remoteAddress = '192.0.2.1'): Browser {
   const connection = { incoming: { socket: { remoteAddress } } };
   return {
     get: async (path, headers = {}) =>
-      remember(await app.request(path, { headers: { ...sent(), ...headers } }, connection)),
+      asDescribed('GET', path, remember(await app.request(path, { headers: { ...sent(), ...headers } }, connection))),
     send: async (method, path, body, headers = {}) =>
-      remember(
-        await app.request(
-          path,
-          {
-            method,
-            headers: { 'content-type': 'application/json', ...sent(), ...headers },
-            body:
-              typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream
-                ? (body as BodyInit)
-                : JSON.stringify(body),
-            ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
-          },
-          connection,
+      asDescribed(
+        method,
+        path,
+        remember(
+          await app.request(
+            path,
+            {
+              method,
+              headers: { 'content-type': 'application/json', ...sent(), ...headers },
+              body:
+                typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream
+                  ? (body as BodyInit)
+                  : JSON.stringify(body),
+              ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
+            },
+            connection,
+          ),
         ),
       ),
   };

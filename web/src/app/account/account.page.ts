@@ -54,13 +54,15 @@ export class AccountPage {
   changePassword(): void {
     const { old, password } = this.passwords.getRawValue();
     this.doing.run(
-      this.#api.changePassword(old, password),
+      this.#api.ask('PUT /me/password', { body: { old, password } }),
       $localize`Your password has been changed; every other device is signed out.`,
       () => this.passwords.reset(),
     );
   }
   setPin(pin: string | null): void {
-    const act = this.#api.setPin(pin, this.pins.getRawValue().now).pipe(switchMap(() => this.session.refresh()));
+    const { now } = this.pins.getRawValue();
+    const body = { pin, ...(now === '' ? {} : { old: now }) };
+    const act = this.#api.ask('PUT /me/pin', { body }).pipe(switchMap(() => this.session.refresh()));
     this.doing.run(
       act,
       pin === null ? $localize`Your PIN has been removed: devices no longer lock.` : $localize`Your PIN is set.`,
@@ -71,7 +73,7 @@ export class AccountPage {
     this.doing.run(this.session.lock());
   }
   leaveAll(): void {
-    this.doing.run(this.#api.signOutEverywhere(), '', () => {
+    this.doing.run(this.#api.ask('POST /me/sign-out-everywhere'), '', () => {
       this.session.forget();
       void this.#router.navigateByUrl('/sign-in');
     });

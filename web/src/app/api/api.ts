@@ -1,238 +1,74 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import type {
-  OpenedScreen,
-  AdultChange,
-  AuditView,
-  BatchResult,
-  CarpetSettings,
-  ChildChange,
-  ChildRecord,
-  ClassChange,
-  ClassReadings,
-  ClassView,
-  ControlState,
-  CorrectionRequest,
-  Door,
-  Invitation,
-  LastSession,
-  InviteRequest,
-  LetterView,
-  LogPage,
-  LogQuery,
-  Me,
-  NoteRequest,
-  OverTime,
-  Problem,
-  RecordBatch,
-  OverruleRequest,
-  OverruleView,
-  RollOverRequest,
-  SchoolClassView,
-  SchoolView,
-  ScreenState,
-  StageState,
-} from '@vane/contract';
+import type { Answer, OverTime, Places, Problem, RouteName, Routes, Sent } from '@vane/contract';
 import { repeat, takeWhile, type Observable } from 'rxjs';
+import { asDescribed } from './asDescribed';
 
 /** How long to wait before asking again for weeks that are still being judged. */
 const WEEKS_AGAIN_MS = 700;
 
-export interface SetUpWish {
-  readonly school: string;
-  readonly className: string;
-  readonly name: string;
-  readonly email: string;
-  readonly password: string;
-  readonly timeZone: string;
-  readonly children: readonly string[];
+/** Routes that answer with JSON or with nothing, with a file, and with events. */
+type Telling = { [K in RouteName]: [Answer<K>] extends [never] ? never : K }[RouteName];
+type Of<Kind extends 'file' | 'events'> = {
+  [K in RouteName]: Routes[K] extends { readonly answer: Kind } ? K : never;
+}[RouteName];
+/** What a route is asked with, which may be left out where it takes nothing. */
+type Asked<K extends RouteName> = object extends Sent<K> ? [asked?: Sent<K>] : [asked: Sent<K>];
+
+/** A route's address, with its places filled in. */
+export function addressOf<K extends RouteName>(
+  route: K,
+  ...[places]: object extends Places<K> ? [places?: Places<K>] : [places: Places<K>]
+): string {
+  const path = route.slice(route.indexOf(' ') + 1);
+  const filled: Readonly<Record<string, string>> = places ?? {};
+  return `/api${path.replace(/:(\w+)(\{[^}]*\})?/g, (_, name: string) => encodeURIComponent(filled[name] ?? ''))}`;
 }
 
-/** What the browser asks of the server about the school, its classes and their record; paper (`prints/papers`) and files (`files/files`) ask for themselves. */
+/** What the browser asks of the server: the routes of the contract, by method and path, with what the path leaves open, the query and the body. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   readonly #http = inject(HttpClient);
 
-  door(): Observable<Door> {
-    return this.#http.get<Door>('/api/door');
+  ask<K extends Telling>(route: K, ...[asked]: Asked<K>): Observable<Answer<K>> {
+    const method = methodOf(route);
+    return this.#http
+      .request<Answer<K>>(method, addressOf(route, asked as never), optionsOf(method, asked))
+      .pipe(asDescribed(route));
   }
-  me(): Observable<Me> {
-    return this.#http.get<Me>('/api/me');
-  }
-  signIn(email: string, password: string): Observable<Me> {
-    return this.#http.post<Me>('/api/sign-in', { email, password });
-  }
-  signOut(): Observable<unknown> {
-    return this.#http.post('/api/sign-out', {});
-  }
-  setUp(wish: SetUpWish): Observable<Me> {
-    return this.#http.post<Me>('/api/set-up', wish);
-  }
-  classView(classId: string): Observable<ClassView> {
-    return this.#http.get<ClassView>(`/api/classes/${classId}`);
-  }
-  readings(classId: string): Observable<ClassReadings> {
-    return this.#http.get<ClassReadings>(`/api/classes/${classId}/readings`);
-  }
-  /** A child's record as it is now, or as it stood at the end of a day. */
-  child(classId: string, childId: string, until?: string): Observable<ChildRecord> {
-    return this.#http.get<ChildRecord>(`/api/classes/${classId}/children/${childId}`, {
-      params: until ? { until } : {},
-    });
-  }
-  /** What the last sitting of a child moved. */
-  moved(classId: string, childId: string, until?: string): Observable<LastSession> {
-    return this.#http.get<LastSession>(`/api/classes/${classId}/children/${childId}/moved`, {
-      params: until ? { until } : {},
+  /** A file, as its bytes. */
+  bytes<K extends Of<'file'>>(route: K, ...[asked]: Asked<K>): Observable<ArrayBuffer> {
+    const method = methodOf(route);
+    return this.#http.request(method, addressOf(route, asked as never), {
+      ...optionsOf(method, asked),
+      responseType: 'arraybuffer',
     });
   }
   /** What past weeks left, of the class or of one child; again and again until all weeks are judged. */
   overTime(classId: string, childId?: string): Observable<OverTime> {
-    const path = `/api/classes/${classId}${childId === undefined ? '' : `/children/${childId}`}/over-time`;
-    return this.#http.get<OverTime>(path).pipe(
+    return (
+      childId === undefined
+        ? this.ask('GET /classes/:classId/over-time', { classId })
+        : this.ask('GET /classes/:classId/children/:childId/over-time', { classId, childId })
+    ).pipe(
       repeat({ delay: WEEKS_AGAIN_MS }),
       takeWhile(({ pending }) => pending > 0, true),
     );
   }
-  addChildren(classId: string, nicknames: readonly string[]): Observable<unknown> {
-    return this.#http.post(`/api/classes/${classId}/children`, { nicknames });
-  }
-  changeChild(classId: string, childId: string, change: ChildChange): Observable<unknown> {
-    return this.#http.put(`/api/classes/${classId}/children/${childId}`, change);
-  }
-  deleteChild(classId: string, childId: string): Observable<{ responses: number }> {
-    return this.#http.delete<{ responses: number }>(`/api/classes/${classId}/children/${childId}`);
-  }
-  note(classId: string, note: NoteRequest): Observable<unknown> {
-    return this.#http.post(`/api/classes/${classId}/notes`, note);
-  }
-  deleteNote(classId: string, id: string): Observable<unknown> {
-    return this.#http.delete(`/api/classes/${classId}/notes/${id}`);
-  }
-  join(wish: { token: string; name: string; password: string }): Observable<Me> {
-    return this.#http.post<Me>('/api/join', wish);
-  }
-  invitation(token: string): Observable<Invitation> {
-    return this.#http.get<Invitation>(`/api/join/${encodeURIComponent(token)}`);
-  }
-  forgotten(email: string): Observable<unknown> {
-    return this.#http.post('/api/forgotten', { email });
-  }
-  reset(token: string, password: string): Observable<unknown> {
-    return this.#http.post('/api/reset', { token, password });
-  }
-  careRead(): Observable<unknown> {
-    return this.#http.post('/api/me/care-read', {});
-  }
-  changePassword(old: string, password: string): Observable<unknown> {
-    return this.#http.put('/api/me/password', { old, password });
-  }
-  /** @param now the pin there is; empty when there is none */
-  setPin(pin: string | null, now: string): Observable<unknown> {
-    return this.#http.put('/api/me/pin', { pin, ...(now === '' ? {} : { old: now }) });
-  }
-  lock(): Observable<{ locked: boolean }> {
-    return this.#http.post<{ locked: boolean }>('/api/me/lock', {});
-  }
-  unlock(pin: string): Observable<unknown> {
-    return this.#http.post('/api/me/unlock', { pin });
-  }
-  signOutEverywhere(): Observable<unknown> {
-    return this.#http.post('/api/me/sign-out-everywhere', {});
-  }
-  school(): Observable<SchoolView> {
-    return this.#http.get<SchoolView>('/api/school');
-  }
-  invite(wish: InviteRequest): Observable<{ link: string; posted: boolean }> {
-    return this.#http.post<{ link: string; posted: boolean }>('/api/school/invites', wish);
-  }
-  withdrawInvite(id: string): Observable<unknown> {
-    return this.#http.delete(`/api/school/invites/${id}`);
-  }
-  changeAdult(id: string, change: AdultChange): Observable<unknown> {
-    return this.#http.put(`/api/school/adults/${id}`, change);
-  }
-  removeAdult(id: string): Observable<unknown> {
-    return this.#http.delete(`/api/school/adults/${id}`);
-  }
-  standIn(timeZone: string): Observable<unknown> {
-    return this.#http.put('/api/school/time-zone', { timeZone });
-  }
-  keepFor(keepMonths: number): Observable<unknown> {
-    return this.#http.put('/api/school/keep', { keepMonths });
-  }
-  audit(offset: number): Observable<AuditView[]> {
-    return this.#http.get<AuditView[]>('/api/school/audit', { params: { offset } });
-  }
-  mail(): Observable<LetterView[]> {
-    return this.#http.get<LetterView[]>('/api/school/mail');
-  }
-  schoolClasses(): Observable<SchoolClassView[]> {
-    return this.#http.get<SchoolClassView[]>('/api/school/classes');
-  }
-  addClass(name: string): Observable<{ id: string }> {
-    return this.#http.post<{ id: string }>('/api/school/classes', { name });
-  }
-  changeClass(id: string, change: ClassChange): Observable<unknown> {
-    return this.#http.put(`/api/school/classes/${id}`, change);
-  }
-  deleteClass(id: string): Observable<unknown> {
-    return this.#http.delete(`/api/school/classes/${id}`);
-  }
-  rollOver(id: string, wish: RollOverRequest): Observable<{ id: string }> {
-    return this.#http.post<{ id: string }>(`/api/school/classes/${id}/roll-over`, wish);
-  }
-  overrule(classId: string, childId: string, wish: OverruleRequest): Observable<OverruleView[]> {
-    return this.#http.post<OverruleView[]>(`/api/classes/${classId}/children/${childId}/overrules`, wish);
-  }
-  takeBackOverrule(classId: string, childId: string, id: string): Observable<OverruleView[]> {
-    return this.#http.delete<OverruleView[]>(`/api/classes/${classId}/children/${childId}/overrules/${id}`);
-  }
-  saveCarpet(classId: string, settings: CarpetSettings): Observable<unknown> {
-    return this.#http.put(`/api/classes/${classId}/carpet`, settings);
-  }
-  sendRecord(classId: string, batch: RecordBatch): Observable<BatchResult> {
-    return this.#http.post<BatchResult>(`/api/classes/${classId}/record`, batch);
-  }
-  log(classId: string, query: LogQuery): Observable<LogPage> {
-    return this.#http.get<LogPage>(`/api/classes/${classId}/log`, { params: { ...query } });
-  }
-  correct(classId: string, request: CorrectionRequest): Observable<{ changed: number }> {
-    return this.#http.post<{ changed: number }>(`/api/classes/${classId}/corrections`, request);
-  }
-  /** The server's time, milliseconds since 1970 with fractions. */
-  clock(question: number): Observable<{ at: number }> {
-    return this.#http.get<{ at: number }>('/api/clock', { params: { question } });
-  }
-  openScreen(classId: string): Observable<OpenedScreen> {
-    return this.#http.post<OpenedScreen>(`/api/classes/${classId}/screens`, {});
-  }
-  tellScreen(classId: string, id: string, state: ScreenState<ControlState>): Observable<unknown> {
-    return this.#http.put(`/api/classes/${classId}/screens/${id}`, state);
-  }
-  closeScreen(classId: string, id: string): Observable<unknown> {
-    return this.#http.delete(`/api/classes/${classId}/screens/${id}`);
-  }
-  screenEvents(classId: string, id: string): string {
-    return `/api/classes/${classId}/screens/${id}/events`;
-  }
-  pairScreen(code: string): Observable<unknown> {
-    return this.#http.post('/api/board/pair', { code });
-  }
-  /** The screen that this device is paired with. */
-  ownScreen(): Observable<{ seq: number }> {
-    return this.#http.get<{ seq: number }>('/api/board/stage');
-  }
-  tellStage(state: ScreenState<StageState>): Observable<unknown> {
-    return this.#http.put('/api/board/stage', state);
-  }
-  stageEvents(): string {
-    return '/api/board/events';
-  }
-  /** One child's whole record as a file. */
-  childFileAddress(classId: string, childId: string, as: 'record.json' | 'responses.csv'): string {
-    return `/api/classes/${classId}/children/${childId}/${as}`;
-  }
+}
+
+const methodOf = (route: RouteName): string => route.slice(0, route.indexOf(' '));
+
+/** The query and body of a request. What is posted or put has a body, if an empty one. */
+function optionsOf(method: string, asked: object = {}) {
+  const { query, body = {} } = asked as {
+    query?: Readonly<Record<string, string | number | undefined>>;
+    body?: object;
+  };
+  const params = Object.entries(query ?? {}).filter(
+    (entry): entry is [string, string | number] => entry[1] !== undefined,
+  );
+  return { ...(method.startsWith('P') ? { body } : {}), params: Object.fromEntries(params) };
 }
 
 /** The server's problem, when an error carries one; null when there was no answer at all. */

@@ -44,7 +44,7 @@ import type { ClockMatch } from '../carpet/otherScreen/clock';
 import { statesFrom, writtenTo } from '../carpet/otherScreen/link';
 import { ServerClock } from '../carpet/otherScreen/serverClock';
 import { FRAMES } from '../carpet/measurement/frameSource';
-import { Api, inWords, problemOf } from '../api/api';
+import { Api, addressOf, inWords, problemOf } from '../api/api';
 import { StagePlayer } from './stagePlayer';
 
 /** A word from here every so often, so that the adult sees that the link stands. Never while a show is on. */
@@ -159,7 +159,7 @@ export class BoardPage {
   /** Number of the last state that this side has written, each time the device is paired: a reopened page still is; otherwise a code in the address, or one that is typed, pairs it. */
   #paired(): Observable<number> {
     const code = this.code();
-    const already = this.#api.ownScreen().pipe(
+    const already = this.#api.ask('GET /board/stage').pipe(
       map(({ seq }) => seq),
       catchError((error: unknown) => {
         if (problemOf(error)?.code !== 'not-paired') this.trouble.set(inWords(error));
@@ -172,7 +172,7 @@ export class BoardPage {
 
   #pairedBy(code: string): Observable<number> {
     this.trouble.set('');
-    return this.#api.pairScreen(code).pipe(
+    return this.#api.ask('POST /board/pair', { body: { code } }).pipe(
       map(() => 0),
       catchError((error: unknown) => {
         this.trouble.set(inWords(error));
@@ -184,9 +184,9 @@ export class BoardPage {
   /** What the adult's side wants; null once it has ended. */
   #followed(seq: number): Observable<ControlState | null> {
     this.paired.set('yes');
-    const wanted = statesFrom<ControlState>(() => new EventSource(this.#api.stageEvents())).pipe(share());
+    const wanted = statesFrom<ControlState>(() => new EventSource(addressOf('GET /board/events'))).pipe(share());
     // Whoever is at this screen can do nothing about what cannot be written: the adult's screen says that this one is silent.
-    const written = writtenTo(this.#told, seq, (state) => this.#api.tellStage(state)).pipe(
+    const written = writtenTo(this.#told, seq, (state) => this.#api.ask('PUT /board/stage', { body: state })).pipe(
       ignoreElements(),
       takeUntil(wanted.pipe(ignoreElements(), endWith(null))),
     );

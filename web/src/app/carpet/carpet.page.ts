@@ -81,7 +81,7 @@ export class CarpetPage {
   readonly straight = input<string>();
   readonly view = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#api.classView(params),
+    stream: ({ params }) => this.#api.ask('GET /classes/:classId', { classId: params }),
   });
   /** The plan chosen on Today, when that is where the adult comes from. It lives as long as the page: after a reload the carpet is set by hand. */
   readonly plan = computed(() => (this.routine() === PLANNED ? this.#chosenPlan.sitting() : null));
@@ -166,7 +166,7 @@ export class CarpetPage {
     if (isOwnChoice) this.#used.set(settings);
     // A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
     if (isOwnChoice && settings.routine !== PLANNED)
-      this.#api.saveCarpet(classId, settings).subscribe({ error: () => undefined });
+      this.#api.ask('PUT /classes/:classId/carpet', { classId, body: settings }).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
     const classmates = this.view.hasValue() ? this.view.value().children : children;

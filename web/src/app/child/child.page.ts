@@ -10,7 +10,7 @@ import { Trouble } from '../parts/trouble';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
-import { Api } from '../api/api';
+import { Api, addressOf } from '../api/api';
 import { Session } from '../signedIn/session';
 import { EvidencePanel } from './evidencePanel';
 import { Needle } from '../sail/needle';
@@ -81,7 +81,7 @@ export class ChildPage {
         ? { classId: this.#session.classId(), childId: this.childId(), until: this.until() }
         : undefined,
     stream: ({ params: { classId, childId, until } }) => {
-      const record = this.#api.child(classId, childId, until);
+      const record = this.#api.ask('GET /classes/:classId/children/:childId', { classId, childId, query: { until } });
       // What waits on this device belongs to now.
       return until ? record : record.pipe(switchMap((one) => this.#own.withKept(one)));
     },
@@ -102,7 +102,12 @@ export class ChildPage {
       this.record.hasValue() && this.record.value().moved === null
         ? { record: this.record.value(), until: this.until() }
         : undefined,
-    stream: ({ params: { record, until } }) => this.#api.moved(this.#session.classId(), record.child.id, until),
+    stream: ({ params: { record, until } }) =>
+      this.#api.ask('GET /classes/:classId/children/:childId/moved', {
+        classId: this.#session.classId(),
+        childId: record.child.id,
+        query: { until },
+      }),
   });
   /** The moment that the page shows, milliseconds since 1970. */
   readonly asOf = computed(() => {
@@ -197,6 +202,9 @@ export class ChildPage {
     void this.#router.navigate([], { queryParams: { until: day || null }, queryParamsHandling: 'merge' });
   }
   file(as: 'record.json' | 'responses.csv'): string {
-    return this.#api.childFileAddress(this.#session.classId(), this.childId(), as);
+    return addressOf(`GET /classes/:classId/children/:childId/${as}`, {
+      classId: this.#session.classId(),
+      childId: this.childId(),
+    });
   }
 }

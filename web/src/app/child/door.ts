@@ -85,7 +85,11 @@ export class Door {
 
   save(text: string): void {
     this.doing.run(
-      this.#api.changeChild(this.#session.classId(), this.record().child.id, { door: text.trim() }),
+      this.#api.ask('PUT /classes/:classId/children/:childId', {
+        classId: this.#session.classId(),
+        childId: this.record().child.id,
+        body: { door: text.trim() },
+      }),
       $localize`Saved.`,
       () => this.changed.emit(),
     );

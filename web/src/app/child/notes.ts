@@ -27,7 +27,9 @@ import { labels } from '../language/labels';
                 i18n
                 matButton
                 type="button"
-                (click)="send(api.deleteNote(session.classId(), note.id))"
+                (click)="
+                  send(api.ask('DELETE /classes/:classId/notes/:id', { classId: session.classId(), id: note.id }))
+                "
                 [attr.aria-label]="labels.deleteNote(note.text)"
               >
                 Delete
@@ -94,7 +96,13 @@ export class Notes {
     event.preventDefault();
     const { value: text } = this.text;
     if (text.trim() !== '')
-      this.send(this.api.note(this.session.classId(), { child: this.childId(), text }), () => this.text.reset());
+      this.send(
+        this.api.ask('POST /classes/:classId/notes', {
+          classId: this.session.classId(),
+          body: { child: this.childId(), text },
+        }),
+        () => this.text.reset(),
+      );
   }
   send(act: Observable<unknown>, then: () => void = () => undefined): void {
     this.doing.run(act, '', () => {

@@ -5,6 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { OverruleView } from '@vane/contract';
+import type { Observable } from 'rxjs';
 import { isOpen, READING_WORDS, type ReadingWord } from '@vane/core';
 import { Doing } from '../parts/doing';
 import { Api } from '../api/api';
@@ -98,14 +99,24 @@ export class OverruleForm {
   say(): void {
     if (this.form.invalid) return this.form.markAllAsTouched();
     this.#send(
-      this.#api.overrule(this.#session.classId(), this.childId(), { fact: this.fact(), ...this.form.getRawValue() }),
+      this.#api.ask('POST /classes/:classId/children/:childId/overrules', {
+        classId: this.#session.classId(),
+        childId: this.childId(),
+        body: { fact: this.fact(), ...this.form.getRawValue() },
+      }),
     );
   }
   takeBack(id: string): void {
-    this.#send(this.#api.takeBackOverrule(this.#session.classId(), this.childId(), id));
+    this.#send(
+      this.#api.ask('DELETE /classes/:classId/children/:childId/overrules/:id', {
+        classId: this.#session.classId(),
+        childId: this.childId(),
+        id,
+      }),
+    );
   }
 
-  #send(act: ReturnType<Api['overrule']>): void {
+  #send(act: Observable<readonly OverruleView[]>): void {
     this.doing.run(act, '', (overrules) => {
       this.open.set(false);
       this.form.reset();

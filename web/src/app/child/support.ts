@@ -93,8 +93,14 @@ export class SupportForm {
   save(): void {
     const { words, ...ticked } = this.form.getRawValue();
     const support = { supports: SUPPORTS.filter((one) => ticked[one]), words: words.trim() };
-    this.doing.run(this.#api.changeChild(this.#session.classId(), this.childId(), { support }), $localize`Saved.`, () =>
-      this.changed.emit(),
+    this.doing.run(
+      this.#api.ask('PUT /classes/:classId/children/:childId', {
+        classId: this.#session.classId(),
+        childId: this.childId(),
+        body: { support },
+      }),
+      $localize`Saved.`,
+      () => this.changed.emit(),
     );
   }
 }

@@ -51,7 +51,7 @@ export class ChildrenPage {
   readonly doing = new Doing();
   readonly view = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#api.classView(params),
+    stream: ({ params }) => this.#api.ask('GET /classes/:classId', { classId: params }),
   });
   readonly otherClasses = computed(() =>
     (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()),
@@ -77,7 +77,10 @@ export class ChildrenPage {
       act: $localize`Add`,
     };
     ask(this.#dialog, question).subscribe((text) => {
-      if (text !== null) this.#do((classId) => this.#api.addChildren(classId, linesOf(text)));
+      if (text !== null)
+        this.#do((classId) =>
+          this.#api.ask('POST /classes/:classId/children', { classId, body: { nicknames: linesOf(text) } }),
+        );
     });
   }
   rename({ id, nickname }: Named): void {
@@ -86,7 +89,10 @@ export class ChildrenPage {
       field: { label: $localize`Nickname`, value: nickname },
       act: $localize`Rename`,
     }).subscribe((name) => {
-      if (name !== null) this.#do((classId) => this.#api.changeChild(classId, id, { nickname: name }));
+      if (name !== null)
+        this.#do((classId) =>
+          this.#api.ask('PUT /classes/:classId/children/:childId', { classId, childId: id, body: { nickname: name } }),
+        );
     });
   }
   move({ id, nickname }: Named, to: { id: string; name: string }): void {
@@ -98,24 +104,35 @@ export class ChildrenPage {
     ask(this.#dialog, question).subscribe((yes) => {
       if (yes !== null)
         this.#do(
-          (classId) => this.#api.changeChild(classId, id, { classId: to.id }),
+          (classId) =>
+            this.#api.ask('PUT /classes/:classId/children/:childId', {
+              classId,
+              childId: id,
+              body: { classId: to.id },
+            }),
           $localize`${nickname} is now in ${to.name}.`,
         );
     });
   }
   away({ id, nickname }: Named): void {
     this.#do(
-      (classId) => this.#api.changeChild(classId, id, { archived: true }),
+      (classId) =>
+        this.#api.ask('PUT /classes/:classId/children/:childId', { classId, childId: id, body: { archived: true } }),
       $localize`${nickname} is archived: their record is kept, and you can restore them below.`,
     );
   }
   back({ id }: Named): void {
-    this.#do((classId) => this.#api.changeChild(classId, id, { archived: false }));
+    this.#do((classId) =>
+      this.#api.ask('PUT /classes/:classId/children/:childId', { classId, childId: id, body: { archived: false } }),
+    );
   }
   erase({ id, nickname }: Named): void {
     ask(this.#dialog, deleteQuestion(nickname)).subscribe((yes) => {
       if (yes !== null)
-        this.#do((classId) => this.#api.deleteChild(classId, id), $localize`${nickname} has been deleted.`);
+        this.#do(
+          (classId) => this.#api.ask('DELETE /classes/:classId/children/:childId', { classId, childId: id }),
+          $localize`${nickname} has been deleted.`,
+        );
     });
   }
 

@@ -1,12 +1,12 @@
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
-import { DEFAULT_CARPET, type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
+import { type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
 import { factsWithinTen, type Reading } from '@vane/core';
 import { CHARTS } from '../charts/chart';
 import { firstValueFrom } from 'rxjs';
 import { Session } from '../signedIn/session';
-import { CHILDREN, configure, ME, text } from '../testing/page';
+import { CLASS, configure, ME, text } from '../testing/page';
 import { ClassPage } from './class.page';
 
 /** Draws nothing: pictures of charts are looked at in a browser. */
@@ -45,9 +45,7 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[], week
   const fixture = TestBed.createComponent(ClassPage);
   fixture.detectChanges();
   const answer: ClassReadings = { judgedAt: null, modelVersion: '', readings, asked: [] };
-  server
-    .expectOne('/api/classes/class')
-    .flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN, ...view });
+  server.expectOne('/api/classes/class').flush({ ...CLASS, ...view });
   server.expectOne('/api/classes/class/readings').flush(answer);
   // Past weeks are asked for once the picture stands.
   server.expectNone('/api/classes/class/over-time');

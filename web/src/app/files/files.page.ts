@@ -7,7 +7,7 @@ import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
 import { Doing } from '../parts/doing';
 import { Trouble } from '../parts/trouble';
 import { words } from '../language/words';
-import { inWords } from '../api/api';
+import { Api, addressOf, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Files, type Kind } from './files';
 import { Dates } from '../signedIn/dates';
@@ -45,6 +45,8 @@ const WAYS: readonly Way[] = [
   },
 ];
 
+const STATEMENTS = 'GET /classes/:classId/statements/:form{json|jsonl}';
+
 /** An import and the class it went into; null = the school. */
 type Undoable = ImportView & { readonly classId: string | null };
 
@@ -58,6 +60,7 @@ type Undoable = ImportView & { readonly classId: string | null };
 export class FilesPage {
   readonly labels = labels;
   readonly #dates = inject(Dates);
+  readonly #api = inject(Api);
   readonly #files = inject(Files);
   readonly #session = inject(Session);
   #running: Subscription | null = null;
@@ -66,30 +69,30 @@ export class FilesPage {
   readonly className = computed(() => this.#session.openClass()?.name ?? '');
   readonly ways = computed(() => WAYS.filter((way) => !way.lead || this.isLead()));
   readonly outs = computed(() => {
-    const base = `/api/classes/${this.#session.classId()}`;
+    const classId = this.#session.classId();
     const own = [
       {
-        href: `${base}/responses.csv`,
+        href: addressOf('GET /classes/:classId/responses.csv', { classId }),
         title: $localize`Responses (CSV)`,
         says: $localize`every answer, in the open format`,
       },
       {
-        href: `${base}/readings.csv`,
+        href: addressOf('GET /classes/:classId/readings.csv', { classId }),
         title: $localize`Readings (CSV)`,
         says: $localize`what Vane concludes, and how sure it is`,
       },
       {
-        href: `${base}/archive.json`,
+        href: addressOf('GET /classes/:classId/archive.json', { classId }),
         title: $localize`The class (JSON)`,
         says: $localize`everything, to import into another Vane`,
       },
       {
-        href: `${base}/statements/json`,
+        href: addressOf(STATEMENTS, { classId, form: 'json' }),
         title: $localize`Statements (xAPI, JSON)`,
         says: $localize`for learning-record stores`,
       },
       {
-        href: `${base}/statements/jsonl`,
+        href: addressOf(STATEMENTS, { classId, form: 'jsonl' }),
         title: $localize`Statements (xAPI, JSON Lines)`,
         says: $localize`the same, one to a line`,
       },
@@ -98,7 +101,7 @@ export class FilesPage {
       ? [
           ...own,
           {
-            href: '/api/school/roster.zip',
+            href: addressOf('GET /school/roster.zip'),
             title: $localize`Roster (OneRoster CSV)`,
             says: $localize`all classes of the school, with nicknames`,
           },
@@ -120,7 +123,10 @@ export class FilesPage {
   readonly lately = rxResource({
     params: () => (this.#session.classId() ? { classId: this.#session.classId(), lead: this.isLead() } : undefined),
     stream: ({ params: { classId, lead } }) =>
-      forkJoin([this.#files.lately(classId), lead ? this.#files.lately(null) : of([])]).pipe(
+      forkJoin([
+        this.#api.ask('GET /classes/:classId/imports', { classId }),
+        lead ? this.#api.ask('GET /school/imports') : of([]),
+      ]).pipe(
         map(([own, school]) => [
           ...own.map((one) => ({ ...one, classId: classId })),
           ...school.map((one) => ({ ...one, classId: null })),
@@ -142,8 +148,8 @@ export class FilesPage {
   fromService(): void {
     this.#clear();
     const way = WAYS.find((one) => one.kind === 'roster');
-    this.#files.roster().subscribe({
-      next: (blob) => way && this.open(way, blob, $localize`the roster service`),
+    this.#api.bytes('GET /school/roster-service').subscribe({
+      next: (bytes) => way && this.open(way, new Blob([bytes]), $localize`the roster service`),
       error: (error: unknown) => this.trouble.set(inWords(error)),
     });
   }
@@ -172,7 +178,9 @@ export class FilesPage {
   }
   takeBack(one: Undoable): void {
     this.doing.run(
-      this.#files.takeBack(one.classId, one.id),
+      one.classId === null
+        ? this.#api.ask('DELETE /school/imports/:id', { id: one.id })
+        : this.#api.ask('DELETE /classes/:classId/imports/:id', { classId: one.classId, id: one.id }),
       $localize`Import undone: ${one.added} of ${one.what}.`,
       () => {
         this.#clear();
@@ -183,7 +191,7 @@ export class FilesPage {
   }
   handOver(): void {
     let words = '';
-    const handed = this.#files.handOver(this.#session.classId()).pipe(
+    const handed = this.#api.ask('POST /classes/:classId/statements', { classId: this.#session.classId() }).pipe(
       tap(({ sent, fresh, to }) => {
         words =
           fresh === null

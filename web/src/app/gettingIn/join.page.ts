@@ -50,7 +50,7 @@ export class JoinPage {
   readonly token = input.required<string>();
   readonly invitation = rxResource({
     params: () => this.token(),
-    stream: ({ params }) => this.#api.invitation(params),
+    stream: ({ params }) => this.#api.ask('GET /join/:token', { token: params }),
   });
   readonly form = inject(NonNullableFormBuilder).group({
     name: ['', [Validators.required, Validators.pattern(/\S/)]],

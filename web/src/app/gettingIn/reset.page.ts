@@ -46,7 +46,7 @@ export class ResetPage {
 
   set(event: Event): void {
     event.preventDefault();
-    this.#api.reset(this.token(), this.password.value).subscribe({
+    this.#api.ask('POST /reset', { body: { token: this.token(), password: this.password.value } }).subscribe({
       next: () => this.done.set(true),
       error: (error: unknown) => this.trouble.set(inWords(error)),
     });

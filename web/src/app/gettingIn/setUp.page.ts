@@ -122,7 +122,7 @@ export class SetUpPage {
 
   constructor() {
     inject(Api)
-      .door()
+      .ask('GET /door')
       .subscribe({
         next: ({ needsSetUp, demo }) => {
           this.demo.set(demo !== null);

@@ -128,7 +128,7 @@ export class SignInPage {
   readonly trouble = signal('');
 
   constructor() {
-    this.#api.door().subscribe({
+    this.#api.ask('GET /door').subscribe({
       next: (door) => {
         this.door.set(door);
         if (door.needsSetUp) void this.#router.navigateByUrl('/set-up');
@@ -148,7 +148,7 @@ export class SignInPage {
     if (email.trim() === '') return this.form.controls.email.markAsTouched();
     this.trouble.set('');
     this.#api
-      .forgotten(email)
+      .ask('POST /forgotten', { body: { email } })
       .subscribe({ next: () => this.sent.set(true), error: (error: unknown) => this.trouble.set(inWords(error)) });
   }
 

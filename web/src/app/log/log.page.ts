@@ -1,6 +1,8 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
+import { CdkTableModule } from '@angular/cdk/table';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { rxResource, toSignal } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -10,7 +12,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { Change, CorrectionRequest, LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
-import type { Observable } from 'rxjs';
+import { debounceTime, map, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { DateField } from '../parts/dateField';
 import { FirstVisit } from '../parts/firstVisit';
@@ -24,6 +26,11 @@ import { Session } from '../signedIn/session';
 import { LogSource, type LogRow } from './logSource';
 import { Stuck } from './stuck';
 import { labels } from '../language/labels';
+
+/** After the last change of the filter before the log is asked for, ms. */
+const SETTLE_MS = 250;
+
+type Narrowing = Omit<LogQuery, 'offset'>;
 
 /** Why an answer does not count: kept as written, shown in the page's language. */
 const REASONS = [
@@ -43,6 +50,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [
+    CdkTableModule,
     FirstVisit,
     DateField,
     Stuck,
@@ -51,6 +59,7 @@ const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly wo
     MatInputModule,
     MatMenuModule,
     MatSelectModule,
+    ReactiveFormsModule,
     RouterLink,
     ScrollingModule,
     Trouble,
@@ -65,39 +74,49 @@ export class LogPage {
   readonly #session = inject(Session);
   readonly #dialog = inject(MatDialog);
 
+  readonly columns = ['when', 'child', 'fact', 'answer', 'time', 'shown', 'seen', 'notes', 'correct'];
   readonly reasons = REASONS;
   readonly only = ONLY;
   readonly routines = ROUTINES.map(({ id }) => ({ id, title: carpetWords.routines[id].title }));
   readonly numbers = ['0', '1', '2', '3', '4', '5', '6', '7', '8', '9', '10'];
-  readonly query = signal<Omit<LogQuery, 'offset'>>({});
+  readonly filter = inject(NonNullableFormBuilder).group({
+    child: '',
+    routine: '',
+    fact: '',
+    from: '',
+    to: '',
+    only: '',
+  });
+  /** What the filter leaves in; an empty field leaves everything. */
+  readonly query = toSignal(
+    this.filter.valueChanges.pipe(
+      debounceTime(SETTLE_MS),
+      map(() => narrowing(this.filter.getRawValue())),
+    ),
+    { initialValue: narrowing({}) },
+  );
   readonly narrowed = computed(() => Object.keys(this.query()).length > 0);
   readonly view = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#api.classView(params),
+    stream: ({ params }) => this.#api.ask('GET /classes/:classId', { classId: params }),
   });
   readonly children = computed(() => (this.view.hasValue() ? this.view.value().children : []));
   readonly page = rxResource({
     params: () => (this.#session.classId() ? { classId: this.#session.classId(), query: this.query() } : undefined),
-    stream: ({ params: { classId, query } }) => this.#api.log(classId, { ...query, offset: 0 }),
+    stream: ({ params: { classId, query } }) =>
+      this.#api.ask('GET /classes/:classId/log', { classId, query: { ...query, offset: 0 } }),
   });
   readonly source = computed(() => {
     if (!this.page.hasValue()) return null;
     const [classId, query] = [this.#session.classId(), this.query()];
     return new LogSource(
       this.page.value(),
-      (offset) => this.#api.log(classId, { ...query, offset }),
+      (row) => lineOf(row, this.#dates),
+      (offset) => this.#api.ask('GET /classes/:classId/log', { classId, query: { ...query, offset } }),
       (error) => this.trouble.set(inWords(error)),
     );
   });
-  readonly lineOf = (row: LogRow) => lineOf(row, this.#dates);
   readonly trouble = signal('');
-
-  /** Narrows the log; an empty value widens it again. */
-  narrow(change: Partial<Record<keyof Omit<LogQuery, 'offset'>, string>>): void {
-    this.query.update((query) =>
-      Object.fromEntries(Object.entries({ ...query, ...change }).filter(([, value]) => value)),
-    );
-  }
 
   correct(row: LogRow, change: Change): void {
     this.#correct({ responses: [row.response_id], change });
@@ -110,14 +129,22 @@ export class LogPage {
       act: $localize`Save`,
     };
     ask(this.#dialog, question).subscribe((text) => {
-      if (text !== null) this.#send(this.#api.note(this.#session.classId(), { sitting: row.sitting, text }));
+      if (text !== null)
+        this.#send(
+          this.#api.ask('POST /classes/:classId/notes', {
+            classId: this.#session.classId(),
+            body: { sitting: row.sitting, text },
+          }),
+        );
     });
   }
   voidSitting(row: LogRow): void {
     this.#correct({ sitting: row.sitting, change: { what: 'void', reason: $localize`session spoiled` } });
   }
   #correct(request: CorrectionRequest): void {
-    this.#send(this.#api.correct(this.#session.classId(), request));
+    this.#send(
+      this.#api.ask('POST /classes/:classId/corrections', { classId: this.#session.classId(), body: request }),
+    );
   }
   #send(act: Observable<unknown>): void {
     this.trouble.set('');
@@ -127,6 +154,9 @@ export class LogPage {
     });
   }
 }
+
+const narrowing = (filter: Partial<Record<keyof Narrowing, string>>): Narrowing =>
+  Object.fromEntries(Object.entries(filter).flatMap(([name, text]) => (text.trim() ? [[name, text.trim()]] : [])));
 
 /** A line of the log in words. */
 function lineOf(row: LogRow, dates: Dates) {

@@ -1,13 +1,13 @@
 import { ScrollingModule } from '@angular/cdk/scrolling';
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
-import { DEFAULT_CARPET, type CorrectionRequest } from '@vane/contract';
+import { type CorrectionRequest } from '@vane/contract';
 import { answerRow } from '../carpet/sitting/rows';
 import { asked } from '../testing/played';
 import { KEPT } from '../outbox/outbox';
 import { firstValueFrom } from 'rxjs';
 import { Session } from '../signedIn/session';
-import { CHILDREN, configure, ME, text } from '../testing/page';
+import { CLASS, configure, ME, text } from '../testing/page';
 import { LogPage } from './log.page';
 import type { LogRow } from './logSource';
 
@@ -40,7 +40,13 @@ async function open(rows: readonly LogRow[]) {
   TestBed.overrideComponent(LogPage, {
     remove: { imports: [ScrollingModule] },
     add: {
-      template: `@for (row of page.value()?.rows; track row.response_id) { <p>{{ lineOf(row).answer }}, {{ lineOf(row).notes }}</p> } <b role="alert">{{ trouble() }}</b>`,
+      template: `@if (source(); as lines) {
+        <cdk-table [dataSource]="lines">
+          <ng-container cdkColumnDef="said"><cdk-cell *cdkCellDef="let line">{{ line.words.answer }}, {{ line.words.notes }}</cdk-cell></ng-container>
+          <cdk-row *cdkRowDef="let line; columns: ['said']" />
+        </cdk-table>
+      }
+      <b role="alert">{{ trouble() }}</b>`,
     },
   });
   const server = TestBed.inject(HttpTestingController);
@@ -49,9 +55,7 @@ async function open(rows: readonly LogRow[]) {
   await signedIn;
   const fixture = TestBed.createComponent(LogPage);
   fixture.detectChanges();
-  server
-    .expectOne('/api/classes/class')
-    .flush({ id: 'class', name: 'Curlew', carpet: DEFAULT_CARPET, children: CHILDREN });
+  server.expectOne('/api/classes/class').flush(CLASS);
   const answer = async (): Promise<string> => {
     const request = server.expectOne((r) => r.url === '/api/classes/class/log');
     request.flush({ rows, total: rows.length });
@@ -61,6 +65,9 @@ async function open(rows: readonly LogRow[]) {
   const page = fixture.componentInstance;
   return { fixture, page, server, answer };
 }
+
+/** The filter waits until nothing is changed any more. */
+const settled = (): Promise<void> => new Promise((later) => setTimeout(later, 300));
 
 describe('the log', () => {
   it('says in words what was answered, and what was put right by whom', async () => {
@@ -77,11 +84,13 @@ describe('the log', () => {
   it('asks the server for what is chosen, and for everything again when that is emptied', async () => {
     const { fixture, page, answer } = await open([row('r1')]);
     expect(await answer()).toBe('offset=0');
-    page.narrow({ child: 'oriel', fact: '3+4' });
+    page.filter.patchValue({ child: 'oriel', fact: ' 3+4' });
+    await settled();
     fixture.detectChanges();
     expect(await answer()).toBe('child=oriel&fact=3%2B4&offset=0');
     expect(page.narrowed()).toBe(true);
-    page.narrow({ child: '', fact: '' });
+    page.filter.reset();
+    await settled();
     fixture.detectChanges();
     expect(await answer()).toBe('offset=0');
   });

@@ -2,7 +2,16 @@ import { jest } from '@jest/globals';
 import { HttpErrorResponse } from '@angular/common/http';
 import { TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
-import { toRow, type BatchResult, type Me, type RecordBatch, type RecordRow, type SittingRow } from '@vane/contract';
+import {
+  toRow,
+  type BatchResult,
+  type Me,
+  type RecordBatch,
+  type RecordRow,
+  type RouteName,
+  type Sent,
+  type SittingRow,
+} from '@vane/contract';
 import { someResponse } from '@vane/core/testing/response';
 import { Subject, of, throwError, type Observable } from 'rxjs';
 import { Api } from '../api/api';
@@ -69,9 +78,9 @@ describe('the outbox', () => {
         {
           provide: Api,
           useValue: {
-            sendRecord: (classId: string, batch: RecordBatch) => {
-              sent.push(batch);
-              return answer(batch, classId);
+            ask: (_: RouteName, { classId, body }: Sent<'POST /classes/:classId/record'>) => {
+              sent.push(body as RecordBatch);
+              return answer(body as RecordBatch, classId);
             },
           },
         },

@@ -249,7 +249,7 @@ export class Outbox {
 
   #send({ classId, kept }: Batch): Observable<unknown> {
     return defer(() => this.#written(kept)).pipe(
-      concatMap((batch) => this.#api.sendRecord(classId, batch)),
+      concatMap((batch) => this.#api.ask('POST /classes/:classId/record', { classId, body: batch })),
       concatMap((result) => this.#answered(result)),
       catchError((error: unknown) => {
         const code = problemOf(error)?.code ?? '';

@@ -1,27 +1,36 @@
 import { TestBed } from '@angular/core/testing';
-import type { ClassReadings, ClassView } from '@vane/contract';
+import type { ClassReadings, RouteName } from '@vane/contract';
 import { TestScheduler } from 'rxjs/testing';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
-import { CHILDREN } from '../testing/page';
+import { CHILDREN, CLASS } from '../testing/page';
 import { sittingsFor } from './classPlan';
 import { ClassRecords } from './classRecord';
 
-const VIEW = { id: 'class', name: 'Curlew', children: CHILDREN } as unknown as ClassView;
-const JUDGED = { judgedAt: null, modelVersion: 'x', readings: [], asked: [] } as unknown as ClassReadings;
+const JUDGED: ClassReadings = { judgedAt: null, modelVersion: 'x', readings: [], asked: [] };
+
+const answering = (view: () => unknown, judged: () => unknown) => ({
+  ask: (route: RouteName) => (route === 'GET /classes/:classId/readings' ? judged() : view()),
+});
 
 describe('what the server says of a class', () => {
   it('is asked once for all who want it and its plan in the same moment, and anew for who comes later', () => {
     new TestScheduler((actual, expected) => expect(actual).toEqual(expected)).run((play) => {
-      const view = play.cold('--(v|)', { v: VIEW });
+      const view = play.cold('--(v|)', { v: CLASS });
       TestBed.configureTestingModule({
         providers: [
-          { provide: Api, useValue: { classView: () => view, readings: () => play.cold('-(j|)', { j: JUDGED }) } },
+          {
+            provide: Api,
+            useValue: answering(
+              () => view,
+              () => play.cold('-(j|)', { j: JUDGED }),
+            ),
+          },
           { provide: Session, useValue: { timeZone: () => 'Europe/London' } },
         ],
       });
       const records = TestBed.inject(ClassRecords);
-      const record = { view: VIEW, judged: JUDGED };
+      const record = { view: CLASS, judged: JUDGED };
       play.expectObservable(records.record('class')).toBe('--(r|)', { r: record });
       play.expectObservable(records.plan('class'), '-^').toBe('--(p|)', {
         p: { ...record, sessions: sittingsFor(CHILDREN, JUDGED, 'practise', Date.now(), 'Europe/London') },
@@ -35,7 +44,13 @@ describe('what the server says of a class', () => {
     new TestScheduler((actual, expected) => expect(actual).toEqual(expected)).run((play) => {
       TestBed.configureTestingModule({
         providers: [
-          { provide: Api, useValue: { classView: () => play.cold('-#'), readings: () => play.cold('--|') } },
+          {
+            provide: Api,
+            useValue: answering(
+              () => play.cold('-#'),
+              () => play.cold('--|'),
+            ),
+          },
           { provide: Session, useValue: { timeZone: () => 'Europe/London' } },
         ],
       });

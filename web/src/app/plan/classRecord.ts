@@ -27,7 +27,10 @@ export class ClassRecords {
 
   record(classId: string): Observable<ClassRecord> {
     return shared(this.#records, classId, () =>
-      forkJoin({ view: this.#api.classView(classId), judged: this.#api.readings(classId) }),
+      forkJoin({
+        view: this.#api.ask('GET /classes/:classId', { classId }),
+        judged: this.#api.ask('GET /classes/:classId/readings', { classId }),
+      }),
     );
   }
 

@@ -2,13 +2,15 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   inject,
   input,
   linkedSignal,
   output,
   signal,
 } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { rxResource, toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { COMMA, ENTER } from '@angular/cdk/keycodes';
 import { MatButtonModule } from '@angular/material/button';
 import { MatChipsModule, type MatChipInputEvent } from '@angular/material/chips';
@@ -23,7 +25,6 @@ import { Icon } from '../parts/icon';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { sittingsFor } from '../plan/classPlan';
-import { Papers } from './papers';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
@@ -39,11 +40,19 @@ const FILLS_A_PAGE = 12;
 @Component({
   selector: 'vane-group-sheets',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatChipsModule, MatFormFieldModule, MatSelectModule, RouterLink, Icon],
+  imports: [
+    MatButtonModule,
+    MatChipsModule,
+    MatFormFieldModule,
+    MatSelectModule,
+    ReactiveFormsModule,
+    RouterLink,
+    Icon,
+  ],
   template: `
     <mat-form-field appearance="outline">
       <mat-label i18n>Children, up to {{ most }}</mat-label>
-      <mat-select multiple [value]="who()" (valueChange)="who.set($event)">
+      <mat-select multiple [formControl]="chosen">
         @for (child of children(); track child.id) {
           <mat-option [value]="child.id" [disabled]="who().length >= most && !who().includes(child.id)">{{
             child.nickname
@@ -142,7 +151,6 @@ export class GroupSheets {
   readonly labels = labels;
   readonly #dates = inject(Dates);
   readonly #api = inject(Api);
-  readonly #papers = inject(Papers);
   readonly #session = inject(Session);
   readonly children = input.required<readonly ChildView[]>();
   /** Children to begin with. */
@@ -152,14 +160,11 @@ export class GroupSheets {
   readonly most = MOST_CHILDREN;
   readonly doing = new Doing();
 
-  readonly who = linkedSignal(() =>
-    this.invited()
-      .filter((id) => this.children().some((c) => c.id === id))
-      .slice(0, MOST_CHILDREN),
-  );
+  readonly chosen = new FormControl<readonly string[]>([], { nonNullable: true });
+  readonly who = toSignal(this.chosen.valueChanges, { initialValue: [] as readonly string[] });
   readonly #judged = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#api.readings(params),
+    stream: ({ params }) => this.#api.ask('GET /classes/:classId/readings', { classId: params }),
   });
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];
@@ -179,7 +184,7 @@ export class GroupSheets {
   readonly problem = signal('');
   readonly sheets = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#papers.sheets(params),
+    stream: ({ params }) => this.#api.ask('GET /classes/:classId/group-sheets', { classId: params }),
   });
   readonly lines = computed(() =>
     (this.sheets.hasValue() ? this.sheets.value() : []).map((sheet) => ({
@@ -187,6 +192,13 @@ export class GroupSheets {
       words: this.#words(sheet),
     })),
   );
+
+  constructor() {
+    effect(() => {
+      const invited = this.invited().filter((id) => this.children().some((c) => c.id === id));
+      if (this.chosen.pristine) this.chosen.setValue(invited.slice(0, MOST_CHILDREN));
+    });
+  }
 
   without(fact: string): void {
     this.facts.update((facts) => facts.filter((one) => one !== fact));
@@ -203,10 +215,14 @@ export class GroupSheets {
   }
   make(): void {
     const wish = { children: [...this.who()], facts: [...this.facts()] };
-    this.doing.run(this.#papers.makeSheet(this.#session.classId(), wish), '', (sheet) => {
-      this.sheets.reload();
-      this.opened.emit(sheet.code);
-    });
+    this.doing.run(
+      this.#api.ask('POST /classes/:classId/group-sheets', { classId: this.#session.classId(), body: wish }),
+      '',
+      (sheet) => {
+        this.sheets.reload();
+        this.opened.emit(sheet.code);
+      },
+    );
   }
 
   #words({ children, madeAt, keyedAt }: GroupSheetView): string {

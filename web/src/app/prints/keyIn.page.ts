@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { rxResource, toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, FormRecord, ReactiveFormsModule, type AbstractControl, type ValidatorFn } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { dateOfDay, schoolDays, parseQuestion } from '@vane/core';
@@ -12,12 +13,13 @@ import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { cellName, cellProblem, rowsOfSheet } from './keyIn';
-import { Papers } from './papers';
+
+const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem(value) ? { cell: true } : null);
 
 /** What did the helper write down? A group sheet, place by place, by the keys alone. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [DateField, MatButtonModule, Trouble],
+  imports: [DateField, MatButtonModule, ReactiveFormsModule, Trouble],
   template: `
     <div class="page">
       <h1 i18n>Enter sheet {{ code() }}</h1>
@@ -61,14 +63,12 @@ import { Papers } from './papers';
                     @for (child of children(); track child.id; let column = $index) {
                       <td>
                         <input
-                          #cell
                           [attr.aria-label]="child.nickname + ', ' + fact.words"
-                          [attr.aria-invalid]="wrong(child.id, fact.text)"
+                          [attr.aria-invalid]="cell(child.id, fact.text).invalid"
                           [attr.data-place]="row + ' ' + column"
                           maxlength="4"
                           autocomplete="off"
-                          [value]="cellOf(child.id, fact.text)"
-                          (input)="put(child.id, fact.text, cell.value)"
+                          [formControl]="cell(child.id, fact.text)"
                           (keydown.enter)="down($event, row, column)"
                         />
                       </td>
@@ -140,7 +140,6 @@ import { Papers } from './papers';
 })
 export class KeyInPage {
   readonly #api = inject(Api);
-  readonly #papers = inject(Papers);
   readonly #outbox = inject(Outbox);
   readonly #session = inject(Session);
   readonly #router = inject(Router);
@@ -149,10 +148,16 @@ export class KeyInPage {
   readonly today = dateOfDay(schoolDays(this.#session.timeZone())(Date.now()));
   readonly day = signal(this.today);
   readonly doing = new Doing();
-  readonly #cells = signal<ReadonlyMap<string, string>>(new Map());
+  /** One field for each child and fact, made as they are asked for. */
+  readonly cells = new FormRecord<FormControl<string>>({});
+  readonly #typed = toSignal(this.cells.valueChanges, { initialValue: {} });
   readonly both = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => forkJoin({ record: this.#api.classView(params), sheets: this.#papers.sheets(params) }),
+    stream: ({ params }) =>
+      forkJoin({
+        record: this.#api.ask('GET /classes/:classId', { classId: params }),
+        sheets: this.#api.ask('GET /classes/:classId/group-sheets', { classId: params }),
+      }),
   });
   readonly sheet = computed(() =>
     this.both.hasValue() ? (this.both.value().sheets.find((s) => s.code === this.code()) ?? null) : null,
@@ -170,19 +175,16 @@ export class KeyInPage {
       answer: `(${parseQuestion(text).answer})`,
     })),
   );
-  readonly #texts = computed(() => [...this.#cells().values()].filter((text) => text.trim() !== ''));
-  readonly problems = computed(() => this.#texts().filter(cellProblem).length);
+  readonly #texts = computed(() => Object.values(this.#typed()).filter((text) => text?.trim()));
+  readonly problems = computed(() => this.#texts().filter((text) => text && cellProblem(text)).length);
   readonly filled = computed(() => this.#texts().length);
   readonly answers = computed(() => words.counted.answers(this.filled()));
 
-  cellOf(child: string, fact: string): string {
-    return this.#cells().get(cellName(child, fact)) ?? '';
-  }
-  wrong(child: string, fact: string): boolean {
-    return cellProblem(this.cellOf(child, fact));
-  }
-  put(child: string, fact: string, text: string): void {
-    this.#cells.update((cells) => new Map(cells).set(cellName(child, fact), text));
+  cell(child: string, fact: string): FormControl<string> {
+    const name = cellName(child, fact);
+    if (!this.cells.contains(name))
+      this.cells.addControl(name, new FormControl('', { nonNullable: true, validators: inCell }), { emitEvent: false });
+    return this.cells.controls[name]!;
   }
   /** To the place below, or to the top of the next child. */
   down(event: Event, row: number, column: number): void {
@@ -199,11 +201,18 @@ export class KeyInPage {
       code: sheet.code,
       children: this.children().map((c) => c.id),
       facts: sheet.facts,
-      cells: this.#cells(),
+      cells: new Map(Object.entries(this.cells.getRawValue())),
       askedAt: new Date(`${this.day()}T12:00:00`).getTime(),
     });
     this.doing.run(
-      from(this.#keepAll(sitting, rows)).pipe(switchMap(() => this.#papers.keyed(this.#session.classId(), sheet.code))),
+      from(this.#keepAll(sitting, rows)).pipe(
+        switchMap(() =>
+          this.#api.ask('PUT /classes/:classId/group-sheets/:code/keyed', {
+            classId: this.#session.classId(),
+            code: sheet.code,
+          }),
+        ),
+      ),
       '',
       () => void this.#router.navigate(['/log']),
     );

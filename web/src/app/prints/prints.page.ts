@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { rxResource } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { rxResource, toSignal } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -19,7 +20,7 @@ import {
   type PaperName,
   type PrintName,
 } from '@vane/core';
-import { switchMap, timer } from 'rxjs';
+import { map, switchMap, timer } from 'rxjs';
 import { NoChildren } from '../parts/noChildren';
 import { paperWords } from '../language/paperWords';
 import { words } from '../language/words';
@@ -30,7 +31,6 @@ import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { GroupSheets } from './groupSheets';
-import { Papers } from './papers';
 import { Preview } from './preview';
 
 /** Debounce after the last change before the preview is made again, ms. */
@@ -46,6 +46,12 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
   'all-the-ways': [5],
 };
 
+/** Everything that can be chosen, as it usually is. */
+function formOf(fill: NonNullableFormBuilder) {
+  const usual = printRequest.parse({ what: 'flash-cards' });
+  return fill.group({ ...usual, layouts: fill.control(usual.layouts), numbers: fill.control(usual.numbers) });
+}
+
 /** Print */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,6 +62,7 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
     MatCheckboxModule,
     MatFormFieldModule,
     MatSelectModule,
+    ReactiveFormsModule,
     Trouble,
     Preview,
     GroupSheets,
@@ -66,7 +73,6 @@ const USUAL_NUMBERS: Partial<Record<PrintName, number[]>> = {
 })
 export class PrintsPage {
   readonly #api = inject(Api);
-  readonly #papers = inject(Papers);
   readonly #session = inject(Session);
 
   /** From the address: the print and the child to begin with. */
@@ -85,42 +91,42 @@ export class PrintsPage {
 
   readonly record = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#api.classView(params),
+    stream: ({ params }) => this.#api.ask('GET /classes/:classId', { classId: params }),
   });
   readonly everybody = computed(() => (this.record.hasValue() ? this.record.value().children : []));
-  readonly wish = linkedSignal<PrintRequest>(() => {
-    const what = PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards';
-    return printRequest.parse({ what, numbers: USUAL_NUMBERS[what] ?? [] });
+  readonly fields = formOf(inject(NonNullableFormBuilder));
+  readonly wish = toSignal(this.fields.valueChanges.pipe(map((): PrintRequest => this.fields.getRawValue())), {
+    initialValue: this.fields.getRawValue(),
   });
   readonly entry = computed(() => PRINTS[this.wish().what]);
   readonly told = computed(() => paperWords.names[this.wish().what]);
-  /** With the child that was named, or the first. */
-  readonly #whole = computed((): PrintRequest => {
-    const wish = this.wish();
-    const named =
-      wish.child ?? this.everybody().find((c) => c.id === this.child())?.id ?? this.everybody()[0]?.id ?? null;
-    return this.needs('child') ? { ...wish, child: named } : wish;
-  });
-  readonly chosenChild = computed(() => this.#whole().child);
   readonly preview = rxResource({
     params: () => {
-      const wish = this.#whole();
+      const wish = this.wish();
       const ready = !(this.needs('child') && wish.child === null) && !(this.needs('children') && wish.sheet === null);
       return this.#session.classId() && ready ? { classId: this.#session.classId(), wish } : undefined;
     },
     stream: ({ params: { classId, wish } }) =>
-      timer(SETTLE_MS).pipe(switchMap(() => this.#papers.print(classId, wish))),
+      timer(SETTLE_MS).pipe(switchMap(() => this.#api.bytes('POST /classes/:classId/prints', { classId, body: wish }))),
   });
   readonly invited = computed(() => (this.children() ?? '').split(',').filter(Boolean));
+
+  constructor() {
+    effect(() => this.choose(PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards'));
+    // The child that was named, or the first, until another one is chosen; anew with another class.
+    effect(() => {
+      const everybody = this.everybody();
+      const { child } = this.fields.controls;
+      if (!everybody.some(({ id }) => id === child.value))
+        child.setValue((everybody.find(({ id }) => id === this.child()) ?? everybody[0])?.id ?? null);
+    });
+  }
 
   needs(what: Needs): boolean {
     return (this.entry().needs as readonly Needs[]).includes(what);
   }
   choose(what: PrintName): void {
-    this.set({ what, numbers: USUAL_NUMBERS[what] ?? [], sheet: null, support: false });
-  }
-  set(change: Partial<PrintRequest>): void {
-    this.wish.update((wish) => ({ ...wish, ...change }));
+    this.fields.patchValue({ what, numbers: USUAL_NUMBERS[what] ?? [], sheet: null, support: false });
   }
   /** Numbers that one of the chosen layouts can show. */
   possible(n: number): boolean {
@@ -141,7 +147,7 @@ export class PrintsPage {
   }
   saveCards(): void {
     this.doing.run(
-      this.#papers.cards(this.#session.classId(), this.#whole()).pipe(
+      this.#api.bytes('POST /classes/:classId/cards.zip', { classId: this.#session.classId(), body: this.wish() }).pipe(
         switchMap((zip) => {
           saveFile(`${this.wish().what}.zip`, zip, 'application/zip');
           return [zip];

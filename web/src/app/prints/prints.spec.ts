@@ -4,17 +4,15 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatChipGridHarness } from '@angular/material/chips/testing';
 import { TestBed } from '@angular/core/testing';
-import { DEFAULT_CARPET, recordRow } from '@vane/contract';
+import { recordRow } from '@vane/contract';
 import { Outbox } from '../outbox/outbox';
 import { Session } from '../signedIn/session';
-import { CHILDREN, configure, ME, text } from '../testing/page';
+import { CHILDREN, CLASS, configure, ME, text } from '../testing/page';
 import { GroupSheets } from './groupSheets';
 import { cellName, cellProblem, rowsOfSheet } from './keyIn';
 import { KeyInPage } from './keyIn.page';
 import { OPEN_PDF } from './pdfPages';
 import { PrintsPage } from './prints.page';
-
-const CLASS = { id: 'class', name: 'Curlew', children: CHILDREN, away: [], carpet: DEFAULT_CARPET };
 
 function signedIn(outbox: object = {}): HttpTestingController {
   configure();
@@ -44,7 +42,7 @@ describe('the prints', () => {
     TestBed.tick();
     http.expectOne('/api/classes/class').flush(CLASS);
     await settled();
-    fixture.componentInstance.set({ ink: 'black' });
+    fixture.componentInstance.fields.patchValue({ ink: 'black' });
     TestBed.tick();
     await settled();
     const asked = http.match('/api/classes/class/prints').filter((r) => !r.cancelled);

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, DestroyRef, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, computed, effect, inject, signal } from '@angular/core';
+import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -50,6 +51,7 @@ type Done = Extract<RehearsalNews, { what: 'done' }>;
     MatInputModule,
     MatProgressBarModule,
     MatSelectModule,
+    ReactiveFormsModule,
     Chart,
     EvidencePanel,
     Needle,
@@ -69,10 +71,13 @@ export class RehearsePage {
     words: CONDITION_WORDS[condition],
   }));
   readonly views = VIEWS;
-  readonly children = signal(12);
-  readonly weeks = signal(6);
-  readonly condition = signal<Condition>('mixed');
-  readonly seed = signal(1);
+  readonly #fill = inject(NonNullableFormBuilder);
+  readonly wish = this.#fill.group({
+    children: 12,
+    weeks: 6,
+    condition: this.#fill.control<Condition>('mixed'),
+    seed: this.#fill.control(1, Validators.required),
+  });
   readonly running = signal(false);
   readonly trouble = signal('');
   readonly wordsOf = words.readings.readings;
@@ -150,6 +155,7 @@ export class RehearsePage {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.#run?.unsubscribe());
+    effect(() => (this.running() ? this.wish.disable() : this.wish.enable()));
   }
 
   begin(): void {
@@ -158,13 +164,8 @@ export class RehearsePage {
     this.fact.set('');
     this.trouble.set('');
     this.running.set(true);
-    const wish = {
-      seed: this.seed(),
-      names: HARBOUR_CHILDREN.slice(0, this.children()),
-      weeks: this.weeks(),
-      condition: this.condition(),
-      until: Date.now(),
-    };
+    const { children, ...chosen } = this.wish.getRawValue();
+    const wish = { ...chosen, names: HARBOUR_CHILDREN.slice(0, children), until: Date.now() };
     this.#run = this.#rehearse(wish).subscribe({
       next: (news) => (news.what === 'progress' ? this.#news.set(news) : this.#done.set(news)),
       error: (error: unknown) => {

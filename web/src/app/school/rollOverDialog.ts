@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormControl, ReactiveFormsModule, Validators } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef, type MatDialog } from '@angular/material/dialog';
@@ -30,8 +31,8 @@ interface YearEnd {
       <h2 i18n mat-dialog-title>End of the year for {{ year.from }}</h2>
       <mat-dialog-content>
         <p i18n>
-          Children who move up take their records with them. {{ year.from }} is archived, with the children who do not:
-          nothing has been deleted.
+          Children who move up take their records with them. {{ year.from }} is archived, with the children who do not.
+          Nothing is deleted.
         </p>
         <mat-form-field appearance="outline">
           <mat-label i18n>Name of the new class</mat-label>
@@ -39,9 +40,7 @@ interface YearEnd {
         </mat-form-field>
         <div class="children" role="group" i18n-aria-label aria-label="Who moves up">
           @for (child of year.children; track child.id) {
-            <mat-checkbox [checked]="going().has(child.id)" (change)="toggle(child.id)">{{
-              child.nickname
-            }}</mat-checkbox>
+            <mat-checkbox [formControl]="going.controls[child.id]!">{{ child.nickname }}</mat-checkbox>
           }
         </div>
       </mat-dialog-content>
@@ -71,17 +70,18 @@ class RollOverDialog {
     nonNullable: true,
     validators: [Validators.required, Validators.pattern(/\S/)],
   });
-  readonly going = signal<ReadonlySet<string>>(new Set(this.year.children.map((child) => child.id)));
-  readonly act = computed(() => $localize`Move up ${words.counted.children(this.going().size)}`);
+  readonly going = inject(NonNullableFormBuilder).record(
+    Object.fromEntries(this.year.children.map((child) => [child.id, true])),
+  );
+  readonly #ids = toSignal(this.going.valueChanges.pipe(map(() => this.#ticked())), { initialValue: this.#ticked() });
+  readonly act = computed(() => $localize`Move up ${words.counted.children(this.#ids().length)}`);
 
-  toggle(id: string): void {
-    const going = new Set(this.going());
-    if (!going.delete(id)) going.add(id);
-    this.going.set(going);
+  #ticked(): string[] {
+    return Object.entries(this.going.getRawValue()).flatMap(([id, ticked]) => (ticked ? [id] : []));
   }
   done(event: Event): void {
     event.preventDefault();
-    this.#ref.close({ name: this.name.value.trim(), children: [...this.going()] });
+    this.#ref.close({ name: this.name.value.trim(), children: this.#ids() });
   }
 }
 

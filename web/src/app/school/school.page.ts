@@ -41,7 +41,7 @@ export class SchoolPage {
   readonly #api = inject(Api);
   readonly #dialog = inject(MatDialog);
   readonly session = inject(Session);
-  readonly classes = rxResource({ stream: () => this.#api.schoolClasses() });
+  readonly classes = rxResource({ stream: () => this.#api.ask('GET /school/classes') });
   readonly doing = new Doing();
   readonly search = new FormControl('', { nonNullable: true });
   readonly wanted = toSignal(this.search.valueChanges, { initialValue: '' });
@@ -68,7 +68,7 @@ export class SchoolPage {
     }).subscribe((name) => {
       if (name !== null)
         this.#do(
-          this.#api.addClass(name),
+          this.#api.ask('POST /school/classes', { body: { name } }),
           $localize`${name} has been added. Choose it beside the name Vane to add its children.`,
         );
     });
@@ -79,12 +79,12 @@ export class SchoolPage {
       field: { label: $localize`Name`, value: name },
       act: $localize`Rename`,
     }).subscribe((to) => {
-      if (to !== null) this.#do(this.#api.changeClass(id, { name: to }));
+      if (to !== null) this.#do(this.#api.ask('PUT /school/classes/:id', { id, body: { name: to } }));
     });
   }
   archive({ id, name }: SchoolClassView, archived: boolean): void {
     this.#do(
-      this.#api.changeClass(id, { archived }),
+      this.#api.ask('PUT /school/classes/:id', { id, body: { archived } }),
       archived ? $localize`${name} is archived. Its record is kept.` : '',
     );
   }
@@ -96,16 +96,17 @@ export class SchoolPage {
       act: $localize`Delete for good`,
     };
     ask(this.#dialog, question).subscribe((yes) => {
-      if (yes !== null) this.#do(this.#api.deleteClass(id), $localize`${name} has been deleted.`);
+      if (yes !== null)
+        this.#do(this.#api.ask('DELETE /school/classes/:id', { id }), $localize`${name} has been deleted.`);
     });
   }
   rollOver(one: SchoolClassView): void {
-    this.#api.classView(one.id).subscribe({
+    this.#api.ask('GET /classes/:classId', { classId: one.id }).subscribe({
       next: ({ children }) => {
         askRollOver(this.#dialog, { from: one.name, children }).subscribe((wish) => {
           if (wish !== null)
             this.#do(
-              this.#api.rollOver(one.id, wish),
+              this.#api.ask('POST /school/classes/:id/roll-over', { id: one.id, body: wish }),
               $localize`${wish.name} has been added, with ${words.counted.children(wish.children.length)}. ${one.name} is archived.`,
             );
         });

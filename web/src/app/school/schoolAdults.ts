@@ -47,7 +47,7 @@ export class SchoolAdults {
   readonly classes = input.required<readonly SchoolClassView[]>();
   readonly wanted = input('');
   readonly changed = output();
-  readonly school = rxResource({ stream: () => this.#api.school() });
+  readonly school = rxResource({ stream: () => this.#api.ask('GET /school') });
   readonly adults = computed(() =>
     this.school.hasValue()
       ? this.school.value().adults.filter((one) => named([one.name, one.email], this.wanted()))
@@ -84,7 +84,7 @@ export class SchoolAdults {
 
   invite(): void {
     this.link.set('');
-    this.doing.run(this.#api.invite(this.wish.getRawValue()), '', ({ link, posted }) => {
+    this.doing.run(this.#api.ask('POST /school/invites', { body: this.wish.getRawValue() }), '', ({ link, posted }) => {
       this.link.set(link);
       this.posted.set(posted);
       this.wish.reset();
@@ -92,17 +92,20 @@ export class SchoolAdults {
     });
   }
   withdraw(id: string): void {
-    this.#do(this.#api.withdrawInvite(id));
+    this.#do(this.#api.ask('DELETE /school/invites/:id', { id }));
   }
   give({ id, classes }: AdultView, classId: string): void {
     this.#do(
-      this.#api.changeAdult(id, {
-        classes: classes.includes(classId) ? classes.filter((one) => one !== classId) : [...classes, classId],
+      this.#api.ask('PUT /school/adults/:id', {
+        id,
+        body: {
+          classes: classes.includes(classId) ? classes.filter((one) => one !== classId) : [...classes, classId],
+        },
       }),
     );
   }
   setRole({ id }: AdultView, role: AdultView['role']): void {
-    this.#do(this.#api.changeAdult(id, { role }));
+    this.#do(this.#api.ask('PUT /school/adults/:id', { id, body: { role } }));
   }
   remove({ id, name }: AdultView): void {
     ask(this.#dialog, {
@@ -110,19 +113,21 @@ export class SchoolAdults {
       words: $localize`They are signed out at once. Their answers and notes stay.`,
       act: $localize`Remove`,
     }).subscribe((yes) => {
-      if (yes !== null) this.#do(this.#api.removeAdult(id));
+      if (yes !== null) this.#do(this.#api.ask('DELETE /school/adults/:id', { id }));
     });
   }
   standIn(zone: string): void {
-    const act = this.#api.standIn(zone).pipe(switchMap(() => this.session.refresh()));
+    const act = this.#api
+      .ask('PUT /school/time-zone', { body: { timeZone: zone } })
+      .pipe(switchMap(() => this.session.refresh()));
     this.doing.run(act, $localize`Days and weeks now follow ${zone}.`);
   }
   keepFor(months: number): void {
-    this.#do(this.#api.keepFor(months));
+    this.#do(this.#api.ask('PUT /school/keep', { body: { keepMonths: months } }));
   }
   erase({ id, classId, nickname }: SchoolView['due'][number]): void {
     ask(this.#dialog, deleteQuestion(nickname)).subscribe((yes) => {
-      if (yes !== null) this.#do(this.#api.deleteChild(classId, id));
+      if (yes !== null) this.#do(this.#api.ask('DELETE /classes/:classId/children/:childId', { classId, childId: id }));
     });
   }
 

@@ -99,7 +99,7 @@ export class SchoolAudit {
   }
   openMail(event: Event): void {
     if ((event.target as HTMLDetailsElement).open)
-      this.#api.mail().subscribe({
+      this.#api.ask('GET /school/mail').subscribe({
         next: (letters) => this.letters.set(letters),
         error: (error: unknown) => this.trouble.set(inWords(error)),
       });
@@ -111,7 +111,7 @@ export class SchoolAudit {
   }
   fetch(): void {
     const before = this.acts();
-    this.#api.audit(before.length).subscribe({
+    this.#api.ask('GET /school/audit', { query: { offset: before.length } }).subscribe({
       next: (page) => {
         this.acts.set([...before, ...page]);
         this.more.set(page.length > 0 && page.length % 100 === 0);

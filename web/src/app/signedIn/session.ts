@@ -1,8 +1,8 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import type { Me } from '@vane/contract';
+import type { Me, Sent } from '@vane/contract';
 import { map, of, type Observable } from 'rxjs';
 import { allowCopies, dropCopies } from '../offline/copies';
-import { Api, type SetUpWish } from '../api/api';
+import { Api } from '../api/api';
 
 const CHOSEN_CLASS = 'vane-class';
 
@@ -38,13 +38,13 @@ export class Session {
     return me === null ? this.refresh() : of(me);
   }
   signIn(email: string, password: string): Observable<Me> {
-    return this.#api.signIn(email, password).pipe(map(this.#arrived));
+    return this.#api.ask('POST /sign-in', { body: { email, password } }).pipe(map(this.#arrived));
   }
-  setUp(wish: SetUpWish): Observable<Me> {
-    return this.#api.setUp(wish).pipe(map(this.#arrived));
+  setUp(wish: Sent<'POST /set-up'>['body']): Observable<Me> {
+    return this.#api.ask('POST /set-up', { body: wish }).pipe(map(this.#arrived));
   }
   signOut(): Observable<unknown> {
-    return this.#api.signOut().pipe(map(() => this.forget()));
+    return this.#api.ask('POST /sign-out').pipe(map(() => this.forget()));
   }
   /** Opens another of the adult's classes. */
   choose(classId: string): void {
@@ -53,14 +53,14 @@ export class Session {
   }
   /** Asks again who is signed in, after classes have changed. */
   refresh(): Observable<Me> {
-    return this.#api.me().pipe(map(this.#arrived));
+    return this.#api.ask('GET /me').pipe(map(this.#arrived));
   }
   join(wish: { token: string; name: string; password: string }): Observable<Me> {
-    return this.#api.join(wish).pipe(map(this.#arrived));
+    return this.#api.ask('POST /join', { body: wish }).pipe(map(this.#arrived));
   }
   /** The adult was shown what to mind. */
   readCare(): Observable<unknown> {
-    return this.#api.careRead().pipe(map(() => this.#changed({ careRead: true })));
+    return this.#api.ask('POST /me/care-read').pipe(map(() => this.#changed({ careRead: true })));
   }
   readonly locked = computed(() => this.#me()?.locked ?? false);
   /** Another tab of this sign-in was locked. */
@@ -68,10 +68,10 @@ export class Session {
     this.#changed({ locked: true });
   }
   lock(): Observable<unknown> {
-    return this.#api.lock().pipe(map(({ locked }) => this.#changed({ locked })));
+    return this.#api.ask('POST /me/lock').pipe(map(({ locked }) => this.#changed({ locked })));
   }
   unlock(pin: string): Observable<unknown> {
-    return this.#api.unlock(pin).pipe(map(() => this.#changed({ locked: false })));
+    return this.#api.ask('POST /me/unlock', { body: { pin } }).pipe(map(() => this.#changed({ locked: false })));
   }
   /** The server no longer knows this browser. */
   forget(): void {

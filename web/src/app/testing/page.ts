@@ -4,7 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { MATERIAL_ANIMATIONS } from '@angular/material/core';
 import { provideRouter } from '@angular/router';
-import type { ChildView, Me } from '@vane/contract';
+import { DEFAULT_CARPET, type ChildView, type ClassView, type Me } from '@vane/contract';
 
 /** What screens are tested with: an adult, two children, and the framework set up as the application does. */
 export const ME: Me = {
@@ -25,6 +25,15 @@ export const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({
   halfLifeDays: null,
   support: [],
 }));
+
+export const CLASS: ClassView = {
+  id: 'class',
+  name: 'Curlew',
+  children: CHILDREN,
+  away: [],
+  carpet: DEFAULT_CARPET,
+  routinesUsed: [],
+};
 
 export function configure(): void {
   TestBed.configureTestingModule({

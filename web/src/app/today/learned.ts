@@ -63,7 +63,13 @@ export class Learned {
   readonly moved = rxResource({
     params: () => ({ classId: this.#session.classId(), children: this.#last() }),
     stream: ({ params: { classId, children } }) =>
-      forkJoin(children.map((child) => this.#api.moved(classId, child.id).pipe(map((last) => ({ child, last }))))),
+      forkJoin(
+        children.map((child) =>
+          this.#api
+            .ask('GET /classes/:classId/children/:childId/moved', { classId, childId: child.id })
+            .pipe(map((last) => ({ child, last }))),
+        ),
+      ),
   });
   readonly lines = computed(() =>
     (this.moved.hasValue() ? this.moved.value() : []).map(({ child, last }) =>

@@ -95,9 +95,9 @@ describe('the choice before a sitting', () => {
     expect(text(fixture)).not.toMatch(/choke|photosensitive/);
     await (await list('With')).clickOptions({ text: 'objects in hand' });
     expect(text(fixture)).toMatch(/choke/);
-    fixture.componentRef.setInput('settings', { ...DEFAULT_CARPET, routine: 'to-five' });
-    await fixture.whenStable();
-    expect(text(fixture)).toMatch(/photosensitive/);
+    TestBed.resetTestingModule();
+    const flashed = await choose('to-five');
+    expect(text(flashed.fixture)).toMatch(/photosensitive/);
   });
 
   it('with the whole class asks nothing about one child, and says that nothing counts', async () => {
@@ -114,6 +114,24 @@ describe('the choice before a sitting', () => {
     expect(text(fixture)).not.toContain('Warm-up');
     await begin(/^Begin with/);
     expect(begun[0]?.warmUpOf(CHILDREN[0]!)).toBe('none');
+  });
+
+  it('leaves what was chosen alone when the record is loaded again, and begins anew with another class', async () => {
+    const { fixture, list, begun, begin } = await choose('sums');
+    await (await list('Child')).clickOptions({ text: 'Tamsin' });
+    await (await list('Answers')).clickOptions({ text: 'says it, you enter it' });
+    const loadedAgain = { ...DEFAULT_CARPET, routine: 'to-five' };
+    fixture.componentRef.setInput('settings', loadedAgain);
+    fixture.componentRef.setInput('children', [...CHILDREN]);
+    await fixture.whenStable();
+    await begin(/^Begin with Tamsin/);
+    fixture.componentRef.setInput('className', 'Dunlin');
+    await fixture.whenStable();
+    await begin(/^Begin with Oriel/);
+    expect(begun.map(({ settings }) => [settings.routine, settings.answerMode])).toEqual([
+      ['sums', 'spoken'],
+      ['to-five', 'tap'],
+    ]);
   });
 
   it('keeps the smallest whole below the largest', async () => {

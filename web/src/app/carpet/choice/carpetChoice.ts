@@ -1,18 +1,12 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  output,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, untracked } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
+import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatExpansionModule } from '@angular/material/expansion';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
+import { map, merge } from 'rxjs';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
 import {
   putFor,
@@ -25,7 +19,6 @@ import {
   WORD_CHOICES,
   valuesOf,
   type Choice,
-  type OptionName,
   type WarmUp,
   type Need,
   type Words,
@@ -69,6 +62,7 @@ const WARM_UP_WORDS: Record<WarmUp, string> = {
     MatFormFieldModule,
     MatSelectModule,
     NoChildren,
+    ReactiveFormsModule,
     Shelf,
     ShelfPicture,
   ],
@@ -87,6 +81,26 @@ export class CarpetChoice {
   readonly used = input<readonly string[]>([]);
   readonly className = input('');
   readonly begin = output<Chosen>();
+
+  readonly #fill = inject(NonNullableFormBuilder);
+  readonly fields = this.#fill.group({
+    ...DEFAULT_CARPET,
+    words: this.#fill.group(DEFAULT_CARPET.words),
+    options: this.#fill.group(DEFAULT_CARPET.options),
+  });
+  readonly form = toSignal(this.fields.valueChanges.pipe(map((): CarpetSettings => this.fields.getRawValue())), {
+    initialValue: DEFAULT_CARPET,
+  });
+  /** Who sits: one child, and others in turn; or all at once. */
+  readonly who = this.#fill.group({
+    choral: false,
+    child: '',
+    others: this.#fill.control<readonly string[]>([]),
+    warmUp: this.#fill.control<WarmUp | 'needed'>('needed'),
+  });
+  readonly wanted = toSignal(this.who.valueChanges.pipe(map(() => this.who.getRawValue())), {
+    initialValue: this.who.getRawValue(),
+  });
 
   readonly exposures = EXPOSURES;
   readonly readies = READIES;
@@ -135,22 +149,16 @@ export class CarpetChoice {
   readonly cautions = computed(() =>
     cautionsOf(this.routine(), this.form().options).map((caution) => carpetWords.cautions[caution]),
   );
-  readonly choral = signal(false);
   readonly layoutWords = words.layouts;
   readonly lengths = [5, 10, 15, 20];
-  readonly chosenId = linkedSignal(() => this.childId() ?? this.children()[0]?.id ?? '');
-  readonly form = linkedSignal(() => this.settings() ?? DEFAULT_CARPET);
-  readonly wantedWarmUp = signal<WarmUp | 'needed'>('needed');
-  /** Others who sit in turn with the first. */
-  readonly othersIds = linkedSignal((): readonly string[] => this.others());
   readonly sitters = computed(() => {
     const first = this.chosen();
     return first === null
       ? []
-      : [first, ...this.children().filter((c) => c.id !== first.id && this.othersIds().includes(c.id))];
+      : [first, ...this.children().filter((c) => c.id !== first.id && this.wanted().others.includes(c.id))];
   });
   readonly sitterWords = computed(() => {
-    if (this.choral()) return $localize`the whole class`;
+    if (this.wanted().choral) return $localize`the whole class`;
     const names = this.sitters().map((c) => c.nickname);
     if (names.length > 3) return words.counted.children(names.length);
     return words.listed(names);
@@ -161,40 +169,53 @@ export class CarpetChoice {
     return child ? this.#warmUpOf(child) : 'none';
   });
   readonly #warmUpOf = (child: ChildView): WarmUp => {
-    const wanted = this.wantedWarmUp();
+    const wanted = this.wanted().warmUp;
     if (this.routine().untimed) return 'none';
     return wanted === 'needed' ? warmUpNeeded(child.measures, putFor(this.form(), child.support).answerMode) : wanted;
   };
   readonly screenWhy = computed(() => SCREEN_WORDS[this.form().screens].why);
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);
-  readonly chosen = computed(() => this.children().find((child) => child.id === this.chosenId()) ?? null);
+  readonly chosen = computed(() => this.children().find((child) => child.id === this.wanted().child) ?? null);
+
+  constructor() {
+    const { answerMode, screens, wholeFrom, wholeTo } = this.fields.controls;
+    // What the class uses, until the teacher has touched anything: its record may be loaded again in between. Another class begins anew.
+    let of: string | null = null;
+    effect(() => {
+      const settings = this.settings() ?? DEFAULT_CARPET;
+      const [child, others] = [this.childId() ?? this.children()[0]?.id ?? '', this.others()];
+      const another = of !== this.className();
+      of = this.className();
+      untracked(() => {
+        if (another || this.fields.pristine) this.fields.reset(settings);
+        if (another || this.who.pristine) this.who.reset({ child, others });
+      });
+    });
+    // The smallest whole is never above the largest: the one that was not touched gives way.
+    const wholes = merge(
+      wholeFrom.valueChanges.pipe(map((from) => [wholeTo, from, wholeTo.value < from] as const)),
+      wholeTo.valueChanges.pipe(map((to) => [wholeFrom, to, wholeFrom.value > to] as const)),
+    );
+    wholes.pipe(takeUntilDestroyed()).subscribe(([other, n, crossed]) => crossed && other.setValue(n));
+    // Pad and voice key belong to the device they are joined to.
+    const joined = (): boolean => answerMode.value === 'pad' || answerMode.value === 'voice';
+    answerMode.valueChanges
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => joined() && screens.value !== 'one' && screens.setValue('one'));
+    screens.valueChanges
+      .pipe(takeUntilDestroyed())
+      .subscribe(
+        () => joined() && screens.value !== 'one' && answerMode.setValue(answerMode.value === 'pad' ? 'tap' : 'spoken'),
+      );
+  }
 
   has(choice: Choice): boolean {
     return this.routine().choices.includes(choice);
   }
 
-  set(change: Partial<CarpetSettings>): void {
-    this.form.update((form) => {
-      const next = { ...form, ...change };
-      // Pad and voice key belong to the device they are joined to.
-      if (next.screens !== 'one' && (next.answerMode === 'pad' || next.answerMode === 'voice'))
-        return change.screens === undefined
-          ? { ...next, screens: 'one' as const }
-          : { ...next, answerMode: next.answerMode === 'pad' ? 'tap' : 'spoken' };
-      // The smallest whole is never above the largest: the one that was not touched gives way.
-      if (next.wholeFrom <= next.wholeTo) return next;
-      return change.wholeFrom === undefined
-        ? { ...next, wholeFrom: next.wholeTo }
-        : { ...next, wholeTo: next.wholeFrom };
-    });
-  }
-
-  setOption(name: OptionName, value: string): void {
-    this.set({ options: { ...this.form().options, [name]: value } });
-  }
-
-  setWord(word: keyof Words, value: string): void {
-    this.set({ words: { ...this.form().words, [word]: value } });
+  choose(routine: string): void {
+    this.fields.controls.routine.setValue(routine);
+    this.fields.controls.routine.markAsDirty();
   }
 
   start(): void {
@@ -202,7 +223,7 @@ export class CarpetChoice {
       this.begin.emit({
         children: this.sitters(),
         settings: this.form(),
-        choral: this.choral(),
+        choral: this.wanted().choral,
         warmUpOf: this.#warmUpOf,
       });
   }

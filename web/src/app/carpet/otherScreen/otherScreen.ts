@@ -18,7 +18,7 @@ import {
   timer,
   type Observable,
 } from 'rxjs';
-import { Api, inWords } from '../../api/api';
+import { Api, addressOf, inWords } from '../../api/api';
 import { countersOf } from '../sitting/counters';
 import type { Sitting } from '../sitting/sitting';
 import { withinOf, type ClockMatch } from './clock';
@@ -103,12 +103,16 @@ export class FarScreens {
   /** A screen of the class's, open for as long as somebody listens; what the server cannot be told to close, it takes away after a day. */
   #news(classId: string, wanted: Observable<ControlState>): Observable<News> {
     const told = (why: unknown): News => ({ trouble: inWords(why) });
-    return this.#api.openScreen(classId).pipe(
+    return this.#api.ask('POST /classes/:classId/screens', { classId }).pipe(
       switchMap((opened) => {
         const { id } = opened;
-        const heard = statesFrom<StageState>(() => new EventSource(this.#api.screenEvents(classId, id))).pipe(share());
+        const heard = statesFrom<StageState>(
+          () => new EventSource(addressOf('GET /classes/:classId/screens/:id/events', { classId, id })),
+        ).pipe(share());
         const ended = heard.pipe(ignoreElements(), endWith(null));
-        const unwritten = writtenTo(wanted, 0, (state) => this.#api.tellScreen(classId, id, state));
+        const unwritten = writtenTo(wanted, 0, (state) =>
+          this.#api.ask('PUT /classes/:classId/screens/:id', { classId, id, body: state }),
+        );
         return merge(
           heard.pipe(
             map((state): News => ({ heard: state })),
@@ -117,7 +121,11 @@ export class FarScreens {
           unwritten.pipe(map(told), takeUntil(ended)),
         ).pipe(
           startWith<News>({ opened }),
-          finalize(() => this.#api.closeScreen(classId, id).subscribe({ error: () => undefined })),
+          finalize(() =>
+            this.#api
+              .ask('DELETE /classes/:classId/screens/:id', { classId, id })
+              .subscribe({ error: () => undefined }),
+          ),
         );
       }),
       catchError((error: unknown) => of(told(error))),

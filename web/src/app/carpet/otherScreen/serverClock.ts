@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import { defer, map, share, type Observable } from 'rxjs';
-import { Api } from '../../api/api';
+import { Api, addressOf } from '../../api/api';
 import { matchedClock, type ClockMatch, type Told } from './clock';
 
 /** How this page's clock (`performance.now`) stands to the server's, for as long as somebody wants to know. */
@@ -14,7 +14,7 @@ export class ServerClock {
       const question = ++this.#asked;
       const sent = performance.now();
       return this.#api
-        .clock(question)
+        .ask('GET /clock', { query: { question: String(question) } })
         .pipe(map(({ at }): Told => ({ there: at, ...(onTheWire(question) ?? { sent, back: performance.now() }) })));
     }),
   ).pipe(share());
@@ -25,7 +25,7 @@ export class ServerClock {
  * times would say nothing of the way. Null where the record does not tell.
  */
 function onTheWire(question: number): Omit<Told, 'there'> | null {
-  const own = `/api/clock?question=${question}`;
+  const own = `${addressOf('GET /clock')}?question=${question}`;
   const [entry] = performance.getEntriesByType('resource').filter(({ name }) => name.endsWith(own));
   // The record has room for some hundred requests, and nobody else reads it.
   performance.clearResourceTimings();
