@@ -1,13 +1,10 @@
-import { NotAFact, isNumberFact, parseFact, parseObserved, type FactKind, type Response } from '@vane/core';
+import { NotAFact, isFree, isNumberFact, parseFact, parseObserved, type FactKind, type Response } from '@vane/core';
 import * as z from 'zod';
 import { responseColumns, responseSchemas, type Quality } from './responseColumns';
 import type { Told } from './told';
 
-/** Kinds that are recorded and not judged; their fact text is free, so that other programs may write their own. */
-const FREE_KINDS: readonly FactKind[] = ['ways', 'bridge', 'three', 'groups', 'compare', 'check'];
-
 function factProblem(kind: FactKind, text: string): string | null {
-  if (FREE_KINDS.includes(kind)) return text === '' ? 'fact must not be empty' : null;
+  if (isFree(kind)) return text === '' ? 'fact must not be empty' : null;
   try {
     const fact = parseFact(text);
     const fits = fact.kind === kind || (kind === 'bond' && isNumberFact(fact));

@@ -1,5 +1,6 @@
 import {
   ANSWER_MODES,
+  CHOSEN_MODES,
   isFact,
   OPTION_NAMES,
   READING_WORDS,
@@ -59,7 +60,7 @@ export const carpetSettings = z.object({
   exposureMs: z.number().int().min(200).max(3000).nullable(),
   /** How long the ready before a show is, milliseconds; null = by hand. */
   readyMs: z.number().int().min(500).max(10_000).nullable().default(1000),
-  answerMode: z.enum(['tap', 'spoken', 'show', 'write', 'pad', 'voice']),
+  answerMode: z.enum(CHOSEN_MODES),
   shows: z.number().int().min(1).max(40),
   zeroToo: z.boolean(),
   /** Wholes of the number facts asked. */

@@ -1,12 +1,25 @@
 import type { FactKind } from '../facts/fact';
 
-export const ANSWER_MODES = ['tap', 'spoken', 'build', 'show', 'write', 'pad', 'voice'] as const;
-/** How the child answers: taps, speaks, builds on a frame, shows fingers, writes, presses a button of an answer pad, or speaks to a voice key. Each has its own hand time. */
-export type AnswerMode = (typeof ANSWER_MODES)[number];
+/**
+ * How the child answers, each with a hand time of its own: taps, speaks, builds on a frame, shows fingers, writes, presses a button of an answer pad, or speaks to a voice key. `marked`: an adult
+ * marks the answer once the clock has stopped. `chosen`: for any question on the carpet; what is built comes with the question.
+ */
+const MODES = {
+  tap: { marked: false, chosen: true },
+  spoken: { marked: true, chosen: true },
+  build: { marked: false, chosen: false },
+  show: { marked: true, chosen: true },
+  write: { marked: true, chosen: true },
+  pad: { marked: false, chosen: true },
+  voice: { marked: true, chosen: true },
+} as const;
+export type AnswerMode = keyof typeof MODES;
+export const ANSWER_MODES = Object.keys(MODES) as readonly AnswerMode[];
+export type ChosenMode = { [M in AnswerMode]: (typeof MODES)[M]['chosen'] extends true ? M : never }[AnswerMode];
+export const CHOSEN_MODES = ANSWER_MODES.filter((mode): mode is ChosenMode => MODES[mode].chosen);
 
-/** True where an adult stops the clock when the child answers, and marks the answer afterwards. */
-export const adultMarks = (mode: AnswerMode): boolean =>
-  mode === 'spoken' || mode === 'show' || mode === 'write' || mode === 'voice';
+/** True where an adult marks what the child answered, once the clock has stopped. */
+export const adultMarks = (mode: AnswerMode): boolean => MODES[mode].marked;
 
 export const OUTCOMES = ['correct', 'wrong', 'none'] as const;
 export type Outcome = (typeof OUTCOMES)[number];

@@ -1,5 +1,5 @@
 import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
-import { OPTION_NAMES, USUAL_OPTIONS, type Choice, type Routine } from '@vane/core';
+import { CHOSEN_MODES, OPTION_NAMES, USUAL_OPTIONS, type Choice, type ChosenMode, type Routine } from '@vane/core';
 import { carpetWords } from '../../language/carpetWords';
 import { words } from '../../language/words';
 
@@ -26,42 +26,33 @@ export const READIES: Times = [
   { ms: 5000, words: '5 s' },
 ];
 
-export const MODES: readonly {
-  readonly mode: CarpetSettings['answerMode'];
-  readonly words: string;
-  readonly why: string;
-}[] = [
-  {
-    mode: 'tap',
+const MODE_WORDS: Readonly<Record<ChosenMode, { readonly words: string; readonly why: string }>> = {
+  tap: {
     words: $localize`the child taps`,
     why: $localize`The numbers are in view from the start, so finding one takes the same time every time.`,
   },
-  {
-    mode: 'spoken',
+  spoken: {
     words: $localize`says it, you enter it`,
     why: $localize`Press Space, or the wide button, the moment the child speaks; then enter the number. Your own delay is measured with the child’s hand time.`,
   },
-  {
-    mode: 'show',
+  show: {
     words: $localize`shows fingers, you enter it`,
     why: $localize`Press when the fingers are up, then enter the number. Fingers are an answer here, not a sign of counting.`,
   },
-  {
-    mode: 'write',
+  write: {
     words: $localize`writes it, you enter it`,
     why: $localize`Press when the child begins to write, then enter the number. A reversed numeral is a writing slip, not a wrong number.`,
   },
-  {
-    mode: 'pad',
+  pad: {
     words: $localize`presses an answer pad`,
     why: $localize`Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand time.`,
   },
-  {
-    mode: 'voice',
+  voice: {
     words: $localize`speaks to the voice key`,
     why: $localize`The microphone notices when the child begins, by loudness alone, and stops the clock; you enter what was said. Nothing is recorded or sent. There is a simulated voice to try it with.`,
   },
-];
+};
+export const MODES = CHOSEN_MODES.map((mode) => ({ mode, ...MODE_WORDS[mode] }));
 
 export const SCREEN_WORDS: Record<CarpetSettings['screens'], { readonly words: string; readonly why: string }> = {
   one: {
