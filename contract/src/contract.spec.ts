@@ -1,4 +1,16 @@
-import { AIDS, ANSWER_MODES, EXPLANATIONS, FLAGS, HELPS, OUTCOMES, SIGNS, type Response } from '@vane/core';
+import {
+  AIDS,
+  ANSWER_MODES,
+  EXPLANATIONS,
+  FACT_KINDS,
+  FLAGS,
+  HELPS,
+  isFree,
+  LAYOUTS,
+  OUTCOMES,
+  SIGNS,
+  type Response,
+} from '@vane/core';
 import { someResponse } from '@vane/core/testing/response';
 import fc from '@vane/core/testing/property';
 import { recordRow, toResponse, toRow } from './record';
@@ -96,8 +108,10 @@ describe('the record', () => {
     const page = readFileSync(new URL('../../docs/formats.md', import.meta.url), 'utf8');
     expect(page).toContain(`\`${RECORD_COLUMNS.join(',')}\``);
     for (const name of [...RECORD_COLUMNS, ...ADDED_COLUMNS]) expect(page).toContain(`| \`${name}\` `);
-    for (const words of [ANSWER_MODES, OUTCOMES, AIDS, FLAGS, EXPLANATIONS, HELPS])
+    for (const words of [ANSWER_MODES, OUTCOMES, AIDS, FLAGS, EXPLANATIONS, HELPS, LAYOUTS])
       expect(page).toContain(words.join(' '));
+    for (const free of [true, false])
+      expect(page).toContain(FACT_KINDS.filter((kind) => isFree(kind) === free).join(' '));
   });
 
   it('says which columns a file lacks', () => {
