@@ -21,6 +21,7 @@ import type { ControlState, StageState } from '@vane/contract';
 import { USUAL_OPTIONS } from '@vane/core';
 import {
   EMPTY,
+  type Observable,
   Subject,
   catchError,
   endWith,
@@ -31,11 +32,11 @@ import {
   interval,
   map,
   merge,
+  of,
   share,
   switchMap,
   take,
   takeUntil,
-  type Observable,
 } from 'rxjs';
 import { AnswerPad } from '../carpet/answers/answerPad';
 import { hearPresses } from '../carpet/answers/presses';
@@ -181,10 +182,21 @@ export class BoardPage {
     );
   }
 
+  /** Whether this device belongs to no screen any more: the screen may have ended while there was no network. */
+  #unpaired(): Observable<boolean> {
+    return this.#api.ask('GET /board/stage').pipe(
+      map(() => false),
+      catchError((error: unknown) => of(problemOf(error)?.code === 'not-paired')),
+    );
+  }
+
   /** What the adult's side wants; null once it has ended. */
   #followed(seq: number): Observable<ControlState | null> {
     this.paired.set('yes');
-    const wanted = statesFrom<ControlState>(() => new EventSource(addressOf('GET /board/events'))).pipe(share());
+    const wanted = statesFrom<ControlState>(
+      () => new EventSource(addressOf('GET /board/events')),
+      () => this.#unpaired(),
+    ).pipe(share());
     // Whoever is at this screen can do nothing about what cannot be written: the adult's screen says that this one is silent.
     const written = writtenTo(this.#told, seq, (state) => this.#api.ask('PUT /board/stage', { body: state })).pipe(
       ignoreElements(),

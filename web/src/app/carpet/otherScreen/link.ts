@@ -27,8 +27,12 @@ const REOPEN = { first: 500, longest: 5_000 };
  * The other screen's states, each once, the newest only; ends when the server says that the screen has ended. States are whole, so nothing has to arrive in
  * order or only once. A broken stream comes back: the browser reopens it, and what the browser gives up is opened anew.
  * @param open opens the stream
+ * @param over whether there is nothing left to open: asked when the browser has given up, since it does not say why
  */
-export const statesFrom = <Other>(open: () => EventSource): Observable<Other> =>
+export const statesFrom = <Other>(
+  open: () => EventSource,
+  over: () => Observable<boolean> = () => of(false),
+): Observable<Other> =>
   new Observable<ScreenState<Other>>((subscriber) => {
     const events = open();
     events.addEventListener('state', (event) =>
@@ -36,7 +40,12 @@ export const statesFrom = <Other>(open: () => EventSource): Observable<Other> =>
     );
     events.addEventListener('ended', () => subscriber.complete());
     events.addEventListener('error', () => {
-      if (events.readyState === EventSource.CLOSED) subscriber.error(new Error('The stream was closed.'));
+      if (events.readyState !== EventSource.CLOSED) return;
+      const asked = over().subscribe({
+        next: (yes) => (yes ? subscriber.complete() : subscriber.error(new Error('The stream was closed.'))),
+        error: (error: unknown) => subscriber.error(error),
+      });
+      subscriber.add(asked);
     });
     return () => events.close();
   }).pipe(

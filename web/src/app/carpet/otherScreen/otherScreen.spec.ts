@@ -1,6 +1,6 @@
 import type { ControlState, ScreenState, StageState } from '@vane/contract';
 import { dealTurns } from '@vane/core';
-import { defer, endWith, ignoreElements, map, take, takeUntil, timer, type Observable } from 'rxjs';
+import { type Observable, concat, defer, endWith, ignoreElements, map, of, take, takeUntil, timer } from 'rxjs';
 import { TestScheduler } from 'rxjs/testing';
 import { StagePlayer } from '../../board/stagePlayer';
 import { PlayedFrames } from '../../testing/playedFrames';
@@ -183,6 +183,28 @@ describe('one side of two screens', () => {
       expectObservable(timer(700).pipe(map(() => streams.map(({ closed }) => closed)))).toBe('700ms (s|)', {
         s: [true, false],
       });
+    });
+  });
+
+  it('ends where the browser has given up and there is nothing left to open, and asks again where nobody answers', () => {
+    marbles().run(({ cold, expectObservable }) => {
+      const streams: Stream[] = [];
+      const open = (): EventSource => {
+        const stream = new Stream();
+        timer(1).subscribe(() => {
+          stream.readyState = 2;
+          stream.dispatchEvent(new Event('error'));
+        });
+        return (streams.push(stream), stream as unknown as EventSource);
+      };
+      const answers = [cold('-#'), cold('-(n|)', { n: false }), cold('-(y|)', { y: true })] as Observable<boolean>[];
+      const states = statesFrom(open, () => answers.shift()!);
+      const told: string[] = [];
+      concat(states, of('over')).subscribe((one) => told.push(String(one)));
+      // How long it waits in between is in part by chance.
+      const at = (ms: number) => timer(ms).pipe(map(() => [streams.length, ...told]));
+      expectObservable(at(300)).toBe('300ms (s|)', { s: [1] });
+      expectObservable(at(1600)).toBe('1600ms (s|)', { s: [3, 'over'] });
     });
   });
 });
