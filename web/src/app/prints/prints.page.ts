@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
 import { rxResource, toSignal } from '@angular/core/rxjs-interop';
 import { NonNullableFormBuilder, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -98,13 +98,15 @@ export class PrintsPage {
   readonly wish = toSignal(this.fields.valueChanges.pipe(map((): PrintRequest => this.fields.getRawValue())), {
     initialValue: this.fields.getRawValue(),
   });
+  /** The print of the address has been chosen: none is made before. */
+  readonly #begun = signal(false);
   readonly entry = computed(() => PRINTS[this.wish().what]);
   readonly told = computed(() => paperWords.names[this.wish().what]);
   readonly preview = rxResource({
     params: () => {
       const wish = this.wish();
       const ready = !(this.needs('child') && wish.child === null) && !(this.needs('children') && wish.sheet === null);
-      return this.#session.classId() && ready ? { classId: this.#session.classId(), wish } : undefined;
+      return this.#begun() && this.#session.classId() && ready ? { classId: this.#session.classId(), wish } : undefined;
     },
     stream: ({ params: { classId, wish } }) =>
       timer(SETTLE_MS).pipe(switchMap(() => this.#api.bytes('POST /classes/:classId/prints', { classId, body: wish }))),
@@ -112,7 +114,10 @@ export class PrintsPage {
   readonly invited = computed(() => (this.children() ?? '').split(',').filter(Boolean));
 
   constructor() {
-    effect(() => this.choose(PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards'));
+    effect(() => {
+      this.choose(PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards');
+      this.#begun.set(true);
+    });
     // The child that was named, or the first, until another one is chosen; anew with another class.
     effect(() => {
       const everybody = this.everybody();
