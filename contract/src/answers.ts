@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { arrangements } from './arrangements';
 import {
   at,
   childEstimate,
@@ -66,6 +67,8 @@ export const classView = z.strictObject({
   carpet: carpetSettings,
   /** Routines that the class has used within five weeks, the last one first. */
   routinesUsed: z.array(z.string()),
+  /** What its adults have arranged for the day and the week. */
+  arranged: arrangements,
 });
 export type ClassView = Told<z.infer<typeof classView>>;
 

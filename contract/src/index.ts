@@ -29,6 +29,7 @@ export * from './adults';
 export * from './requests';
 export * from './corrections';
 export * from './archive';
+export * from './arrangements';
 export * from './prints';
 export * from './statements';
 export * from './screens';

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import * as adults from './adults';
 import * as answers from './answers';
+import { keptDay, keptWeek } from './arrangements';
 import { correctionRequest, logQuery } from './corrections';
 import { id } from './judged';
 import * as people from './people';
@@ -60,6 +61,8 @@ export const ROUTES = {
 
   'GET /classes/:classId': { answer: answers.classView },
   'PUT /classes/:classId/carpet': { body: carpetSettings },
+  'PUT /classes/:classId/day-plan': { body: keptDay },
+  'PUT /classes/:classId/week-settings': { body: keptWeek },
   'GET /classes/:classId/readings': { answer: answers.classReadings },
   'GET /classes/:classId/over-time': { answer: people.overTime },
   'POST /classes/:classId/children': { body: people.addChildrenRequest },

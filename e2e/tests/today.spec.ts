@@ -1,8 +1,18 @@
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { openSettings, nextShow, begin, expect, newResponses, recordOf, stage, test } from '../vane';
 
-test('the plan is kept, put off, moved and swapped; it survives a reload, and begins with its own facts', async ({
+/** Arranges something, and looks at the page as another device shows it: with nothing that this one remembers. */
+async function inAnotherPlace(page: Page, what: 'day-plan' | 'week-settings', act: () => Promise<void>): Promise<void> {
+  const kept = page.waitForResponse((answer) => answer.url().endsWith(`/${what}`));
+  await act();
+  expect((await kept).status()).toBe(204);
+  await page.evaluate(() => localStorage.clear());
+  await page.reload();
+}
+
+test('the plan is kept, put off, moved and swapped, on every device, and begins with its own facts', async ({
   signedIn: page,
 }) => {
   await page.goto('/today');
@@ -20,9 +30,8 @@ test('the plan is kept, put off, moved and swapped; it survives a reload, and be
   await expect.poll(titles).toEqual([proposed[1], proposed[0], ...proposed.slice(2)]);
   await rows.nth(2).getByRole('button', { name: 'Pin' }).click();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
-  await rows.nth(1).getByRole('button', { name: 'Skip today' }).click();
+  await inAnotherPlace(page, 'day-plan', () => rows.nth(1).getByRole('button', { name: 'Skip today' }).click());
   await expect.poll(async () => (await titles()).length).toBe(proposed.length - 1);
-  await page.reload();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
   await page.getByRole('button', { name: /^Restore: / }).click();
   await expect.poll(async () => (await titles()).length).toBe(proposed.length);
@@ -146,9 +155,9 @@ test('the next five days: everybody in good time, the settings kept, a child awa
 
   const away = await days.first().locator('.session li').first().innerText();
   await page.getByText(/^Away on/).click();
-  await page.getByRole('group', { name: 'Away' }).getByRole('button', { name: away, exact: true }).click();
-  await expect(days.first().locator('.session li').getByText(away, { exact: true })).toHaveCount(0);
-  await page.reload();
+  await inAnotherPlace(page, 'week-settings', () =>
+    page.getByRole('group', { name: 'Away' }).getByRole('button', { name: away, exact: true }).click(),
+  );
   await expect(days.first().locator('.session li').getByText(away, { exact: true })).toHaveCount(0);
   await expect(days.locator('.session li').getByText(away, { exact: true })).toHaveCount(2);
 

@@ -3,6 +3,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { UniqueConstraintViolationException } from '@mikro-orm/core';
 import { v7 } from 'uuid';
 import { Child } from '../db/entities';
+import { arrangeWithout } from './arrangements';
 import { RequestProblem } from '../problems/problem';
 
 /** Adds children by nickname. */
@@ -97,6 +98,7 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
     schoolId,
     childId,
   ]);
+  await arrangeWithout(em, key, childId);
   await em.execute(
     'update group_sheet set children = children - ? where school_id = ? and children @> to_jsonb(?::text)',
     [childId, schoolId, childId],

@@ -6,6 +6,7 @@ import { ContractRoutes } from '../request/contractRoutes';
 import { Child, Judgement, SchoolClass, Setting } from '../db/entities';
 import { classOrChild, type Which } from '../db/keys';
 import type { ClassKey } from '../db/keys';
+import { arrange, arrangementsOf } from './arrangements';
 import { supportReadBy } from './support';
 
 /** The children of a class by nickname, or one of them, with the time each was last asked, and what was measured and judged of it last. */
@@ -99,9 +100,12 @@ export function classRoutes(deps: Deps): ContractRoutes {
         ),
         carpet: await carpetOf(c.var.em, key),
         routinesUsed: await routinesUsed(c.var.em, key, deps.now()),
+        arranged: await arrangementsOf(c.var.em, key),
       };
       return view;
     })
+    .on('PUT /classes/:classId/day-plan', (c, { body }) => arrange(c.var.em, c.var.classKey, 'day', body))
+    .on('PUT /classes/:classId/week-settings', (c, { body }) => arrange(c.var.em, c.var.classKey, 'week', body))
     .on('PUT /classes/:classId/carpet', async (c, { body }) => {
       const row = { ...c.var.classKey, name: 'carpet', value: body };
       await c.var.em.upsert(Setting, row);

@@ -51,6 +51,17 @@ export const spoiled = (good: object) =>
     return body;
   });
 
+/** A day and a week as a device arranges them. */
+export const DAY = {
+  changedAt: 1,
+  date: '2026-11-25',
+  plan: { aim: 'practise', minutes: 8, pinned: ['pairs'], skipped: [], order: [], swapped: [['a', 'b']] },
+};
+export const WEEK = {
+  changedAt: 1,
+  settings: { adults: 1, minutes: 15, group: 4, times: 2, away: { day: 3, children: ['a'] } },
+};
+
 /** A class of one's own, and somebody else's. */
 export interface World {
   /** Path of the class. */
@@ -78,6 +89,8 @@ export function changes({ path, child: odo, other }: World): (readonly ['POST' |
     ['POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(odo, { response_id: 'f1' })] }],
     ['POST', `${path}/corrections`, { responses: ['r1'], change: { what: 'child', child: other.child } }],
     ['PUT', `${path}/carpet`, { layout: 'five', exposureMs: 500, answerMode: 'tap', shows: 5, zeroToo: false }],
+    ['PUT', `${path}/day-plan`, DAY],
+    ['PUT', `${path}/week-settings`, WEEK],
     ['POST', `${path}/children`, { nicknames: ['Fenn'] }],
     ['PUT', `${path}/children/${odo}`, { classId: other.class }],
     ['PUT', `${path}/children/${other.child}`, { nickname: 'Mine' }],

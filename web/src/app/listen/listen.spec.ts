@@ -69,6 +69,7 @@ describe('listening', () => {
       away: [],
       carpet: DEFAULT_CARPET,
       routinesUsed: [],
+      arranged: { day: null, week: null },
     };
     http.expectOne('/api/classes/class').flush(view);
     http.expectOne('/api/classes/class/readings').flush({ judgedAt: null, modelVersion: '', readings: [], asked: [] });

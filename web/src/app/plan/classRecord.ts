@@ -1,10 +1,11 @@
-import { Injectable, inject } from '@angular/core';
+import { Injectable, effect, inject } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { ClassReadings, ClassView } from '@vane/contract';
 import type { PlannedSitting } from '@vane/core';
 import { forkJoin, map, share, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { ClassArrangements } from './arrangements';
 import { sittingsFor } from './classPlan';
 
 /** What the server says of a class and its readings. */
@@ -57,10 +58,15 @@ function shared<T>(streams: Map<string, Observable<T>>, name: string, make: () =
 /** The open class. To be called where a component is made. */
 export function classRecord() {
   const [records, session] = [inject(ClassRecords), inject(Session)];
-  return rxResource({
+  const arrangements = inject(ClassArrangements);
+  const record = rxResource({
     params: () => session.classId() || undefined,
     stream: ({ params }) => records.record(params),
   });
+  effect(() => {
+    if (record.hasValue()) arrangements.catchUp(record.value().view.id, record.value().view.arranged);
+  });
+  return record;
 }
 /** The open class and its plan. To be called where a component is made. */
 export function classPlan() {

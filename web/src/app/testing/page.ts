@@ -33,6 +33,7 @@ export const CLASS: ClassView = {
   away: [],
   carpet: DEFAULT_CARPET,
   routinesUsed: [],
+  arranged: { day: null, week: null },
 };
 
 export function configure(): void {

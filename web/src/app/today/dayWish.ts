@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import type { DayPlan } from './dayPlan';
+import type { DayPlan } from '@vane/contract';
 
 /** What the day is for, and how many minutes there are. Loaded once the plan stands. */
 @Component({

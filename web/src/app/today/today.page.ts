@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
+import type { DayPlan } from '@vane/contract';
 import type { PlannedSitting, RoutineId } from '@vane/core';
 import { openerFor } from '@vane/core/plan/opener';
 import { from, map } from 'rxjs';
@@ -15,7 +16,8 @@ import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
 import { sittingsFor } from '../plan/classPlan';
-import { arranged, DayPlans, NEW_DAY, withSwaps, type DayPlan } from './dayPlan';
+import { ClassArrangements, NEW_DAY } from '../plan/arrangements';
+import { arranged, withSwaps } from './dayPlan';
 import { DayWish } from './dayWish';
 import { Learned } from './learned';
 import { calendarOf } from './calendar';
@@ -37,7 +39,7 @@ export class TodayPage {
   readonly #dates = inject(Dates);
   readonly #session = inject(Session);
   readonly #router = inject(Router);
-  readonly #plans = inject(DayPlans);
+  readonly #arrangements = inject(ClassArrangements);
   readonly #chosen = inject(ChosenPlan);
 
   readonly today = this.#dates.weekday(Date.now());
@@ -46,7 +48,8 @@ export class TodayPage {
   readonly record = classRecord();
   readonly day = linkedSignal((): DayPlan => {
     const classId = this.#session.classId();
-    return classId ? this.#plans.read(classId) : NEW_DAY;
+    const told = this.record.hasValue() ? this.record.value().view.arranged : null;
+    return classId ? this.#arrangements.day(classId, told) : NEW_DAY;
   });
   readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
   readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
@@ -140,7 +143,7 @@ export class TodayPage {
   }
   set(change: Partial<DayPlan>): void {
     this.day.update((day) => ({ ...day, ...change }));
-    this.#plans.keep(this.#session.classId(), this.day());
+    this.#arrangements.keepDay(this.#session.classId(), this.day());
   }
   pin(id: string): void {
     const { pinned } = this.day();

@@ -1,10 +1,8 @@
-import { TestBed } from '@angular/core/testing';
-import { NEW_DAY } from './dayPlan';
 import type { ChildNeed, PlannedSitting, ProposedFact, Reading } from '@vane/core';
-import { arranged, DayPlans, withSwaps } from './dayPlan';
+import { NEW_DAY } from '../plan/arrangements';
+import { arranged, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
 import { words } from '../language/words';
-import { configure } from '../testing/page';
 
 const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
   fact: text,
@@ -48,16 +46,6 @@ describe('a day’s plan', () => {
       withSwaps(three, swapped).map((s) => s.children.map((c) => c.child).join('+'));
     expect(who([['ivo', 'cleo']])).toEqual(['cleo', 'fenn+ivo', 'odo']);
     expect(who([['ivo', 'cleo'], ['cleo', 'ivo'], ['odo', 'nobody']])).toEqual(['ivo', 'fenn+cleo', 'odo']); // prettier-ignore
-  });
-
-  it('is kept for the day on this device, by class', () => {
-    configure();
-    const plans = TestBed.inject(DayPlans);
-    plans.keep('one', { ...NEW_DAY, minutes: 12 });
-    expect([plans.read('one').minutes, plans.read('two').minutes]).toEqual([12, 8]);
-    localStorage.setItem('vane-plan one 2020-01-01', '{}');
-    plans.keep('one', NEW_DAY);
-    expect(localStorage.getItem('vane-plan one 2020-01-01')).toBeNull();
   });
 });
 

@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
-import { WEEK_COLUMNS, weekCells } from '@vane/contract';
+import { WEEK_COLUMNS, weekCells, type WeekSettings } from '@vane/contract';
 import { dateOfDay, planWeek, startOfDay, teachingDays, type PlannedSitting } from '@vane/core';
 import { stringify } from 'csv-stringify/browser/esm/sync';
 import { words } from '../language/words';
@@ -10,11 +10,11 @@ import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { FirstVisit } from '../parts/firstVisit';
 import { Trouble } from '../parts/trouble';
+import { ClassArrangements } from '../plan/arrangements';
 import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
 import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
-import { WeekSettingsKept, type WeekSettings } from './weekSettings';
 
 const DAYS = 5;
 const NINE_MS = 9 * 3_600_000;
@@ -29,10 +29,13 @@ const NINE_MS = 9 * 3_600_000;
 export class WeekPage {
   readonly #dates = inject(Dates);
   readonly #session = inject(Session);
-  readonly #kept = inject(WeekSettingsKept);
+  readonly #arrangements = inject(ClassArrangements);
 
   readonly record = classRecord();
-  readonly settings = this.#kept.settings;
+  readonly settings = linkedSignal((): WeekSettings => {
+    const told = this.record.hasValue() ? this.record.value().view.arranged : null;
+    return this.#arrangements.week(this.#session.classId(), told);
+  });
   readonly choices: readonly {
     readonly of: keyof WeekSettings;
     readonly name: string;
@@ -112,7 +115,8 @@ export class WeekPage {
     this.set({ [of]: value });
   }
   set(change: Partial<WeekSettings>): void {
-    this.#kept.set(change);
+    this.settings.update((settings) => ({ ...settings, ...change }));
+    this.#arrangements.keepWeek(this.#session.classId(), this.settings());
   }
   setAway(children: readonly string[]): void {
     this.set({ away: { day: this.#days[0]!, children } });

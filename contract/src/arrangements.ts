@@ -1,0 +1,47 @@
+import { AIMS } from '@vane/core';
+import * as z from 'zod';
+import { line } from './text';
+import type { Told } from './told';
+
+/** A planned session, by who works on what. */
+const sessions = z.array(line(600).min(1)).max(60);
+
+/** What adults made of a class's day. */
+export const dayPlan = z.strictObject({
+  aim: z.enum(AIMS),
+  /** Minutes there are. */
+  minutes: z.number().int().min(1).max(120),
+  /** Sessions kept at the top, put off, and put into an order by hand. */
+  pinned: sessions,
+  skipped: sessions,
+  order: sessions,
+  /** Children who changed places: either sits where the other was proposed. */
+  swapped: z.array(z.tuple([line(64), line(64)])).max(200),
+});
+export type DayPlan = Told<z.infer<typeof dayPlan>>;
+
+/** What a class has for hearing children, and who is away. */
+export const weekSettings = z.strictObject({
+  /** Adults who can hear children at the same time. */
+  adults: z.number().int().min(1).max(6),
+  /** Minutes of each a day. */
+  minutes: z.number().int().min(1).max(120),
+  /** Most children together. */
+  group: z.number().int().min(1).max(6),
+  /** How often each child is to be heard in five days. */
+  times: z.number().int().min(1).max(5),
+  /** Children who are away on the first of the days, and which day that is, counted as `core` counts school days. */
+  away: z.strictObject({ day: z.number().int(), children: z.array(line(64)).max(60) }),
+});
+export type WeekSettings = Told<z.infer<typeof weekSettings>>;
+
+/** Either, with when it was changed last, milliseconds since 1970 by the device's clock: of two that come from two devices the later one stands. */
+const changedAt = z.number().min(0).max(8.64e15);
+export const keptDay = z.strictObject({ changedAt, date: z.iso.date(), plan: dayPlan });
+export type KeptDay = Told<z.infer<typeof keptDay>>;
+export const keptWeek = z.strictObject({ changedAt, settings: weekSettings });
+export type KeptWeek = Told<z.infer<typeof keptWeek>>;
+
+/** What a class has arranged; null = nothing yet. */
+export const arrangements = z.strictObject({ day: keptDay.nullable(), week: keptWeek.nullable() });
+export type Arrangements = Told<z.infer<typeof arrangements>>;

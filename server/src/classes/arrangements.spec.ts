@@ -1,0 +1,42 @@
+import type { Arrangements, ClassView } from '@vane/contract';
+import { DAY, WEEK } from '../testing/nonsense';
+import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+
+let harness: Harness;
+beforeEach(async () => {
+  harness = await startHarness();
+});
+afterEach(() => harness.close());
+
+const arranged = async (browser: Browser, path: string): Promise<Arrangements> =>
+  ((await (await browser.get(path)).json()) as ClassView).arranged;
+
+describe('what a class has arranged', () => {
+  it('stands on every device as it was changed last, whatever comes in last', async () => {
+    const browser = harness.browser();
+    const { path } = await setUp(browser);
+    expect(await arranged(browser, path)).toEqual({ day: null, week: null });
+    const day = (changedAt: number, minutes: number) => ({ ...DAY, changedAt, plan: { ...DAY.plan, minutes } });
+    expect((await browser.send('PUT', `${path}/day-plan`, day(20, 12))).status).toBe(204);
+    expect((await browser.send('PUT', `${path}/day-plan`, day(10, 30))).status).toBe(204);
+    await Promise.all(
+      [40, 30, 50].map((at) => browser.send('PUT', `${path}/week-settings`, { ...WEEK, changedAt: at })),
+    );
+    const found = await arranged(browser, path);
+    expect([found.day?.plan.minutes, found.week?.changedAt]).toEqual([12, 50]);
+    const bad = await browser.send('PUT', `${path}/day-plan`, { ...DAY, date: 'today' });
+    expect([bad.status, await bad.text()]).toEqual([400, expect.stringContaining('date') as string]);
+  });
+
+  it('names an erased child nowhere any more', async () => {
+    const browser = harness.browser();
+    const { path, children } = await setUp(browser);
+    const [odo = '', ivo = ''] = [children.get('Odo'), children.get('Ivo')];
+    await browser.send('PUT', `${path}/day-plan`, { ...DAY, plan: { ...DAY.plan, swapped: [[odo, ivo]] } });
+    const away = { day: 3, children: [odo, ivo] };
+    await browser.send('PUT', `${path}/week-settings`, { ...WEEK, settings: { ...WEEK.settings, group: 3, away } });
+    expect((await browser.send('DELETE', `${path}/children/${odo}`, {})).status).toBe(200);
+    const { day, week } = await arranged(browser, path);
+    expect([day, week?.settings]).toEqual([null, { ...WEEK.settings, group: 3, away: { day: 3, children: [ivo] } }]);
+  });
+});

@@ -1,0 +1,49 @@
+import { keptDay, keptWeek, type Arrangements } from '@vane/contract';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { Setting } from '../db/entities';
+import type { ClassKey } from '../db/keys';
+
+/** Under which name each stands among the class's settings. */
+const NAMES = { day: 'day-plan', week: 'week-settings' } as const;
+
+/** What the class has arranged for the day and the week; what a later Vane wrote otherwise is as if it were not there. */
+export async function arrangementsOf(em: EntityManager, key: ClassKey): Promise<Arrangements> {
+  const found = await em.find(Setting, { ...key, name: { $in: Object.values(NAMES) } });
+  const of = (name: string): unknown => found.find((one) => one.name === name)?.value;
+  return {
+    day: keptDay.safeParse(of(NAMES.day)).data ?? null,
+    week: keptWeek.safeParse(of(NAMES.week)).data ?? null,
+  };
+}
+
+/** Keeps what was arranged, unless something later is kept: in one statement, since two devices may send at once. */
+export async function arrange<What extends keyof typeof NAMES>(
+  em: EntityManager,
+  { schoolId, classId }: ClassKey,
+  what: What,
+  value: NonNullable<Arrangements[What]>,
+): Promise<void> {
+  await em.execute(
+    `insert into setting (school_id, class_id, name, value) values (?, ?, ?, ?::jsonb)
+     on conflict (school_id, class_id, name) do update set value = excluded.value
+     where coalesce((setting.value ->> 'changedAt')::float8, 0) < ?`,
+    [schoolId, classId, NAMES[what], JSON.stringify(value), value.changedAt],
+  );
+}
+
+/** Takes a child that is erased out of both. */
+export async function arrangeWithout(
+  em: EntityManager,
+  { schoolId, classId }: ClassKey,
+  childId: string,
+): Promise<void> {
+  await em.execute(
+    `delete from setting where school_id = ? and class_id = ? and name = '${NAMES.day}' and position(? in value::text) > 0`,
+    [schoolId, classId, childId],
+  );
+  await em.execute(
+    `update setting set value = jsonb_set(value, '{settings,away,children}', (value #> '{settings,away,children}') - ?)
+     where school_id = ? and class_id = ? and name = '${NAMES.week}'`,
+    [childId, schoolId, classId],
+  );
+}
