@@ -6,6 +6,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { clocks } from './clocks.mjs';
+import { planText } from './benchPlan.mjs';
 import { qualityText } from './benchQuality.mjs';
 import { crowd, faults, fullClass, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
@@ -226,6 +227,10 @@ const PARTS = {
   quality() {
     console.error('Judging simulated classes …');
     return qualityText(measured('bench.js', ['quality'], {}), measuredOn());
+  },
+  plan() {
+    console.error('Half a term by the plan …');
+    return planText(measured('bench.js', ['plan'], {}), measuredOn());
   },
   async growth() {
     console.error('Ten and a hundred times as much …');

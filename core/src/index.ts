@@ -26,7 +26,7 @@ export {
   type PlannedChild,
   type PlannedSitting,
 } from './plan/classPlan';
-export { nameOf, routinesFor, type Need } from './plan/need';
+export { isAt, nameOf, routinesFor, type Need } from './plan/need';
 export { planWeek, type WeekDay, type WeekWish } from './plan/week';
 export { halfLifeDays } from './reading/forgetting';
 export { expectedGain } from './plan/expectedGain';

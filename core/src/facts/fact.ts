@@ -114,6 +114,16 @@ const part = (text: string): number | null => (text === '?' ? null : Number(text
  * @example parseFact('3+?=8').answer // 5
  */
 export function parseFact(text: string): Fact {
+  const known = PARSED.get(text);
+  if (known) return known;
+  const fact = parsed(text);
+  PARSED.set(text, fact);
+  return fact;
+}
+/** Facts that have been read: there are some hundreds of them, and judging and planning ask for each over and over. */
+const PARSED = new Map<string, Fact>();
+
+function parsed(text: string): Fact {
   const seen = /^(show|count|match):(\d{1,2})(?::([a-z-]+))?$/.exec(text);
   if (seen) return quantity(seen[1] as QuantityFact['kind'], text, seen[2] ?? '', seen[3]);
 

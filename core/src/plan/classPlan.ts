@@ -4,7 +4,7 @@ import type { Support } from '../routines/support';
 import { seeded, shuffled } from '../random/random';
 import { nameOf, type Need } from './need';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
-import { childSession, type ChildSession } from './session';
+import { sessionsOf, type ChildSession } from './session';
 import { schoolDays } from '../time/schoolDay';
 
 export interface ChildNeed {
@@ -133,18 +133,19 @@ export function planClass({ children, now, timeZone, aim, count, gainOf }: PlanW
     seeded(dayOf(now)),
     [...children].sort((a, b) => (a.child < b.child ? -1 : 1)),
   );
+  const sessions = new Map<string, ReturnType<typeof sessionsOf>>();
   const left = mixed
     .map((child): ChildNeed => {
       const wish = { ...child, now, timeZone, aim, count, ...(gainOf && { gainOf }) };
-      const session = aim === 'practise' ? childSession(wish) : findingOut(wish);
+      const own = aim === 'practise' ? sessionsOf(wish) : undefined;
+      if (own) sessions.set(child.child, own);
+      const session = own ? own() : findingOut(wish);
       const daysSince = child.lastAskedAt === null ? null : Math.max(0, dayOf(now) - dayOf(child.lastAskedAt));
       return { child: child.child, daysSince, ...session };
     })
     .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));
-  const again = (one: ChildNeed, need: Need): ChildNeed => {
-    const own = children.find(({ child }) => child === one.child)!;
-    return { ...one, ...childSession({ ...own, now, timeZone, aim, count }, need) };
-  };
+  // Another need than the best is taken only to practise.
+  const again = (one: ChildNeed, need: Need): ChildNeed => ({ ...one, ...sessions.get(one.child)!(need) });
   const sittings: PlannedSitting[] = [];
   while (left.length > 0) {
     const together = company(left[0]!, left.slice(1), GROUP, again);

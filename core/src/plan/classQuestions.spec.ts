@@ -6,7 +6,7 @@ import { dayOfDate } from '../time/schoolDay';
 import { openerFor } from './opener';
 import { placeOf } from './place';
 import { readyFor } from './ready';
-import { childSession } from './session';
+import { sessionsOf } from './session';
 import { stuckOn } from './stuck';
 import { needleOf, STANDINGS, whoKnows } from './whoKnows';
 import { worthSeeing } from './worthSeeing';
@@ -20,10 +20,10 @@ const sums = (p: (whole: number) => number, responses = 4) =>
 const upTo = (known: number, above = 0.1) => sums((whole) => (whole <= known ? 0.95 : above));
 const NOW = Date.parse('2026-11-27T12:00:00Z');
 const pairsSession = (readings: ReturnType<typeof sums>, whole: number) =>
-  childSession(
-    { readings, lastAsked: new Map(), now: NOW, timeZone: 'UTC', aim: 'practise', count: 8 },
-    { need: 'pairs', whole },
-  );
+  sessionsOf({ readings, lastAsked: new Map(), now: NOW, timeZone: 'UTC', aim: 'practise', count: 8 })({
+    need: 'pairs',
+    whole,
+  });
 
 describe('a child’s place', () => {
   it('is the working number, and the help that the plan asks its pairs with', () => {

@@ -33,6 +33,10 @@ const SHOWS = [1, 2, 3, 4, 5]
   .map((n) => `show:${n}:five`)
   .concat([1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => `show:${n}:frame-fives`));
 
+const FACTS = (['add', 'missing', 'subtract'] as const).flatMap((operation) =>
+  factsWithinTen(operation).map((text) => ({ text, fact: parseFact(text) as NumberFact })),
+);
+
 const isAnchor = ({ kind, whole }: NumberFact, of: number): boolean => kind === 'missing' && whole === of;
 
 function stepOf(fact: NumberFact): Step {
@@ -56,7 +60,14 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
       ? [{ kind: fact.kind, whole: isNumberFact(fact) ? fact.whole : fact.answer, p: r.pAutomatic }]
       : [];
   });
+  const nearby = new Map<string, number>();
   const near = (kind: Fact['kind'], whole: number): number => {
+    const name = `${kind} ${whole}`;
+    const p = nearby.get(name) ?? meanNear(kind, whole);
+    nearby.set(name, p);
+    return p;
+  };
+  const meanNear = (kind: Fact['kind'], whole: number): number => {
     const like = read.filter((r) => r.kind === kind && Math.abs(r.whole - whole) <= 1);
     return like.length === 0
       ? UNREAD[kind === 'show' ? 'seeing' : 'number']
@@ -72,11 +83,8 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     p: byFact.get(text)?.pAutomatic ?? near('show', parseFact(text).answer),
     reading: byFact.get(text) ?? null,
   }));
-  const facts = (['add', 'missing', 'subtract'] as const).flatMap((operation) =>
-    factsWithinTen(operation).map((text) => ({ text, fact: parseFact(text) as NumberFact })),
-  );
   const mean = (fits: (fact: NumberFact) => boolean): number => {
-    const own = facts.filter(({ fact }) => fits(fact));
+    const own = FACTS.filter(({ fact }) => fits(fact));
     return own.reduce((sum, { text, fact }) => sum + pOf(text, fact), 0) / own.length;
   };
   /** The pairs of a whole as a part-whole picture: the same knowledge as its sums, asked in another way. */
@@ -103,7 +111,7 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
   );
   return [
     ...seeing,
-    ...facts.flatMap(({ text, fact }): Offered[] => {
+    ...FACTS.flatMap(({ text, fact }): Offered[] => {
       const step = stepOf(fact);
       const { whole } = fact;
       if (whole < 2) return [];

@@ -75,7 +75,7 @@ export function weigh(
   offered: Offered,
   { aim, now, timeZone, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish,
 ): Weighed {
-  const { p, reading, fact, place } = offered;
+  const { fact, step, place, answer, whole, p, reading } = offered;
   const asked = lastAsked.get(fact);
   const days = asked === undefined ? Infinity : Math.max(0, (now - asked) / DAY_MS);
   const dayOf = schoolDays(timeZone);
@@ -83,24 +83,37 @@ export function weigh(
   const right = rightChance(offered);
   const sure = p >= 0.75;
   const never = reading === null || reading.responses === 0;
-  if (aim === 'judge') return { ...offered, right, sure, worth: fresh, why: never ? 'never-asked' : 'unsure' };
-  const fading = sure && Number.isFinite(days) ? 1 - stillThere(days, reading?.days ?? 0, halfLife) : 0;
-  if (sure) return { ...offered, right, sure, worth: 0.6 * fading * fresh, why: 'fading' };
-  const near = 0.2 + 0.8 * Math.min(1, p / 0.6);
-  const on = place === 'next' ? 0.5 : 1;
-  return {
-    ...offered,
+  // Field by field: this is done for every fact of every child, and spread out the plan of a week takes three times as long.
+  const weighed = (worth: number, why: Why): Weighed => ({
+    fact,
+    step,
+    place,
+    answer,
+    whole,
+    p,
+    reading,
     right,
     sure,
-    worth: near * on * fresh,
-    why: place === 'next' ? 'next-number' : never ? 'never-asked' : 'nearly',
-  };
+    worth,
+    why,
+  });
+  if (aim === 'judge') return weighed(fresh, never ? 'never-asked' : 'unsure');
+  const fading = sure && Number.isFinite(days) ? 1 - stillThere(days, reading?.days ?? 0, halfLife) : 0;
+  if (sure) return weighed(0.6 * fading * fresh, 'fading');
+  const near = 0.2 + 0.8 * Math.min(1, p / 0.6);
+  const on = place === 'next' ? 0.5 : 1;
+  return weighed(near * on * fresh, place === 'next' ? 'next-number' : never ? 'never-asked' : 'nearly');
+}
+
+/** What the path has for a child, as far as their support allows; the same from day to day, until something is judged. */
+export function offeredTo({ readings, aim, support }: Pick<ProposeWish, 'readings' | 'aim' | 'support'>): Offered[] {
+  const flashes = !support?.includes('no-flash');
+  return offerOf(readings, aim).filter(({ step }) => flashes || step !== 'seeing');
 }
 
 /** What may be asked of a child: as the path has it and their support allows, without what is not wanted today. A child for whom nothing is flashed has no glances to practise. */
 export function openTo(wish: ProposeWish): Weighed[] {
-  const flashes = !wish.support?.includes('no-flash');
-  const all = wish.offer ?? offerOf(wish.readings, wish.aim).filter(({ step }) => flashes || step !== 'seeing');
+  const all = wish.offer ?? offeredTo(wish);
   return all.filter(({ fact }) => !wish.without?.has(fact)).map((offered) => weigh(offered, wish));
 }
 

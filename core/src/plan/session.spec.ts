@@ -4,7 +4,7 @@ import { someReading } from '../testing/reading';
 import { isAt, isShort, nameOf } from './need';
 import { workingNumber } from './workingNumber';
 import type { ProposeWish } from './propose';
-import { childSession } from './session';
+import { childSession, sessionsOf } from './session';
 
 const NOW = Date.UTC(2026, 10, 25, 9);
 const reading = (fact: string, p: number): Reading =>
@@ -46,7 +46,7 @@ describe('a child’s session', () => {
   it.each([6, 7, 8, 9, 10])(
     'at %i asks at most one question that time cannot tell from counting, of the need',
     (number) => {
-      const { facts } = childSession(wish(upTo(number)), { need: 'pairs', whole: number });
+      const { facts } = sessionsOf(wish(upTo(number)))({ need: 'pairs', whole: number });
       expect(facts).toHaveLength(8);
       expect(facts.filter(({ fact, role }) => role === 'need' && isShort(fact)).length).toBeLessThanOrEqual(1);
     },

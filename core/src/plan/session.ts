@@ -67,13 +67,24 @@ const byWorth = (a: Weighed, b: Weighed): number => b.worth - a.worth || (a.fact
  * A child's session to practise: one need, most of its questions at that need and the child's own number, a quarter of them known and kept warm, and first of all
  * one that comes right. A child who was never asked begins with small amounts on a five frame.
  * @param wish `count` is the number of questions; `aim` is to practise
- * @param forNeed the need, where it is not to be the best one
+ * @returns the session for a need, or for the best one: a child's questions are weighed once for all of them
  */
-export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
-  if (!wish.readings.some((r) => r.responses > 0)) return firstSession(wish);
+export function sessionsOf(wish: ProposeWish): (forNeed?: Need) => ChildSession {
+  if (!wish.readings.some((r) => r.responses > 0)) return () => firstSession(wish);
   const number = numberToPlan(workingNumber(wish.readings));
   const weighed = openTo(wish);
   const needs = ranked(wish, weighed, number);
+  return (forNeed) => sessionFor(wish, weighed, needs, forNeed);
+}
+/** The session for the best need. */
+export const childSession = (wish: ProposeWish): ChildSession => sessionsOf(wish)();
+
+function sessionFor(
+  wish: ProposeWish,
+  weighed: readonly Weighed[],
+  needs: readonly { readonly need: Need; readonly worth: number }[],
+  forNeed?: Need,
+): ChildSession {
   const [top] = needs;
   const need = forNeed ?? top?.need ?? { need: 'seeing' };
   const others = needs

@@ -10,8 +10,8 @@ import {
   type PlannedSitting,
 } from './classPlan';
 import type { Need } from './need';
-import type { ProposeWish } from './propose';
-import { childSession } from './session';
+import { offeredTo, type ProposeWish } from './propose';
+import { sessionsOf } from './session';
 
 export interface WeekWish {
   readonly children: readonly PlannedChild[];
@@ -53,6 +53,12 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     wish.children.map(({ child, lastAskedAt }) => [child, lastAskedAt === null ? -Infinity : dayOf(lastAskedAt)]),
   );
   const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
+  const offers = new Map(
+    wish.children.map((one) => [
+      one.child,
+      offeredTo({ readings: one.readings, aim: 'practise', ...(one.support && { support: one.support }) }),
+    ]),
+  );
   const asked = new Map(wish.children.map((one) => [one.child, new Map(one.lastAsked)]));
 
   // Where there is not time for everybody, nobody is heard again before the others.
@@ -68,26 +74,23 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     const wishOf = (one: PlannedChild): ProposeWish => ({
       ...one,
       lastAsked: asked.get(one.child)!,
+      offer: offers.get(one.child)!,
       now: day,
       timeZone,
       aim: 'practise',
       count: QUESTIONS,
     });
-    const again = (one: ChildNeed, need: Need): ChildNeed => ({
-      ...one,
-      ...childSession(wishOf(wish.children.find(({ child }) => child === one.child)!), need),
-    });
+    const sessions = new Map<string, ReturnType<typeof sessionsOf>>();
+    const again = (one: ChildNeed, need?: Need): ChildNeed => ({ ...one, ...sessions.get(one.child)!(need) });
     const left = shuffled(
       random,
       wish.children.filter(({ child }) => !wish.away?.(child, i)).sort((a, b) => (a.child < b.child ? -1 : 1)),
     )
       .map((one): ChildNeed => {
         const since = today - lastDay.get(one.child)!;
-        return {
-          child: one.child,
-          daysSince: Number.isFinite(since) ? since : null,
-          ...childSession(wishOf(one)),
-        };
+        const own = sessionsOf(wishOf(one));
+        sessions.set(one.child, own);
+        return { child: one.child, daysSince: Number.isFinite(since) ? since : null, ...own() };
       })
       .sort((a, b) => urgency(b) - urgency(a));
     function urgency({ child, daysSince }: ChildNeed): number {
@@ -96,7 +99,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
       return wanted + rested - 100 * heard.get(child)! + Math.min(99, daysSince ?? 99);
     }
     const room = Array.from({ length: adults }, () => minutes);
-    const sessions: (PlannedSitting & { adult: number })[] = [];
+    const planned: (PlannedSitting & { adult: number })[] = [];
     let inSession = 0;
     for (;;) {
       const first = left.find(({ child }) => heard.get(child)! < times);
@@ -126,9 +129,9 @@ export function planWeek(wish: WeekWish): WeekDay[] {
       }
       const session = sessionOf(together, QUESTIONS);
       room[adult]! -= session.minutes;
-      sessions.push({ ...session, adult });
+      planned.push({ ...session, adult });
     }
-    return { day, sessions };
+    return { day, sessions: planned };
   });
 }
 

@@ -18,6 +18,7 @@ import { Child, School, SchoolClass } from '../db/entities';
 import { openDatabase } from '../db/orm';
 import { addResponses, addSittings } from '../record/store';
 import { classOf, UNTIL } from './benchClass';
+import { planFigures } from './benchPlan';
 import { quality, wordsOverWeeks } from './benchQuality';
 
 /** Measures what runs on the server and prints the figures as one line of JSON; scripts/bench.mjs adds the browser's and writes them down. */
@@ -194,6 +195,7 @@ async function readings(): Promise<object> {
 const PARTS: Readonly<Record<string, () => object | Promise<object>>> = {
   readings,
   growth,
+  plan: planFigures,
   quality: () => ({ quality: quality(), words: wordsOverWeeks(), settling: SETTLING.map(settling) }),
 };
 const report = await PARTS[process.argv[2] ?? 'readings']!();
