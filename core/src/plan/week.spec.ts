@@ -58,6 +58,24 @@ describe('a week', () => {
     expect(heard(week)).toEqual(names.map(() => 2));
   });
 
+  it('in the middle of a week hears those first who were heard least often in it', () => {
+    const tuesday = MONDAY + DAY;
+    // All of them yesterday; every second one on Monday too.
+    const twice = new Set(names.filter((_, i) => i % 2 === 0));
+    const midweek = children.map((one) => ({
+      ...one,
+      lastAskedAt: tuesday,
+      lastAsked: new Map(
+        [...one.lastAsked.keys()].map((f, i) => [f, i % 2 === 0 && twice.has(one.child) ? MONDAY : tuesday]),
+      ),
+    }));
+    // Alone, so that nobody comes along as company: there is time for fourteen of 24.
+    const one = wish({ children: midweek, days: [MONDAY + 2 * DAY], times: 1, group: 1 });
+    const now = planWeek(one)[0]!.sessions.map(({ children: [only] }) => only!.child);
+    expect(now).toHaveLength(14);
+    expect(names.filter((name) => !twice.has(name) && !now.includes(name))).toEqual([]);
+  });
+
   it('keeps to the minutes of every adult, and to the size of groups', () => {
     for (const more of [{}, { minutes: 8, adults: 1 }, { group: 2 }, { minutes: 20, adults: 3, group: 6 }]) {
       const asked = wish(more);

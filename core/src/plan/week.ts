@@ -41,7 +41,7 @@ export interface WeekDay {
 const GAP_DAYS = 2;
 
 /**
- * A week of sessions. Objective, day by day: hear first whoever has been heard least often this week and has waited longest; fill the adults' minutes with groups as
+ * A week of sessions. Objective, day by day: hear first whoever has been heard least often this week, before and in these days, and has waited longest; fill the adults' minutes with groups as
  * large as the same or a neighbouring need allows; among children who are equal, prefer company that has not worked together this week. Where time is too short for
  * everybody it is shared evenly. Deterministic by seed.
  */
@@ -51,6 +51,14 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   const heard = new Map(wish.children.map(({ child }) => [child, 0]));
   const lastDay = new Map(
     wish.children.map(({ child, lastAskedAt }) => [child, lastAskedAt === null ? -Infinity : dayOf(lastAskedAt)]),
+  );
+  // What was done this week before the first of the days counts for the days that are left of it.
+  const monday = mondayOf(dayOf(days[0] ?? 0));
+  const before = new Map(
+    wish.children.map(({ child, lastAsked }) => [
+      child,
+      new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size,
+    ]),
   );
   const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
   const offers = new Map(
@@ -96,7 +104,8 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     function urgency({ child, daysSince }: ChildNeed): number {
       const wanted = heard.get(child)! < times ? 1000 : 0;
       const rested = (daysSince ?? Infinity) >= GAP_DAYS ? 500 : 0;
-      return wanted + rested - 100 * heard.get(child)! + Math.min(99, daysSince ?? 99);
+      const already = mondayOf(today) === monday ? before.get(child)! : 0;
+      return wanted + rested - 100 * (heard.get(child)! + already) + Math.min(99, daysSince ?? 99);
     }
     const room = Array.from({ length: adults }, () => minutes);
     const planned: (PlannedSitting & { adult: number })[] = [];
@@ -134,6 +143,9 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     return { day, sessions: planned };
   });
 }
+
+/** The Monday of a day's week. Day 0 was a Thursday. */
+const mondayOf = (day: number): number => day - ((day + 3) % 7);
 
 /** How many children an adult can hear in the minutes left. */
 function seatsIn(minutes: number, group: number): number {
