@@ -8,7 +8,7 @@ import type { Told } from './told';
 
 /** For unlocking a device that is signed in already. */
 export const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
-export const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
+const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
 
 export const inviteRequest = z.object({
   name: filledLine(80),

@@ -83,7 +83,7 @@ export const classReadings = z.strictObject({
 });
 export type ClassReadings = Told<z.infer<typeof classReadings>>;
 
-/** A row of the record as it is told; `quality` and `extra` are for the whole record. */
+/** A child's record as its page shows it. */
 export const childRecord = z.strictObject({
   child: childView,
   estimate: childEstimate,

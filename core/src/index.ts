@@ -148,5 +148,5 @@ export * from './trial/machine';
 export { OnsetDetector } from './voice/onset';
 export { utterance, type Utterance } from './voice/speech';
 export { measured, type Measured } from './trial/measured';
-export { dateOfDay, dayOfDate, isTimeZone, schoolDays, startOfDay } from './time/schoolDay';
+export { dateOfDay, dayOfDate, isTimeZone, mondayOf, schoolDays, startOfDay } from './time/schoolDay';
 export { teachingDays } from './time/teachingDays';

@@ -1,5 +1,5 @@
 import { seeded, shuffled } from '../random/random';
-import { schoolDays } from '../time/schoolDay';
+import { mondayOf, schoolDays } from '../time/schoolDay';
 import {
   company,
   minutesOf,
@@ -143,9 +143,6 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     return { day, sessions: planned };
   });
 }
-
-/** The Monday of a day's week. Day 0 was a Thursday. */
-const mondayOf = (day: number): number => day - ((day + 3) % 7);
 
 /** How many children an adult can hear in the minutes left. */
 function seatsIn(minutes: number, group: number): number {

@@ -68,6 +68,9 @@ export function startOfDay(day: number, timeZone: string): number {
 /** Saturday or Sunday, of a day since 1 January 1970, which was a Thursday. */
 export const isWeekend = (day: number): boolean => ((day + 4) % 7) % 6 === 0;
 
+/** The Monday of a day's week; both as days since 1 January 1970. */
+export const mondayOf = (day: number): number => day - ((day + 3) % 7);
+
 /** A date as days since 1 January 1970. @param text YYYY-MM-DD */
 export const dayOfDate = (text: string): number => Date.parse(`${text.slice(0, 10)}T00:00:00Z`) / DAY_MS;
 /** @returns YYYY-MM-DD */

@@ -1,8 +1,8 @@
 import type { ChildView, ChildWeek } from '@vane/contract';
-import { dateOfDay, dayOfDate, factsWithinTen, isNumberFact, parseFact, type Reading } from '@vane/core';
+import { dateOfDay, dayOfDate, factsWithinTen, isNumberFact, mondayOf, parseFact, type Reading } from '@vane/core';
 import { sittingsFor } from '../plan/classPlan';
 import { CHILDREN } from '../testing/page';
-import { classChildren, mondayOf, pictureOf, wakeOf, type ClassChild } from './classChildren';
+import { classChildren, pictureOf, wakeOf, type ClassChild } from './classChildren';
 
 const NOW = Date.parse('2026-11-25T09:00:00Z');
 const upTo = (child: string, known: number): Reading[] =>

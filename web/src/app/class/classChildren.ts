@@ -3,6 +3,7 @@ import {
   dayOfDate,
   HELP_LEVELS,
   lastWeekBefore,
+  mondayOf,
   nameOf,
   placeOf,
   readyFor,
@@ -45,9 +46,6 @@ export interface ClassMoment {
   /** The day with which today is compared, YYYY-MM-DD. */
   readonly since: string;
 }
-
-/** Monday of the school's week of a day, days since 1970 (day 0 was a Thursday). */
-export const mondayOf = (day: number): number => day - ((day + 3) % 7);
 
 /** By key, in the order in which the keys come. */
 export function grouped<T, K>(all: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {

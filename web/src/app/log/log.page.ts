@@ -39,6 +39,17 @@ const REASONS = [
   { code: 'did not listen', words: $localize`did not listen` },
   { code: 'spoiled', words: $localize`spoiled` },
 ] as const;
+/** What a line tells, column by column. */
+const TOLD = [
+  { name: 'when', title: $localize`When` },
+  { name: 'child', title: $localize`Child` },
+  { name: 'fact', title: $localize`Asked` },
+  { name: 'answer', title: $localize`Answer` },
+  { name: 'time', title: $localize`Time` },
+  { name: 'shown', title: $localize`Shown for` },
+  { name: 'seen', title: $localize`Sign` },
+  { name: 'notes', title: $localize`Remarks` },
+] as const satisfies readonly { readonly name: keyof ReturnType<typeof lineOf>; readonly title: string }[];
 const ONLY: readonly { readonly only: NonNullable<LogQuery['only']>; readonly words: string }[] = [
   { only: 'wrong', words: $localize`wrong answers` },
   { only: 'void', words: $localize`void` },
@@ -74,7 +85,8 @@ export class LogPage {
   readonly #session = inject(Session);
   readonly #dialog = inject(MatDialog);
 
-  readonly columns = ['when', 'child', 'fact', 'answer', 'time', 'shown', 'seen', 'notes', 'correct'];
+  readonly told = TOLD;
+  readonly columns = [...TOLD.map(({ name }) => name), 'correct'];
   readonly reasons = REASONS;
   readonly only = ONLY;
   readonly routines = ROUTINES.map(({ id }) => ({ id, title: carpetWords.routines[id].title }));

@@ -67,4 +67,4 @@ export class ClassArrangements {
   }
 }
 
-const keyOf = (what: What, classId: string): string => `vane-${what} ${classId}`;
+const keyOf = (what: What, classId: string): string => `vane-arranged-${what} ${classId}`;

@@ -195,8 +195,10 @@ export class GroupSheets {
 
   constructor() {
     effect(() => {
-      const invited = this.invited().filter((id) => this.children().some((c) => c.id === id));
-      if (this.chosen.pristine) this.chosen.setValue(invited.slice(0, MOST_CHILDREN));
+      const isHere = (id: string): boolean => this.children().some((c) => c.id === id);
+      const invited = this.invited().filter(isHere).slice(0, MOST_CHILDREN);
+      // Until somebody is chosen, and anew with another class.
+      if (this.chosen.pristine || !this.chosen.value.every(isHere)) this.chosen.reset(invited);
     });
   }
 

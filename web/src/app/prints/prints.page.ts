@@ -122,7 +122,7 @@ export class PrintsPage {
     effect(() => {
       const everybody = this.everybody();
       const { child } = this.fields.controls;
-      if (!everybody.some(({ id }) => id === child.value))
+      if (this.needs('child') && !everybody.some(({ id }) => id === child.value))
         child.setValue((everybody.find(({ id }) => id === this.child()) ?? everybody[0])?.id ?? null);
     });
   }

@@ -102,6 +102,18 @@ describe('group sheets', () => {
     };
     expect(wish.children).toEqual(['oriel']);
     expect([wish.facts.length, wish.facts.at(-1)]).toEqual([proposed + 1, '9-7']);
+    // What was chosen stays while the record loads again, and goes with another class.
+    const { chosen } = fixture.componentInstance;
+    chosen.setValue(['tamsin']);
+    chosen.markAsDirty();
+    for (const [children, left] of [
+      [[...CHILDREN], ['tamsin']],
+      [CHILDREN.slice(0, 1), ['oriel']],
+    ] as const) {
+      fixture.componentRef.setInput('children', children);
+      TestBed.tick();
+      expect(chosen.value).toEqual(left);
+    }
   });
 });
 
