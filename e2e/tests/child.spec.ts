@@ -62,8 +62,10 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   await evidence.getByLabel(/^Why/).fill('told me how: seven is five and two');
   await evidence.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(evidence).toContainText('Harbour keeper says: knows. “told me how: seven is five and two”');
+  // What loads later moves what stands below it: the page is let come to rest. On a busy machine that is asked for late.
+  const later = page.waitForResponse((answer) => answer.url().includes('/moved'));
   await page.reload();
-  // What loads later moves what stands below it: the page is let come to rest.
+  await later;
   await page.waitForLoadState('networkidle');
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4: .*; a teacher says knows$/ }).click();

@@ -63,7 +63,7 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
   const shownFact = recorded[8]?.fact ?? '';
   const n = shownFact.split(':')[1] ?? '';
-  await press(page.getByRole('button', { name: new RegExp(`^${n} on a frame by fives`) }));
+  await press(page.getByRole('button', { name: new RegExp(`^${n} on a frame by fives:`) }));
   const evidence = page.getByRole('region', { name: 'Evidence' });
   await expect(evidence.getByRole('heading')).toHaveText(`${n} on a frame by fives`);
   await expect(evidence).toContainText(/answers? (were|was) right/);
