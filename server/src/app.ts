@@ -18,6 +18,7 @@ import { ownClass } from './adults/rights';
 import { accessLog, routeOf } from './request/accessLog';
 import type { Deps, Env } from './request/context';
 import { ContractRoutes } from './request/contractRoutes';
+import { UnderWay } from './request/underWay';
 import { guideRoutes } from './guide/guide';
 import { fileRoutes, schoolFileRoutes } from './files/fileRoutes';
 import { Uploads } from './files/uploads';
@@ -81,8 +82,10 @@ export function createApp(deps: Deps): Hono<Env> {
   const live = new Live(deps.orm, deps.log);
   const limits = new Limits(deps.orm);
   const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames]);
+  const underWay = new UnderWay();
   deps.closing(() => live.close());
   deps.closing(() => readings.close());
+  deps.closing(() => underWay.ended());
   const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
 
   app.onError((error, c) => {
@@ -97,6 +100,7 @@ export function createApp(deps: Deps): Hono<Env> {
     return answerProblem(c, isDatabaseDown(error) ? 'database-down' : 'failed');
   });
   app.notFound((c) => answerProblem(c, 'not-found'));
+  app.use((_, next) => underWay.counted(next()));
   app.use(policyOf(deps.proxied));
   // Somebody else's name that was made to point here must read nothing through a browser that trusts it (DNS rebinding).
   app.use((c, next) => {

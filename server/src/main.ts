@@ -2,6 +2,7 @@ import { serve } from '@hono/node-server';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { createServer } from 'node:https';
+import { setTimeout as wait } from 'node:timers/promises';
 import { pino } from 'pino';
 import { MailFolder, Post } from './outside/mail';
 import { createApp } from './app';
@@ -117,16 +118,21 @@ const close = (): void => {
   if (closing) return;
   closing = true;
   // Accepts no new requests and lets running ones end, for a while. Event streams are closed.
+  const ended = () => Promise.all(toClose.map((end) => end()));
+  const longest = wait(LONGEST_STOP_MS, undefined, { ref: false });
   server.close(() => {
-    // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    void Promise.all([judge.close(), printing.destroy(), rosters.destroy(), orm.close()]).then(() => process.exit(0));
+    // A request whose client has left may still be judged: the threads and the database are its to the end.
+    void Promise.race([ended(), longest])
+      // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
+      .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), orm.close()]))
+      .then(() => process.exit(0));
   });
   measured?.close();
-  void Promise.all(toClose.map((end) => end()));
+  void ended();
   if ('closeIdleConnections' in server) {
     const idle = setInterval(() => server.closeIdleConnections(), 100);
     idle.unref();
-    setTimeout(() => server.closeAllConnections(), LONGEST_STOP_MS).unref();
+    void longest.then(() => server.closeAllConnections());
   }
 };
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.

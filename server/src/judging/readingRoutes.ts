@@ -31,6 +31,7 @@ export async function lastAsked(em: EntityManager, key: ClassKey): Promise<Class
 /** The judgement on a class and on one child of it. */
 export function readingRoutes(deps: Deps, readings: Readings): ContractRoutes {
   const weeks = new Weeks(deps, readings);
+  deps.closing(() => weeks.close());
   return new ContractRoutes()
     .on('GET /classes/:classId/readings', async (c) => {
       const key = c.var.classKey;

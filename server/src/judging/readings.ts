@@ -84,11 +84,11 @@ export class Readings {
     this.#soon.set(name, timer);
   }
 
-  /** Drops pending refreshes: the next request judges. */
+  /** Drops pending refreshes, and waits for the one that is being made: the next request judges. */
   close(): Promise<void> {
     for (const timer of this.#soon.values()) clearTimeout(timer);
     this.#soon.clear();
-    return Promise.resolve();
+    return this.#background;
   }
 
   /** Current readings of the class, or of one child in it. */

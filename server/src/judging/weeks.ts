@@ -28,11 +28,18 @@ export class Weeks {
   /** Classes at work just now; a failure is told to the next who asks. */
   readonly #atWork = new Map<string, Promise<void>>();
   readonly #failed = new Map<string, Error>();
+  #closed = false;
 
   constructor(
     private readonly deps: Pick<Deps, 'orm' | 'judge' | 'log'>,
     private readonly readings: Readings,
   ) {}
+
+  /** Waits for the week that is being judged; what is left is judged when somebody asks again. */
+  async close(): Promise<void> {
+    this.#closed = true;
+    await Promise.all(this.#atWork.values());
+  }
 
   async of(which: Which): Promise<OverTime> {
     const name = `${which.schoolId}/${which.classId}/${which.childId ?? ''}`;
@@ -95,6 +102,7 @@ export class Weeks {
     for (const child of new Set(wanted.map((w) => w.child))) {
       const responses = (await recordOf(em, { schoolId, classId, childId: child })).map(toResponse);
       for (const { week, fingerprint, older } of wanted.filter((w) => w.child === child)) {
+        if (this.#closed) return;
         const end = dateStarts(week, settings.timeZone, WEEK_DAYS).getTime();
         const [judged] = await this.deps.judge.judge(
           responses.filter((r) => r.shownAt < end),

@@ -1,0 +1,33 @@
+import { judgeHere, type Judge } from '../threads/judgeThread';
+import { setUp, startHarness } from '../testing/harness';
+import { rowFor, SITTING } from '../testing/rows';
+
+it('a server that stops lets what is being judged end first, although nobody waits for it', async () => {
+  let letGo = (): void => undefined;
+  let begin = (): void => undefined;
+  const begun = new Promise<void>((resolve) => (begin = resolve));
+  const judge: Judge = {
+    ...judgeHere,
+    judge: async (...asked) => {
+      begin();
+      await new Promise<void>((go) => (letGo = go));
+      return judgeHere.judge(...asked);
+    },
+  };
+  const ends: (() => Promise<void>)[] = [];
+  const harness = await startHarness({ judge, closing: (end) => ends.push(end) });
+  const browser = harness.browser();
+  const { path, children } = await setUp(browser);
+  await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(children.get('Odo') ?? '')] });
+  const answer = browser.get(`${path}/readings`);
+  await begun;
+
+  let stopped = false;
+  const stopping = Promise.all(ends.map((end) => end())).then(() => (stopped = true));
+  await new Promise((later) => setTimeout(later, 50));
+  expect(stopped).toBe(false);
+  letGo();
+  await stopping;
+  expect((await answer).status).toBe(200);
+  await harness.close();
+});
