@@ -67,3 +67,13 @@ export const schoolView = z.strictObject({
 export type SchoolView = Told<z.infer<typeof schoolView>>;
 export const keepChange = z.object({ keepMonths: z.number().int().min(1).max(120) });
 export const timeZoneChange = z.object({ timeZone });
+
+/** Holidays and other days without school, both ends among them. */
+export const daysOff = z
+  .array(
+    z
+      .strictObject({ from: z.iso.date(), to: z.iso.date() })
+      .refine(({ from, to }) => from <= to, { path: ['to'], error: 'is before its first day' }),
+  )
+  .max(60);
+export const daysOffChange = z.object({ daysOff });

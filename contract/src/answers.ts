@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { daysOff } from './adults';
 import { arrangements } from './arrangements';
 import {
   at,
@@ -26,8 +27,8 @@ export const me = z.strictObject({
   hasPin: z.boolean(),
   /** Has been shown what to mind before using Vane with children. */
   careRead: z.boolean(),
-  /** `timeZone`: where the school stands, an IANA name; its days are those of its own calendar. */
-  school: z.strictObject({ name: z.string(), demo: z.boolean(), timeZone: z.string() }),
+  /** `timeZone`: where the school stands, an IANA name; its days are those of its own calendar. `daysOff`: its holidays. */
+  school: z.strictObject({ name: z.string(), demo: z.boolean(), timeZone: z.string(), daysOff }),
   classes: z.array(z.strictObject({ id, name: z.string() })),
 });
 export type Me = Told<z.infer<typeof me>>;

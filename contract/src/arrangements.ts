@@ -1,4 +1,4 @@
-import { AIMS } from '@vane/core';
+import { AIMS, USUAL_WEEKDAYS } from '@vane/core';
 import * as z from 'zod';
 import { line } from './text';
 import type { Told } from './told';
@@ -30,6 +30,12 @@ export const weekSettings = z.strictObject({
   group: z.number().int().min(1).max(6),
   /** How often each child is to be heard in five days. */
   times: z.number().int().min(1).max(5),
+  /** Days on which children are heard, as ISO 8601 numbers them: 1 is Monday. */
+  weekdays: z
+    .array(z.number().int().min(1).max(7))
+    .min(1)
+    .max(7)
+    .default([...USUAL_WEEKDAYS]),
   /** Children who are away on the first of the days, and which day that is, counted as `core` counts school days. */
   away: z.strictObject({ day: z.number().int(), children: z.array(line(64)).max(60) }),
 });

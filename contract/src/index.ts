@@ -30,6 +30,7 @@ export * from './requests';
 export * from './corrections';
 export * from './archive';
 export * from './arrangements';
+export * from './helpers';
 export * from './prints';
 export * from './statements';
 export * from './screens';

@@ -1,4 +1,15 @@
-import { CARD_SIZE_NAMES, INKS, isFact, LAYOUTS, MATS, PAPERS, PRINT_NAMES, type PaperName } from '@vane/core';
+import {
+  CARD_SIZE_NAMES,
+  FORMS,
+  INKS,
+  isFact,
+  LAYOUTS,
+  MATS,
+  PAPERS,
+  PRINT_NAMES,
+  ROUTINE_IDS,
+  type PaperName,
+} from '@vane/core';
 import * as z from 'zod';
 import { at, id } from './judged';
 import { line } from './text';
@@ -26,19 +37,55 @@ export const printRequest = z.object({
 });
 export type PrintRequest = z.infer<typeof printRequest>;
 
-/** A sheet for a helper without a device: which children are asked what. */
-export const groupSheetRequest = z.object({
-  children: z.array(z.uuid()).min(1).max(8),
-  facts: z.array(line(60).refine(isFact, 'is no fact within ten')).min(1).max(20),
+const fact = line(60).refine(isFact, 'is no fact within ten');
+const whole10 = z.number().int().min(2).max(10);
+export const plannedAsk = z.strictObject({ fact, form: z.enum(FORMS) });
+
+/** A planned session on a sheet: its needs, what opens carpet time, about how long it takes, and each child's own questions in order, by the child's id. */
+export const sheetSession = z.strictObject({
+  needs: z
+    .array(
+      z.discriminatedUnion('need', [
+        z.strictObject({ need: z.enum(['begin', 'seeing']) }),
+        z.strictObject({ need: z.literal('anchor'), to: z.literal([5, 10]) }),
+        z.strictObject({ need: z.enum(['pairs', 'undoing']), whole: whole10 }),
+      ]),
+    )
+    .min(1)
+    .max(8),
+  opener: z.enum(ROUTINE_IDS).nullable(),
+  minutes: z.number().int().min(1).max(120),
+  asked: z.record(z.uuid(), z.array(plannedAsk).min(1).max(20)),
 });
+export type SheetOfSession = Told<z.infer<typeof sheetSession>>;
+
+/** A sheet for a helper: which children are asked what. All the same facts, or, for a planned session, each its own. */
+export const groupSheetRequest = z
+  .object({
+    children: z.array(z.uuid()).min(1).max(8),
+    facts: z.array(fact).min(1).max(80),
+    session: sheetSession.nullable().default(null),
+  })
+  .refine(
+    ({ children, facts, session }) =>
+      session === null ||
+      (children.every((child) => child in session.asked) &&
+        Object.entries(session.asked).every(
+          ([child, asks]) => children.includes(child) && asks.every((ask) => facts.includes(ask.fact)),
+        )),
+    { path: ['session'], error: 'asks other children or facts than the sheet has' },
+  );
 export type GroupSheetRequest = z.infer<typeof groupSheetRequest>;
 
 export const groupSheetView = z.strictObject({
   children: z.array(id),
-  facts: groupSheetRequest.shape.facts,
+  facts: z.array(fact),
+  session: sheetSession.nullable(),
   code: z.string(),
   madeAt: at,
   /** When it was keyed in; null = not yet. */
   keyedAt: at.nullable(),
+  /** Until when a helper can open it by a link; null = not at all. */
+  linkUntil: at.nullable(),
 });
 export type GroupSheetView = Told<z.infer<typeof groupSheetView>>;

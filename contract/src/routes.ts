@@ -3,6 +3,7 @@ import * as adults from './adults';
 import * as answers from './answers';
 import { keptDay, keptWeek } from './arrangements';
 import { correctionRequest, logQuery } from './corrections';
+import * as helpers from './helpers';
 import { id } from './judged';
 import * as people from './people';
 import { groupSheetRequest, groupSheetView, printRequest } from './prints';
@@ -36,7 +37,7 @@ const made = z.strictObject({ id });
 /**
  * Every route under /api, by method and path: the server's routes and the page's requests are made from this table, and the page holds what it is told against it in development and tests.
  * A part of a path that ends in `id` or `Id` is a UUID; one that is none is not found. `/classes/:classId` and what is below it is for the class's own adults, `/school` for a lead, `/me` for
- * whoever is signed in, `/board/stage` and `/board/events` for a paired screen.
+ * whoever is signed in, `/board/stage` and `/board/events` for a paired screen, `/helper/sheet` and `/helper/answers` for a helper with a day's link.
  */
 export const ROUTES = {
   'GET /health': { answer: answers.health },
@@ -104,6 +105,11 @@ export const ROUTES = {
   'GET /classes/:classId/group-sheets': { answer: z.array(groupSheetView) },
   'POST /classes/:classId/group-sheets': { body: groupSheetRequest, answer: groupSheetView, status: 201 },
   'PUT /classes/:classId/group-sheets/:code/keyed': {},
+  'POST /classes/:classId/group-sheets/:code/link': { answer: helpers.helperLink, status: 201 },
+  'DELETE /classes/:classId/group-sheets/:code/link': {},
+  'POST /helper/open': { body: helpers.openHelper },
+  'GET /helper/sheet': { answer: helpers.helperSheet },
+  'POST /helper/answers': { body: helpers.helperAnswers, answer: answers.batchResult },
 
   'POST /classes/:classId/screens': { answer: openedScreen, status: 201 },
   'PUT /classes/:classId/screens/:id': { body: screenState },
@@ -117,6 +123,7 @@ export const ROUTES = {
   'GET /school': { answer: adults.schoolView },
   'PUT /school/keep': { body: adults.keepChange },
   'PUT /school/time-zone': { body: adults.timeZoneChange },
+  'PUT /school/days-off': { body: adults.daysOffChange },
   'POST /school/invites': { body: adults.inviteRequest, answer: adults.invited, status: 201 },
   'DELETE /school/invites/:id': {},
   'PUT /school/adults/:id': { body: adults.adultChange },

@@ -92,6 +92,7 @@ export {
   type Slip,
 } from './routines/board';
 export { ROUTINES, routineOf, sittingAsks } from './routines/index';
+export { howPut, plannedAsks } from './routines/planned';
 export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
@@ -108,6 +109,7 @@ export {
   optionsFor,
   put,
   talk,
+  FORMS,
   ROUTINE_GROUPS,
   SEEN_LAYOUTS,
   type Answered,
@@ -136,6 +138,7 @@ export {
 } from './prints/allPrints';
 export { mostOn, svgCard, type Card } from './prints/cards';
 export { groupSheet } from './prints/groupSheet';
+export { carpetSheet, type SheetSession } from './prints/carpetSheet';
 export { classHandOver } from './prints/classHandOver';
 export { evening } from './prints/evening';
 export { handOver } from './prints/handOver';
@@ -149,4 +152,4 @@ export { OnsetDetector } from './voice/onset';
 export { utterance, type Utterance } from './voice/speech';
 export { measured, type Measured } from './trial/measured';
 export { dateOfDay, dayOfDate, isTimeZone, mondayOf, schoolDays, startOfDay } from './time/schoolDay';
-export { teachingDays } from './time/teachingDays';
+export { teachingDays, USUAL_WEEKDAYS, type DaysOff } from './time/teachingDays';

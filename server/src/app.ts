@@ -15,6 +15,7 @@ import { signedIn, signInRoutes } from './adults/signIn';
 import { manageRoutes } from './classes/childRoutes';
 import { classRoutes } from './classes/classRoutes';
 import { ownClass } from './adults/rights';
+import { helperLinkRoutes, helperRoutes, helping } from './helpers/helperRoutes';
 import { accessLog, routeOf } from './request/accessLog';
 import type { Deps, Env } from './request/context';
 import { ContractRoutes } from './request/contractRoutes';
@@ -142,6 +143,8 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use('/school/*', signedIn(deps), leadOnly);
   api.use('/board/stage', paired(deps));
   api.use('/board/events', paired(deps));
+  api.use('/helper/sheet', helping(deps));
+  api.use('/helper/answers', helping(deps));
   for (const { hono } of [
     healthRoutes(deps),
     setUpRoutes(deps),
@@ -153,6 +156,8 @@ export function createApp(deps: Deps): Hono<Env> {
     overruleRoutes(deps),
     manageRoutes(deps),
     printRoutes(deps, readings),
+    helperLinkRoutes(deps),
+    helperRoutes(deps, readings, limits),
     fileRoutes(deps, readings, uploads),
     schoolRoutes(deps),
     schoolAdultRoutes(deps),

@@ -4,7 +4,7 @@ import { INK } from './paper';
 import { heading, line, small, type Block } from './text';
 
 /** A line for the answer and a box for "counted". */
-const PLACE: Drawn = {
+export const ANSWER_PLACE: Drawn = {
   width: 18,
   height: 8,
   body: `<path d="M0 7h10" stroke="${INK}" stroke-width=".25"/><rect x="12.5" y="2.5" width="4.5" height="4.5" fill="none" stroke="${INK}" stroke-width=".3"/>`,
@@ -32,7 +32,7 @@ export const groupSheet = ({
   {
     block: 'table',
     head: ['', ...nicknames],
-    rows: facts.map((fact) => [say.fact(fact), ...nicknames.map(() => PLACE)]),
+    rows: facts.map((fact) => [say.fact(fact), ...nicknames.map(() => ANSWER_PLACE)]),
   },
   small(say.prints.group.after),
 ];

@@ -9,6 +9,7 @@ import { sentencesOf } from './cards';
 import { CARD_SIZES, cardPages, places } from './grid';
 import type { Reading, ReadingWord } from '../reading/reading';
 import type { Response } from '../record/response';
+import { carpetSheet } from './carpetSheet';
 import { groupSheet } from './groupSheet';
 import { handOver, runs } from './handOver';
 import { homeSheet } from './homeSheet';
@@ -219,6 +220,44 @@ describe('papers of words', () => {
       '3 answers on 2 days, from day 3 to day 9: tapped by the child (2), pressed on an answer pad (1). 1 of them was given with help',
     );
     expect(words).toContain('Odo is working on six.');
+  });
+
+  it('of carpet time: what opens it, each child’s own questions by how they are put, and a close', () => {
+    const asks = [
+      { fact: 'show:7:frame-fives', form: 'symbols' },
+      { fact: '2+3', form: 'picture' },
+      { fact: '2+3', form: 'remembered' },
+      { fact: '2+3', form: 'symbols' },
+    ] as const;
+    const blocks = carpetSheet({
+      code: 'QRST23',
+      className: 'Curlew',
+      today: '25 November 2026',
+      session: { needs: [{ need: 'pairs', whole: 5 }], opener: 'flash-and-say', minutes: 6 },
+      children: [
+        { nickname: 'Odo', asks, still: false },
+        { nickname: 'Ivo', asks: asks.slice(0, 3), still: true },
+      ],
+      words: USUAL_WORDS,
+      say: english,
+    });
+    const text = JSON.stringify(blocks);
+    for (const told of [
+      'First, everybody together',
+      'Flash and say',
+      'Pairs of five, about six minutes',
+      'Last, two minutes',
+    ])
+      expect(text).toContain(told);
+    const [table] = blocks.filter((block) => block.block === 'table');
+    expect(table?.head).toEqual(['Odo', '', 'Ivo', '']);
+    // Nothing is covered for a child for whom nothing is flashed.
+    expect(table?.rows.map((row) => [row[0], row[2]])).toEqual([
+      ['7 on a frame by fives (cover)', '7 on a frame by fives (in view)'],
+      ['2 + 3 (in view)', '2 + 3 (in view)'],
+      ['2 + 3 (cover)', '2 + 3 (in view)'],
+      ['2 + 3', ''],
+    ]);
   });
 
   it('a group sheet has a row for every question and a place for every child', () => {

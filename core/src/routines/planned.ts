@@ -1,8 +1,10 @@
 import { isNumberFact, parseFact } from '../facts/fact';
-import type { Random } from '../random/random';
+import { seeded, type Random } from '../random/random';
+import { USUAL_WORDS } from './classWords';
 import { pairs, sum } from './draws';
 import { helped, twoParts, upTo } from './facts';
-import { put, type Ask, type PlannedAsk, type Routine, type RoutineWish } from './routine';
+import { USUAL_OPTIONS } from './options';
+import { optionsFor, put, type Ask, type PlannedAsk, type Routine, type RoutineWish } from './routine';
 import type { Pair } from './ways';
 import { seenPicture } from './seeing';
 import { framePicture } from './tens';
@@ -34,6 +36,36 @@ function askFor(random: Random, { fact, form }: PlannedAsk, wish: RoutineWish): 
   return form === 'picture'
     ? helped(wish, fact, pair, 'picture')
     : put(fact, twoParts(wish, pair), sentence, { flash: true });
+}
+
+/** Planned questions as they are put; of the layouts, options and things of the class, the rest does not matter to them. */
+export const plannedAsks = (
+  random: Random,
+  facts: readonly PlannedAsk[],
+  { layout, options, things }: Pick<RoutineWish, 'layout' | 'options' | 'things'>,
+): Ask[] => {
+  const wish: RoutineWish = {
+    layout,
+    options: optionsFor(planned, options),
+    things,
+    facts,
+    shows: facts.length,
+    zeroToo: false,
+    wholeFrom: 2,
+    wholeTo: 10,
+    warmUp: 'none',
+    sitters: 1,
+    workingNumber: null,
+    times: null,
+  };
+  return facts.map((one) => askFor(random, one, wish));
+};
+
+/** Whether a planned question is shown and covered, and whether its picture stays in view: its words and drawings depend on the class, these do not. */
+export function howPut(ask: PlannedAsk): Pick<Ask, 'flash' | 'aid'> {
+  const usual = { layout: 'frame-fives', options: USUAL_OPTIONS, things: USUAL_WORDS.things } as const;
+  const [{ flash, aid }] = plannedAsks(seeded(1), [ask], usual) as [Ask];
+  return { flash, aid };
 }
 
 /** The questions that a plan proposes for each child, in its order. */

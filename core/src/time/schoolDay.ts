@@ -66,10 +66,13 @@ export function startOfDay(day: number, timeZone: string): number {
 }
 
 /** Saturday or Sunday, of a day since 1 January 1970, which was a Thursday. */
-export const isWeekend = (day: number): boolean => ((day + 4) % 7) % 6 === 0;
+export const isWeekend = (day: number): boolean => isoWeekday(day) > 5;
+
+/** ISO 8601 number of a day's weekday, 1 to 7: 1 is Monday. */
+export const isoWeekday = (day: number): number => ((day + 3) % 7) + 1;
 
 /** The Monday of a day's week; both as days since 1 January 1970. */
-export const mondayOf = (day: number): number => day - ((day + 3) % 7);
+export const mondayOf = (day: number): number => day + 1 - isoWeekday(day);
 
 /** A date as days since 1 January 1970. @param text YYYY-MM-DD */
 export const dayOfDate = (text: string): number => Date.parse(`${text.slice(0, 10)}T00:00:00Z`) / DAY_MS;

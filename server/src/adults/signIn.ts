@@ -95,7 +95,12 @@ export async function meOf(
     hasPin: Boolean(pinHash),
     careRead: Boolean(careReadAt),
     adult: { id: adult.id, name: adult.name, email: adult.email, role: adult.role },
-    school: { name: school.name, demo: school.id === DEMO_SCHOOL_ID, timeZone: school.timeZone },
+    school: {
+      name: school.name,
+      demo: school.id === DEMO_SCHOOL_ID,
+      timeZone: school.timeZone,
+      daysOff: school.daysOff,
+    },
     classes: classes.map(({ id, name }) => ({ id, name })),
   };
 }

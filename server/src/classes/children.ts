@@ -100,8 +100,9 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
   ]);
   await arrangeWithout(em, key, childId);
   await em.execute(
-    'update group_sheet set children = children - ? where school_id = ? and children @> to_jsonb(?::text)',
-    [childId, schoolId, childId],
+    `update group_sheet set children = children - ?, session = session #- array['asked', ?]
+     where school_id = ? and children @> to_jsonb(?::text)`,
+    [childId, childId, schoolId, childId],
   );
   if (counted.length > 0)
     await em.execute(

@@ -14,6 +14,8 @@ export const School = defineEntity({
     keepMonths: p.integer().default(24),
     /** Time zone of its calendar, an IANA name. */
     timeZone: p.text().default('Europe/London'),
+    /** Holidays, as the contract has them. */
+    daysOff: p.json<{ from: string; to: string }[]>().default([]),
     createdAt: created,
   },
 });

@@ -8,6 +8,8 @@ export const AUDITED = [
   'adult joined',
   'adult changed',
   'adult removed',
+  'link made for a helper',
+  'link for a helper ended',
   'exported',
   'imported',
   'import taken back',

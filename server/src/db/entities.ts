@@ -1,4 +1,4 @@
-import type { CarpetSettings, OlderWeek } from '@vane/contract';
+import type { CarpetSettings, OlderWeek, SheetOfSession } from '@vane/contract';
 import type {
   AnswerMode,
   ChildEstimate,
@@ -245,7 +245,24 @@ export const GroupSheet = defineEntity({
     madeAt: p.datetime(),
     children: p.json<string[]>(),
     facts: p.json<string[]>(),
+    /** The planned session that it is for; null = the facts are the same for all. */
+    session: p.json<SheetOfSession>().nullable(),
     keyedAt: p.datetime().nullable(),
+  },
+});
+
+/** A helper's link to one sheet, for one day; `adultId` made it. */
+export const HelperLinkEntity = defineEntity({
+  name: 'HelperLinkEntity',
+  tableName: 'helper_link',
+  properties: {
+    schoolId,
+    code: p.text().primary(),
+    classId: p.uuid(),
+    tokenHash: p.text(),
+    adultId: p.uuid(),
+    madeAt: p.datetime(),
+    until: p.datetime(),
   },
 });
 
@@ -292,6 +309,7 @@ export const ENTITIES = [
   Audit,
   Screen,
   GroupSheet,
+  HelperLinkEntity,
   Import,
   Setting,
 ];

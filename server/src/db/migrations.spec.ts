@@ -25,6 +25,7 @@ const WRITTEN: Record<string, string> = {
   Migration0010SchoolDays: '37f542f69e64fc01',
   Migration0011HowTheySaidIt: '991aba4bda6bd92e',
   Migration0012PlaceAndSupport: '24271aeb720aa36d',
+  Migration0013Helpers: 'f7eed80a60acbf61',
 };
 
 describe('migrations', () => {

@@ -1,6 +1,7 @@
 import { toResponse, type CarpetSettings, type GroupSheetView, type PrintRequest } from '@vane/contract';
 import {
   cardsOf,
+  carpetSheet,
   classHandOver,
   drawnPages,
   evening,
@@ -20,6 +21,7 @@ import {
   type Catalogue,
   type PrintName,
 } from '@vane/core';
+import type { InferEntity } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { strToU8, zipSync } from 'fflate';
 import { audit } from '../request/audit';
@@ -28,7 +30,7 @@ import { timeZoneOf } from '../db/timeZone';
 import { carpetOf, childrenOf } from '../classes/classRoutes';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
-import { Child, GroupSheet, SchoolClass } from '../db/entities';
+import { Child, GroupSheet, HelperLinkEntity, SchoolClass } from '../db/entities';
 import { supportLines } from '../classes/support';
 import { lastAsked } from '../judging/readingRoutes';
 import { overrulesOf } from '../judging/overruleRoutes';
@@ -47,18 +49,17 @@ const datedBy = ({ language }: Catalogue, timeZone: string): ((at: Date | number
   return (at) => days.format(at);
 };
 
-const viewOf = (sheet: {
-  code: string;
-  children: string[];
-  facts: string[];
-  madeAt: Date;
-  keyedAt?: Date | null;
-}): GroupSheetView => ({
+const viewOf = (
+  sheet: Pick<InferEntity<typeof GroupSheet>, 'code' | 'children' | 'facts' | 'session' | 'madeAt' | 'keyedAt'>,
+  linkUntil: Date | null = null,
+): GroupSheetView => ({
   code: sheet.code,
   children: sheet.children,
   facts: sheet.facts,
+  session: sheet.session ?? null,
   madeAt: sheet.madeAt.toISOString(),
   keyedAt: sheet.keyedAt?.toISOString() ?? null,
+  linkUntil: linkUntil?.toISOString() ?? null,
 });
 
 /** Prints that are words about somebody; the others are drawn. */
@@ -187,23 +188,30 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
     em: EntityManager,
     key: ClassKey,
     code: string | null,
-    say: Catalogue,
+    { say, words }: Ways,
   ): Promise<{ title: string; blocks: Block[] }> {
     const sheet = code === null ? null : await em.findOne(GroupSheet, { ...key, code });
     if (!sheet) throw new RequestProblem('not-found');
     const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
     const children = await em.find(Child, { ...key, id: { $in: sheet.children } });
-    const nicknames = sheet.children.flatMap((id) => children.find((c) => c.id === id)?.nickname ?? []);
+    const here = sheet.children.flatMap((id) => children.find((c) => c.id === id) ?? []);
+    const today = datedBy(say, await timeZoneOf(em, key.schoolId))(sheet.madeAt);
+    const common = { code: sheet.code, className: name, today, say };
+    const { session } = sheet;
     return {
       title: say.prints.group.title(name, sheet.code),
-      blocks: groupSheet({
-        code: sheet.code,
-        className: name,
-        today: datedBy(say, await timeZoneOf(em, key.schoolId))(sheet.madeAt),
-        nicknames,
-        facts: sheet.facts,
-        say,
-      }),
+      blocks: session
+        ? carpetSheet({
+            ...common,
+            session,
+            words,
+            children: here.map(({ id, nickname, supports }) => ({
+              nickname,
+              asks: session.asked[id] ?? [],
+              still: supports.includes('no-flash'),
+            })),
+          })
+        : groupSheet({ ...common, nicknames: here.map(({ nickname }) => nickname), facts: sheet.facts }),
     };
   }
 
@@ -224,7 +232,7 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
       const ofWords = WORDS_OF[wish.what];
       if (ofWords) {
         const { title, blocks } = await {
-          sheet: () => sheetBlocks(em, key, wish.sheet, say),
+          sheet: () => sheetBlocks(em, key, wish.sheet, ways),
           child: () => aboutChild(em, key, wish, ways),
           class: () => aboutClass(em, key, wish, ways),
         }[ofWords]();
@@ -260,13 +268,15 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
     })
     .on('GET /classes/:classId/group-sheets', async (c) => {
       const key = c.var.classKey;
-      return (await c.var.em.find(GroupSheet, key, { orderBy: { madeAt: 'desc' }, limit: 50 })).map(viewOf);
+      const links = await c.var.em.find(HelperLinkEntity, { ...key, until: { $gt: deps.now() } });
+      const sheets = await c.var.em.find(GroupSheet, key, { orderBy: { madeAt: 'desc' }, limit: 50 });
+      return sheets.map((sheet) => viewOf(sheet, links.find(({ code }) => code === sheet.code)?.until));
     })
-    .on('POST /classes/:classId/group-sheets', async (c, { body: { children, facts } }) => {
+    .on('POST /classes/:classId/group-sheets', async (c, { body: { children, facts, session } }) => {
       const key = c.var.classKey;
       if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size)
         throw new RequestProblem('not-found');
-      const sheet = { ...key, code: newCode(), children, facts, madeAt: deps.now(), keyedAt: null };
+      const sheet = { ...key, code: newCode(), children, facts, session, madeAt: deps.now(), keyedAt: null };
       await c.var.em.insert(GroupSheet, sheet);
       return viewOf(sheet);
     })

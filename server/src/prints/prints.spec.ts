@@ -242,6 +242,25 @@ describe('papers about children', () => {
     expect(kept?.keyedAt).not.toBeNull();
   });
 
+  it('carpet time lies on one page for four children with eight questions each, on either paper', async () => {
+    await browser.send('POST', `${made.path}/children`, { nicknames: ['Bartholomew', 'Wilhelmina'] });
+    const view = (await (await browser.get(made.path)).json()) as { children: { id: string }[] };
+    const children = view.children.map(({ id }) => id).slice(0, 4);
+    expect(children).toHaveLength(4);
+    const facts = ['show:9:frame-fives', '9-4', '?+4=9', 'bond:9:4', '4+5', '5+?=10', 'show:4:five', '3+6'];
+    const asked = Object.fromEntries(
+      children.map((id) => [id, facts.map((fact, i) => ({ fact, form: i % 2 ? 'remembered' : 'picture' }))]),
+    );
+    const session = { needs: [{ need: 'pairs', whole: 9 }], opener: 'flash-and-build', minutes: 7, asked };
+    const answer = await browser.send('POST', `${made.path}/group-sheets`, { children, facts, session });
+    const { code } = (await answer.json()) as GroupSheetView;
+    for (const paper of ['A4', 'Letter']) {
+      const file = await printed({ what: 'group-sheet', sheet: code, paper });
+      expect([paper, pagesOf(file)]).toEqual([paper, 1]);
+      expect(textOf(file)).toContain('Pairs of nine');
+    }
+  });
+
   it('names in other letters find a face that has them', () => {
     expect(inFaces('Łucja and Оля').map((run) => run.font)).toEqual(['AndikaExt', 'ABeeZee', 'AndikaCyrillic']);
     expect(inFaces('Thuỷ, Ерғали').map((run) => run.font)).toEqual([

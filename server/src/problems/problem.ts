@@ -16,6 +16,7 @@ const STATUS = {
   'weak-password': 422,
   'try-later': 429,
   'link-used': 410,
+  'link-over': 401,
   'last-lead': 409,
   'email-taken': 409,
   'wrong-sign-in': 401,

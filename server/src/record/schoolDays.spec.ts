@@ -64,3 +64,13 @@ it('a school that says where it stands is judged by its days; a place that is no
   expect(await days()).toBe(1);
   expect((await json<Me>(browser.get('/api/me'))).school.timeZone).toBe('Australia/Sydney');
 });
+
+it('a school keeps its holidays in order, and tells everybody who works there', async () => {
+  await school('Europe/London', []);
+  const winter = { from: '2026-12-19', to: '2027-01-03' };
+  const autumn = { from: '2026-10-26', to: '2026-10-30' };
+  expect((await browser.send('PUT', '/api/school/days-off', { daysOff: [winter, autumn] })).status).toBe(204);
+  expect((await json<Me>(browser.get('/api/me'))).school.daysOff).toEqual([autumn, winter]);
+  const turned = { from: winter.to, to: winter.from };
+  expect((await browser.send('PUT', '/api/school/days-off', { daysOff: [turned] })).status).toBe(400);
+});

@@ -58,6 +58,8 @@ export interface Env {
     signIn: string;
     /** The screen that a paired device belongs to. */
     screen: { schoolId: string; id: string; tokenHash: string };
+    /** The sheet that a helper's link opens. */
+    helper: { schoolId: string; code: string; classId: string };
     schoolId: string;
     classKey: ClassKey;
   };

@@ -71,6 +71,10 @@ export function schoolAdultRoutes(deps: Deps): ContractRoutes {
     .on('PUT /school/time-zone', async (c, { body }) => {
       await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, body);
     })
+    .on('PUT /school/days-off', async (c, { body: { daysOff } }) => {
+      const inOrder = [...daysOff].sort((a, b) => (a.from < b.from ? -1 : 1));
+      await c.var.em.nativeUpdate(School, { id: c.var.schoolId }, { daysOff: inOrder });
+    })
     .on('POST /school/invites', async (c, { body: wish }) => {
       const { em, schoolId, adult } = c.var;
       const email = wish.email.toLowerCase();

@@ -2,11 +2,12 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { DEVICE_LASTS_MS } from '../adults/knownDevices';
 import { SCREEN_LASTS_MS } from '../screens/screenRoutes';
 
-/** Deletes what has expired: sign-ins, links, screens, rate limits, unused devices, and audit entries older than the school's retention. */
+/** Deletes what has expired: sign-ins, links, helpers' links, screens, rate limits, unused devices, and audit entries older than the school's retention. */
 export async function trim(em: EntityManager, now: Date): Promise<void> {
   const ago = (ms: number): Date => new Date(now.getTime() - ms);
   await em.execute('delete from sign_in where expires_at < ?', [now]);
   await em.execute('delete from adult_link where expires_at < ?', [now]);
+  await em.execute('delete from helper_link where until < ?', [now]);
   await em.execute('delete from rate_limit where expire < ?', [now.getTime()]);
   await em.execute('delete from known_device where seen_at < ?', [ago(DEVICE_LASTS_MS)]);
   await em.execute('delete from screen where made_at < ?', [ago(SCREEN_LASTS_MS)]);

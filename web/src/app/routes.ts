@@ -30,6 +30,11 @@ export const ROUTES: Routes = [
     loadComponent: () => import('./board/board.page').then((m) => m.BoardPage),
   },
   {
+    path: 'helper',
+    title: $localize`Helper · Vane`,
+    loadComponent: () => import('./helper/helper.page').then((m) => m.HelperPage),
+  },
+  {
     path: 'set-up',
     title: $localize`Set up · Vane`,
     loadComponent: () => import('./gettingIn/setUp.page').then((m) => m.SetUpPage),

@@ -48,7 +48,7 @@ export const names = {
   },
   'group-sheet': {
     title: 'Group sheet',
-    says: 'For a helper without a device: a space for each child’s answers. Enter them afterwards.',
+    says: 'For a helper, on paper or on a phone: what each child is asked, with a space for the answer. Enter answers on paper afterwards.',
   },
 };
 
@@ -127,6 +127,14 @@ export const group = {
   title: (className: string, code: string) => `${className}: group sheet ${code}`,
   made: (today: string) => `Made on ${today}. Asked on ____________ by ____________`,
   how: 'Ask one child at a time; the others wait or build. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. Leave the space empty if the child was not asked. No hurry, no comparing.',
+  opens: (routine: string) =>
+    `First, everybody together, two minutes. ${routine} Everybody answers at once; nothing of this is written down.`,
+  part: (title: string, minutes: number) => `${title}, ${counted.minutes(minutes)}`,
+  closes: (routine: string) => `Last, two minutes. ${routine}`,
+  turns: (words: Words) =>
+    `In turn, from left to right, line by line. “Cover”: draw or build it on the ${words.frame}, show it for a moment, cover it, then ask. “In view”: leave it there. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. No hurry, no comparing.`,
+  put: (fact: string, form: 'covered' | 'in view' | 'plain') =>
+    form === 'covered' ? `${fact} (cover)` : form === 'in view' ? `${fact} (in view)` : fact,
   after:
     'The small box is for “counted”. Afterwards: Prints, “Enter a group sheet”. Then follow your setting’s rules for papers with children’s names.',
 };

@@ -11,6 +11,7 @@ export const problems = {
     'This password is easy to guess: it is a common one, or made from a name. Use several unrelated words',
   'try-later': 'Too many tries: please wait',
   'link-used': 'This link has been used, or has expired',
+  'link-over': 'This link works on one day only, and that day is over, or the link was ended',
   'last-lead': 'A school needs a lead',
   'email-taken': 'Somebody already uses this address',
   'wrong-sign-in': 'This e-mail and password do not match',

@@ -8,6 +8,8 @@ export const acts = {
   'adult joined': 'joined',
   'adult changed': 'changed an adult',
   'adult removed': 'removed an adult',
+  'link made for a helper': 'made a link for a helper',
+  'link for a helper ended': 'ended a link for a helper',
   exported: 'exported',
   imported: 'imported',
   'import taken back': 'undid an import',

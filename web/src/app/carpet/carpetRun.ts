@@ -20,6 +20,7 @@ import { Router } from '@angular/router';
 import { rightAnswer, WARM_UPS } from '@vane/core';
 import { viewOf } from '../sail/sail';
 import { carpetWords } from '../language/carpetWords';
+import { svgSource } from '../parts/svgSource';
 import { words } from '../language/words';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Waiting } from '../shell/waiting';
@@ -75,9 +76,7 @@ export class CarpetRun {
   /** The other screen, when there is one. */
   readonly far = input<OtherScreen | null>(null);
   readonly boardAddress = `${location.host}/board`;
-  picture(svg: string): string {
-    return `data:image/svg+xml,${encodeURIComponent(svg)}`;
-  }
+  readonly picture = svgSource;
   readonly inPrint = computed(() => {
     const { fact } = this.sitting().ask();
     return fact === null ? '' : words.fact(fact);

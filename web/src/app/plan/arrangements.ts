@@ -1,11 +1,19 @@
 import { Injectable, inject } from '@angular/core';
 import type { Arrangements, DayPlan, KeptDay, WeekSettings } from '@vane/contract';
 import { dateOfDay, schoolDays } from '@vane/core/time/schoolDay';
+import { USUAL_WEEKDAYS } from '@vane/core/time/teachingDays';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 
 export const NEW_DAY: DayPlan = { aim: 'practise', minutes: 8, pinned: [], skipped: [], order: [], swapped: [] };
-export const USUAL_WEEK: WeekSettings = { adults: 1, minutes: 15, group: 4, times: 2, away: { day: 0, children: [] } };
+export const USUAL_WEEK: WeekSettings = {
+  adults: 1,
+  minutes: 15,
+  group: 4,
+  times: 2,
+  weekdays: USUAL_WEEKDAYS,
+  away: { day: 0, children: [] },
+};
 
 type What = keyof Arrangements;
 type Kept<K extends What> = NonNullable<Arrangements[K]>;
@@ -29,7 +37,8 @@ export class ClassArrangements {
     this.#keep('day', classId, { changedAt: Date.now(), date: this.#today(), plan });
   }
   week(classId: string, told: Arrangements | null): WeekSettings {
-    return this.#newest('week', classId, told)?.settings ?? USUAL_WEEK;
+    // What this device kept before there was a choice of days has none.
+    return { ...USUAL_WEEK, ...this.#newest('week', classId, told)?.settings };
   }
   keepWeek(classId: string, settings: WeekSettings): void {
     this.#keep('week', classId, { changedAt: Date.now(), settings });

@@ -28,6 +28,7 @@ import { sittingsFor } from '../plan/classPlan';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
+import { HelperLinkPart } from './helperLink';
 
 const MOST_CHILDREN = 8;
 const MOST_FACTS = 20;
@@ -47,9 +48,14 @@ const FILLS_A_PAGE = 12;
     MatSelectModule,
     ReactiveFormsModule,
     RouterLink,
+    HelperLinkPart,
     Icon,
   ],
   template: `
+    @if (openSheet(); as sheet) {
+      <vane-helper-link [sheet]="sheet" (changed)="sheets.reload()" />
+    }
+    <h3 i18n>Another sheet</h3>
     <mat-form-field appearance="outline">
       <mat-label i18n>Children, up to {{ most }}</mat-label>
       <mat-select multiple [formControl]="chosen">
@@ -186,6 +192,9 @@ export class GroupSheets {
     params: () => this.#session.classId() || undefined,
     stream: ({ params }) => this.#api.ask('GET /classes/:classId/group-sheets', { classId: params }),
   });
+  readonly openSheet = computed(() =>
+    this.sheets.hasValue() ? this.sheets.value().find(({ code }) => code === this.open()) : undefined,
+  );
   readonly lines = computed(() =>
     (this.sheets.hasValue() ? this.sheets.value() : []).map((sheet) => ({
       code: sheet.code,
@@ -227,9 +236,10 @@ export class GroupSheets {
     );
   }
 
-  #words({ children, madeAt, keyedAt }: GroupSheetView): string {
+  #words({ children, session, madeAt, keyedAt }: GroupSheetView): string {
     const names = children.flatMap((id) => this.children().find((c) => c.id === id)?.nickname ?? []);
     const state = keyedAt === null ? $localize`not entered yet` : $localize`entered on ${this.#dates.day(keyedAt)}`;
-    return `${words.listed(names)}, ${this.#dates.day(madeAt)}, ${state}`;
+    const what = session === null ? '' : `${words.plan.title(session.needs)}: `;
+    return `${what}${words.listed(names)}, ${this.#dates.day(madeAt)}, ${state}`;
   }
 }

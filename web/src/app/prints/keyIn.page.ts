@@ -12,7 +12,7 @@ import { words } from '../language/words';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
-import { cellName, cellProblem, rowsOfSheet } from './keyIn';
+import { askOf, cellName, cellProblem, rowsOfSheet } from './keyIn';
 
 const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem(value) ? { cell: true } : null);
 
@@ -62,15 +62,17 @@ const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem
                     </th>
                     @for (child of children(); track child.id; let column = $index) {
                       <td>
-                        <input
-                          [attr.aria-label]="child.nickname + ', ' + fact.words"
-                          [attr.aria-invalid]="cell(child.id, fact.text).invalid"
-                          [attr.data-place]="row + ' ' + column"
-                          maxlength="4"
-                          autocomplete="off"
-                          [formControl]="cell(child.id, fact.text)"
-                          (keydown.enter)="down($event, row, column)"
-                        />
+                        @if (asked(child.id, fact.text)) {
+                          <input
+                            [attr.aria-label]="child.nickname + ', ' + fact.words"
+                            [attr.aria-invalid]="cell(child.id, fact.text).invalid"
+                            [attr.data-place]="row + ' ' + column"
+                            maxlength="4"
+                            autocomplete="off"
+                            [formControl]="cell(child.id, fact.text)"
+                            (keydown.enter)="down($event, column)"
+                          />
+                        }
                       </td>
                     }
                   </tr>
@@ -186,21 +188,28 @@ export class KeyInPage {
       this.cells.addControl(name, new FormControl('', { nonNullable: true, validators: inCell }), { emitEvent: false });
     return this.cells.controls[name]!;
   }
+  /** A child of a planned session is asked its own facts alone. */
+  asked(child: string, fact: string): boolean {
+    const sheet = this.sheet();
+    return sheet !== null && askOf(sheet, child, fact) !== null;
+  }
   /** To the place below, or to the top of the next child. */
-  down(event: Event, row: number, column: number): void {
+  down(event: Event, column: number): void {
     event.preventDefault();
-    const last = row + 1 >= this.facts().length;
-    const table = (event.target as HTMLElement).closest('table');
-    table?.querySelector<HTMLElement>(`[data-place="${last ? `0 ${column + 1}` : `${row + 1} ${column}`}"]`)?.focus();
+    const here = event.target as HTMLElement;
+    const placesOf = (at: number): HTMLElement[] => [
+      ...(here.closest('table')?.querySelectorAll<HTMLElement>(`[data-place$=" ${at}"]`) ?? []),
+    ];
+    const below = placesOf(column);
+    (below[below.indexOf(here) + 1] ?? placesOf(column + 1)[0])?.focus();
   }
 
   keep(): void {
     const sheet = this.sheet();
     if (!sheet) return;
     const { sitting, rows } = rowsOfSheet({
-      code: sheet.code,
+      ...sheet,
       children: this.children().map((c) => c.id),
-      facts: sheet.facts,
       cells: new Map(Object.entries(this.cells.getRawValue())),
       askedAt: new Date(`${this.day()}T12:00:00`).getTime(),
     });

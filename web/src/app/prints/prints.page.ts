@@ -79,6 +79,8 @@ export class PrintsPage {
   readonly what = input<string>();
   readonly child = input<string>();
   readonly children = input<string>();
+  /** A group sheet that was just made. */
+  readonly sheet = input<string>();
 
   readonly entries = PRINT_NAMES.map((name) => ({ name, title: paperWords.names[name].title }));
   readonly layouts = LAYOUTS.map((layout) => ({ layout, words: words.layouts[layout] }));
@@ -116,6 +118,7 @@ export class PrintsPage {
   constructor() {
     effect(() => {
       this.choose(PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards');
+      if (this.needs('children')) this.fields.controls.sheet.setValue(this.sheet() ?? null);
       this.#begun.set(true);
     });
     // The child that was named, or the first, until another one is chosen; anew with another class.

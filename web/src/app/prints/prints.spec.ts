@@ -122,8 +122,10 @@ describe('keying in', () => {
     code: 'QRST23',
     children: ['oriel', 'tamsin'],
     facts: ['3+4', 'show:7:frame-fives'],
+    session: null,
     madeAt: '2026-11-20T10:00:00Z',
     keyedAt: null,
+    linkUntil: null,
   };
 
   it('makes rows of what was written, without times, and nothing of empty places', () => {

@@ -20,6 +20,7 @@ import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
+import { DaysOffList } from './daysOff';
 
 /** Who works at the school, who is invited, how long records are kept, and where the school stands. */
 @Component({
@@ -33,6 +34,7 @@ import { labels } from '../language/labels';
     MatSelectModule,
     ReactiveFormsModule,
     Trouble,
+    DaysOffList,
   ],
   templateUrl: './schoolAdults.html',
   styleUrl: './school.page.scss',

@@ -34,6 +34,8 @@ export class Dates {
   readonly dayOf = (at: string): string => dateOfDay(schoolDays(this.#zone())(Date.parse(at)));
   /** "Wed 25 Nov", of a day YYYY-MM-DD */
   readonly weekdayOf = (day: string): string => this.#in({ ...DAY, weekday: 'short' }, day, 'UTC');
+  /** "Mon", of an ISO 8601 number from 1 to 7 */
+  readonly weekdayName = (n: number): string => this.#in({ weekday: 'short' }, Date.UTC(2024, 0, n), 'UTC');
   /** A day YYYY-MM-DD of any calendar: "23 Nov" */
   readonly date = (day: string): string => this.#in(DAY, day, 'UTC');
   /** A day YYYY-MM-DD: "23 November 2026" */

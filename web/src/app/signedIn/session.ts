@@ -1,5 +1,6 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Me, Sent } from '@vane/contract';
+import type { DaysOff } from '@vane/core';
 import { map, of, type Observable } from 'rxjs';
 import { allowCopies, dropCopies } from '../offline/copies';
 import { Api } from '../api/api';
@@ -21,6 +22,10 @@ export class Session {
   });
   /** Where the school stands: its days are those of its own calendar. */
   readonly timeZone = computed(() => this.#me()?.school.timeZone ?? 'Europe/London');
+  /** Holidays of the school. A copy that this device kept of who is signed in may be from before there were any. */
+  readonly daysOff = computed(
+    (): readonly DaysOff[] => (this.#me()?.school as Partial<Me['school']> | undefined)?.daysOff ?? [],
+  );
   readonly classId = computed(() => this.openClass()?.id ?? '');
 
   #arrived = (me: Me): Me => {

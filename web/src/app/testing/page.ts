@@ -12,7 +12,7 @@ export const ME: Me = {
   hasPin: false,
   careRead: true,
   adult: { id: 'keeper', role: 'lead', name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
-  school: { name: 'Saltmarsh Infants', demo: true, timeZone: 'Europe/London' },
+  school: { name: 'Saltmarsh Infants', demo: true, timeZone: 'Europe/London', daysOff: [] },
   classes: [{ id: 'class', name: 'Curlew' }],
 };
 export const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({

@@ -1,5 +1,5 @@
-import type { DayPlan } from '@vane/contract';
-import type { PlannedSitting } from '@vane/core';
+import type { DayPlan, Sent } from '@vane/contract';
+import type { PlannedSitting, RoutineId } from '@vane/core';
 import { needsOfAll } from '@vane/core/plan/classPlan';
 
 /** The sittings as the teacher wants them: skipped ones left out; pinned ones first, then those ordered by hand, then as proposed. */
@@ -24,4 +24,19 @@ export function withSwaps(sittings: readonly PlannedSitting[], swapped: DayPlan[
     const children = sitting.children.map(({ child }) => all.get(place.get(child) ?? child)!);
     return { ...sitting, children, needs: needsOfAll(children) };
   });
+}
+
+/** A session as a sheet for a helper: each child's own questions, in order. */
+export function sheetOf(
+  { needs, minutes, children }: PlannedSitting,
+  opener: RoutineId | null,
+): Sent<'POST /classes/:classId/group-sheets'>['body'] {
+  const asked = Object.fromEntries(
+    children.map(({ child, facts }) => [child, facts.map(({ fact, form }) => ({ fact, form }))]),
+  );
+  return {
+    children: children.map(({ child }) => child),
+    facts: [...new Set(Object.values(asked).flatMap((asks) => asks.map(({ fact }) => fact)))],
+    session: { needs: [...needs], opener, minutes, asked },
+  };
 }

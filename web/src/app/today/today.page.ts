@@ -6,6 +6,8 @@ import type { DayPlan } from '@vane/contract';
 import type { PlannedSitting, RoutineId } from '@vane/core';
 import { openerFor } from '@vane/core/plan/opener';
 import { from, map } from 'rxjs';
+import { Api } from '../api/api';
+import { Doing } from '../parts/doing';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { Sortable } from '../parts/sortable';
@@ -17,7 +19,7 @@ import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
 import { sittingsFor } from '../plan/classPlan';
 import { ClassArrangements, NEW_DAY } from '../plan/arrangements';
-import { arranged, withSwaps } from './dayPlan';
+import { arranged, sheetOf, withSwaps } from './dayPlan';
 import { DayWish } from './dayWish';
 import { Learned } from './learned';
 import { calendarOf } from './calendar';
@@ -41,6 +43,8 @@ export class TodayPage {
   readonly #router = inject(Router);
   readonly #arrangements = inject(ClassArrangements);
   readonly #chosen = inject(ChosenPlan);
+  readonly #api = inject(Api);
+  readonly doing = new Doing();
 
   readonly today = this.#dates.weekday(Date.now());
   /** The child whose name was pressed, to do something else with it. */
@@ -193,6 +197,14 @@ export class TodayPage {
   });
   beginAll({ sitting, opener }: { sitting: PlannedSitting; opener: RoutineId }): void {
     this.#open(sitting, { straight: true }, opener);
+  }
+  /** A sheet of the session: to print on one page, or to open on a phone. */
+  forHelper(sitting: PlannedSitting, opener: RoutineId | null = null): void {
+    const classId = this.#session.classId();
+    const body = sheetOf(sitting, opener);
+    this.doing.run(this.#api.ask('POST /classes/:classId/group-sheets', { classId, body }), '', ({ code }) => {
+      void this.#router.navigate(['/prints'], { queryParams: { what: 'group-sheet', sheet: code } });
+    });
   }
   #open(sitting: PlannedSitting, more: { straight?: true }, opener: RoutineId | null = null): void {
     this.#chosen.take(sitting, opener);

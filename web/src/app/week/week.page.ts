@@ -48,13 +48,21 @@ export class WeekPage {
   ];
   readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
-  readonly #days = teachingDays(Date.now(), DAYS, this.#session.timeZone());
+  /** The next days on which this class is taught. */
+  readonly #days = computed(() =>
+    teachingDays(Date.now(), DAYS, this.#session.timeZone(), this.settings().weekdays, this.#session.daysOff()),
+  );
+  /** Monday to Sunday, by their ISO 8601 numbers. */
+  readonly weekdays = [1, 2, 3, 4, 5, 6, 7].map((n) => ({ n, name: this.#dates.weekdayName(n) }));
   /** Away on the first day, as long as it is the first. */
   readonly away = computed(() => {
     const { day, children } = this.settings().away;
-    return day === this.#days[0] ? children : [];
+    return day === this.#days()[0] ? children : [];
   });
-  readonly firstDay = this.#dates.weekdayOf(dateOfDay(this.#days[0]!));
+  readonly firstDay = computed(() => {
+    const [first] = this.#days();
+    return first === undefined ? '' : this.#dates.weekdayOf(dateOfDay(first));
+  });
   readonly #week = computed(() => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
@@ -63,20 +71,20 @@ export class WeekPage {
     const away = this.away();
     return planWeek({
       children: plannedChildren(view.children, judged),
-      days: this.#days.map((day) => startOfDay(day, timeZone) + NINE_MS),
+      days: this.#days().map((day) => startOfDay(day, timeZone) + NINE_MS),
       timeZone,
       adults,
       minutes,
       group,
       times,
       // The same days give the same week.
-      seed: this.#days[0]!,
+      seed: this.#days()[0] ?? 0,
       away: (child, day) => day === 0 && away.includes(child),
     });
   });
   readonly days = computed(() =>
     this.#week().map(({ sessions }, i) => ({
-      name: this.#dates.weekdayOf(dateOfDay(this.#days[i]!)),
+      name: this.#dates.weekdayOf(dateOfDay(this.#days()[i]!)),
       sessions: sessions.map((session) => ({
         id: session.id,
         title: words.plan.title(session.needs),
@@ -118,8 +126,15 @@ export class WeekPage {
     this.settings.update((settings) => ({ ...settings, ...change }));
     this.#arrangements.keepWeek(this.#session.classId(), this.settings());
   }
+  setWeekdays(weekdays: readonly number[]): void {
+    this.set({ weekdays: [...weekdays].sort((a, b) => a - b) });
+  }
+  /** One day at least stays. */
+  isOnly(n: number): boolean {
+    return this.settings().weekdays.length === 1 && this.settings().weekdays.includes(n);
+  }
   setAway(children: readonly string[]): void {
-    this.set({ away: { day: this.#days[0]!, children } });
+    this.set({ away: { day: this.#days()[0] ?? 0, children } });
   }
   save(): void {
     const named = this.#week().map((day) => ({

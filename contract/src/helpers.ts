@@ -1,0 +1,101 @@
+import { howPut, NOTHING_ADDED, parseQuestion, type PlannedAsk } from '@vane/core';
+import * as z from 'zod';
+import { at, id } from './judged';
+import { plannedAsk, sheetSession } from './prints';
+import { toRow, type RecordRow } from './record';
+import { carpetSettings, type SittingRow } from './requests';
+import { line, moment } from './text';
+import type { Told } from './told';
+
+/** A helper hears one group on one day, by a link: they see its sheet and send what the children said, and nothing else of the class. */
+export const helperLink = z.strictObject({
+  /** Opens once for each device that has it, until the end of the school's day. */
+  link: z.url(),
+  /** The same as a QR code (SVG); null where this Vane is reached on its own machine alone. */
+  qr: z.string().nullable(),
+  until: at,
+});
+export type HelperLink = Told<z.infer<typeof helperLink>>;
+
+export const openHelper = z.object({ token: line(80).min(1) });
+
+/** What a helper sees: who is asked what, and how this class says and shows it. */
+export const helperSheet = z.strictObject({
+  code: z.string(),
+  until: at,
+  /** Null for a sheet of facts that are the same for all. */
+  session: sheetSession.omit({ asked: true }).nullable(),
+  children: z.array(
+    z.strictObject({
+      id,
+      nickname: z.string(),
+      asks: z.array(plannedAsk),
+      /** Milliseconds for which a show is to be seen; null = it stays. */
+      exposureMs: z.number().nullable(),
+    }),
+  ),
+  ways: carpetSettings.pick({ layout: true, words: true, options: true }),
+  /** Questions that were answered already, by child and place. */
+  given: z.array(z.strictObject({ child: id, place: z.number().int() })),
+});
+export type HelperSheet = Told<z.infer<typeof helperSheet>>;
+
+/** What a child said: its first answer, and whether it was seen or heard to count. */
+export const helperAnswer = z.strictObject({
+  child: z.uuid(),
+  /** Of the child's questions, from 0. */
+  place: z.number().int().min(0).max(80),
+  given: z.string().regex(/^(10|\d)$/, 'is no number from 0 to 10'),
+  counted: z.boolean(),
+  at: moment,
+});
+export type HelperAnswer = Told<z.infer<typeof helperAnswer>>;
+export const helperAnswers = z.object({ answers: z.array(helperAnswer).min(1).max(200), sent_at: moment.optional() });
+
+/** The sitting of a sheet, keyed in or heard by a helper. */
+export const sittingOfSheet = (code: string, startedAt: number): SittingRow => ({
+  id: `sheet-${code}`,
+  routine: 'group-sheet',
+  started_at: new Date(startedAt).toISOString(),
+  answer_mode: 'spoken',
+  settings: null,
+});
+
+/** An answer on a sheet as a row of the record: what was said and what the helper saw, without times, since nobody took them. */
+export function rowOfSheet(
+  code: string,
+  {
+    id,
+    child,
+    ask,
+    given,
+    counted,
+    askedAt,
+  }: {
+    readonly id: string;
+    readonly child: string;
+    readonly ask: PlannedAsk;
+    readonly given: string;
+    readonly counted: boolean;
+    /** Milliseconds since 1970. */
+    readonly askedAt: number;
+  },
+): RecordRow {
+  const { kind, answer } = parseQuestion(ask.fact);
+  return toRow({
+    ...NOTHING_ADDED,
+    id,
+    child,
+    sitting: sittingOfSheet(code, askedAt).id,
+    shownAt: askedAt,
+    kind,
+    fact: ask.fact,
+    answerMode: 'spoken',
+    exposureMs: null,
+    responseMs: null,
+    aid: howPut(ask).aid,
+    given,
+    outcome: given === answer ? 'correct' : 'wrong',
+    sign: counted ? 'counted' : null,
+  });
+}

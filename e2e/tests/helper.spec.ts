@@ -1,0 +1,102 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, newResponses, NO_ANSWER, recordOf, refused, test } from '../vane';
+
+test('carpet time on one page and on a helper’s phone: the plan’s questions for that group, answers that outlast a lost network, and the end of the link', async ({
+  signedIn: page,
+  browser,
+  expectSaid,
+}) => {
+  expectSaid(NO_ANSWER, refused(401));
+  await page.goto('/today');
+  const row = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li').first();
+  const title = await row.getByRole('heading').innerText();
+  const names = await row.locator('.who button').allInnerTexts();
+  const before = await recordOf(page, names[0]!);
+  await page.getByRole('button', { name: 'On paper or a phone …' }).first().click();
+  // One page, for the whole of carpet time.
+  await expect(page.getByText('One page.')).toBeVisible();
+  await page.getByRole('button', { name: 'Make a link for today' }).click();
+  const link = await page.locator('vane-helper-link code', { hasText: '/helper#' }).innerText();
+
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const helper = await phone.newPage();
+  await helper.goto(link);
+  await expect(helper.getByRole('heading', { name: title })).toBeVisible();
+  for (const name of names) await expect(helper.locator('.who')).toContainText(name);
+  // What opens it stands in no address, history or screenshot.
+  await expect(helper).toHaveURL(/\/helper$/);
+  expect((await new AxeBuilder({ page: helper }).analyze()).violations.map((v) => v.id)).toEqual([]);
+  expect((await helper.request.get(`/api/classes/${before.child.id}`)).status()).toBe(401);
+
+  await helper.getByRole('button', { name: 'Begin' }).click();
+  const who = helper.getByRole('heading', { level: 1 });
+  const said = helper.getByRole('radiogroup', { name: 'What the child said' });
+  const next = helper.getByRole('button', { name: 'Next' });
+  await expect(who).toHaveText(names[0]!);
+  await expect(next).toBeDisabled();
+  await said.getByRole('radio', { name: '4', exact: true }).click();
+  await helper.getByRole('button', { name: 'I saw or heard counting' }).click();
+  await next.click();
+  for (const name of names.slice(1)) {
+    await expect(who).toHaveText(name);
+    await helper.getByRole('button', { name: 'Not asked' }).click();
+  }
+  // The same child again, without a network: the answer waits, also for a page that is opened anew.
+  await expect(who).toHaveText(names[0]!);
+  const [first] = await newResponses(page, names[0]!, before, 1);
+  expect(first).toMatchObject({ given: '4', observed: 'counted', response_ms: null, answer_mode: 'spoken' });
+  await phone.setOffline(true);
+  await said.getByRole('radio', { name: '2', exact: true }).click();
+  await next.click();
+  await expect(helper.getByRole('alert')).toContainText(`${names[0]} said 2 to`);
+  await phone.setOffline(false);
+  await helper.reload();
+  await newResponses(page, names[0]!, before, 2);
+  await expect(helper.getByRole('alert')).toHaveCount(0);
+  await helper.getByRole('button', { name: 'Begin' }).click();
+  // What was answered is not asked again.
+  await expect(helper.getByText(/questions left$/)).toContainText(String(names.length * 8 - 2));
+
+  await page.getByRole('button', { name: 'End the link' }).click();
+  await expect(page.getByText('The link is ended.')).toBeVisible();
+  await helper.reload();
+  await expect(helper.getByRole('alert')).toContainText('the link was ended');
+  await phone.close();
+});
+
+test('a picture is shown for its moment and covered, and a child’s own questions are keyed in from paper', async ({
+  signedIn: page,
+  browser,
+}) => {
+  await page.goto('/today');
+  const row = page
+    .getByRole('list', { name: 'Planned sessions' })
+    .locator(':scope > li')
+    .filter({ hasText: 'How many more to five' })
+    .first();
+  await expect(row).toBeVisible();
+  const [name] = await row.locator('.who button').allInnerTexts();
+  await row.getByRole('button', { name: 'On paper or a phone …' }).click();
+  await page.getByRole('button', { name: 'Make a link for today' }).click();
+  const link = await page.locator('vane-helper-link code', { hasText: '/helper#' }).innerText();
+  const phone = await browser.newContext({ viewport: { width: 390, height: 844 } });
+  const helper = await phone.newPage();
+  await helper.goto(link);
+  await helper.getByRole('button', { name: 'Begin' }).click();
+  const show = helper.getByRole('button', { name: 'Show', exact: true });
+  // Until a question comes that is flashed.
+  while (!(await show.isVisible())) await helper.getByRole('button', { name: 'Not asked' }).click();
+  const boxes = helper.locator('.picture svg');
+  await expect(boxes).toHaveCount(0);
+  await show.click();
+  const seen = await boxes.innerHTML();
+  await expect.poll(() => boxes.innerHTML()).not.toBe(seen);
+  await phone.close();
+
+  const code = /sheet=(\w{6})/.exec(page.url())?.[1] ?? '';
+  await page.getByRole('link', { name: `Enter ${code}` }).click();
+  const cells = page.getByRole('textbox', { name: new RegExp(`^${name}, `) });
+  // Places only where this child was asked.
+  await expect(cells.first()).toBeVisible();
+  expect(await cells.count()).toBeLessThan(await page.locator('tbody tr').count());
+});

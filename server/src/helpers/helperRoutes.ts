@@ -1,0 +1,168 @@
+import {
+  rowOfSheet,
+  sittingOfSheet,
+  toResponse,
+  type HelperLink,
+  type HelperSheet,
+  type SheetOfSession,
+} from '@vane/contract';
+import { observedText, putFor, schoolDays, startOfDay, type PlannedAsk } from '@vane/core';
+import type { EntityManager } from '@mikro-orm/postgresql';
+import type { Context, MiddlewareHandler } from 'hono';
+import { getCookie, setCookie } from 'hono/cookie';
+import { toString } from 'qrcode';
+import { mayEnter } from '../adults/rights';
+import type { Limits } from '../adults/limits';
+import { hashOf, newToken } from '../adults/tokens';
+import { carpetOf } from '../classes/classRoutes';
+import { Child, GroupSheet, HelperLinkEntity } from '../db/entities';
+import type { ClassKey } from '../db/keys';
+import { timeZoneOf } from '../db/timeZone';
+import type { Readings } from '../judging/readings';
+import { RequestProblem } from '../problems/problem';
+import { withRightClock } from '../record/deviceClock';
+import { addResponses, addSittings } from '../record/store';
+import { audit } from '../request/audit';
+import type { Deps, Env } from '../request/context';
+import { ContractRoutes } from '../request/contractRoutes';
+
+/** The path keeps the cookie away from every other route. */
+const COOKIE = 'vane_helper';
+const COOKIE_PATH = '/api/helper';
+
+/** Questions of a child on a sheet: its own, or those that are the same for all. */
+const asksOf = (sheet: { facts: string[]; session?: SheetOfSession | null }, child: string): readonly PlannedAsk[] =>
+  sheet.session?.asked[child] ?? sheet.facts.map((fact): PlannedAsk => ({ fact, form: 'symbols' }));
+
+/** Which link a token belongs to, while it lasts and whoever made it still works with the class. */
+async function linkOf(em: EntityManager, token: string, now: Date): Promise<Env['Variables']['helper'] | null> {
+  const [found]: { schoolId: string; code: string; classId: string; adultId: string; role: 'teacher' | 'lead' }[] =
+    await em.execute(
+      `select l.school_id as "schoolId", l.code, l.class_id as "classId", a.id as "adultId", a.role
+       from helper_link l join adult a on a.school_id = l.school_id and a.id = l.adult_id where l.token_hash = ? and l.until > ?`,
+      [hashOf(token), now],
+    );
+  if (found === undefined) return null;
+  const { adultId: id, role, ...link } = found;
+  return (await mayEnter(em, { schoolId: link.schoolId, id, role, name: '', email: '' }, link.classId)) ? link : null;
+}
+
+/** Lets only a helper through whose link is good. */
+export const helping =
+  (deps: Deps): MiddlewareHandler<Env> =>
+  async (c, next) => {
+    const helper = await linkOf(c.var.em, getCookie(c, COOKIE) ?? '', deps.now());
+    if (helper === null) throw new RequestProblem('link-over');
+    c.set('helper', helper);
+    return next();
+  };
+
+/** The sheet of a link, with those of its children who are still here, in its order. */
+async function sheetOf(em: EntityManager, { schoolId, classId, code }: Env['Variables']['helper']) {
+  const sheet = await em.findOneOrFail(GroupSheet, { schoolId, classId, code });
+  const here = await em.find(Child, { schoolId, classId, archivedAt: null, id: { $in: sheet.children } });
+  const children = sheet.children.flatMap((id) => here.find((child) => child.id === id) ?? []);
+  return { sheet, children: children.map((child) => ({ ...child, asks: asksOf(sheet, child.id) })) };
+}
+
+const answerId = (code: string, child: string, place: number): string => `sheet-${code}-${child}-${place}`;
+
+/** Makes and ends the links; for the class's own adults. */
+export function helperLinkRoutes(deps: Deps): ContractRoutes {
+  return new ContractRoutes()
+    .on('POST /classes/:classId/group-sheets/:code/link', async (c, { code }) => {
+      const { em, classKey: key, adult } = c.var;
+      if ((await em.count(GroupSheet, { ...key, code })) === 0) throw new RequestProblem('not-found');
+      const token = newToken();
+      const timeZone = await timeZoneOf(em, key.schoolId);
+      const until = new Date(startOfDay(schoolDays(timeZone)(deps.now().getTime()) + 1, timeZone));
+      await em.transactional(async (tx) => {
+        const made = { tokenHash: hashOf(token), adultId: adult.id, madeAt: deps.now(), until };
+        // A new link ends the one before.
+        await tx.upsert(HelperLinkEntity, { ...key, code, ...made });
+        await audit(tx, adult, deps.now(), 'link made for a helper', code);
+      });
+      const { hostname, origin } = new URL(deps.publicUrl);
+      const link = `${origin}/helper#${token}`;
+      const alone = hostname === 'localhost' || hostname.startsWith('127.');
+      return {
+        link,
+        qr: alone ? null : await toString(link, { type: 'svg', margin: 2 }),
+        until: until.toISOString(),
+      } satisfies HelperLink;
+    })
+    .on('DELETE /classes/:classId/group-sheets/:code/link', async (c, { code }) => {
+      const { em, classKey: key, adult } = c.var;
+      await em.transactional(async (tx) => {
+        if ((await tx.nativeDelete(HelperLinkEntity, { ...key, code })) === 0) throw new RequestProblem('not-found');
+        await audit(tx, adult, deps.now(), 'link for a helper ended', code);
+      });
+    });
+}
+
+/** A helper's side: the sheet of the link, and what the children said. */
+export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): ContractRoutes {
+  const keyOf = (c: Context<Env>): ClassKey => ({ schoolId: c.var.helper.schoolId, classId: c.var.helper.classId });
+  return new ContractRoutes()
+    .on('POST /helper/open', async (c, { body: { token } }) => {
+      await limits.count('link', c.var.address);
+      if ((await linkOf(c.var.em, token, deps.now())) === null) throw new RequestProblem('link-over');
+      await limits.giveBack('link', c.var.address);
+      setCookie(c, COOKIE, token, {
+        httpOnly: true,
+        sameSite: 'Strict',
+        path: COOKIE_PATH,
+        secure: deps.secureCookie,
+        maxAge: 86_400,
+      });
+    })
+    .on('GET /helper/sheet', async (c) => {
+      const { em, helper } = c.var;
+      const { sheet, children } = await sheetOf(em, helper);
+      const { until } = await em.findOneOrFail(HelperLinkEntity, { schoolId: helper.schoolId, code: helper.code });
+      const carpet = await carpetOf(em, keyOf(c));
+      const { layout, words, options } = carpet;
+      const places = children.flatMap(({ id, asks }) => asks.map((_, place) => ({ child: id, place })));
+      const there: { id: string }[] = await em.execute(
+        'select id from response where school_id = ? and class_id = ? and sitting_id = ?',
+        [helper.schoolId, helper.classId, sittingOfSheet(helper.code, 0).id],
+      );
+      const ids = new Set(there.map(({ id }) => id));
+      const { session } = sheet;
+      return {
+        code: helper.code,
+        until: until.toISOString(),
+        session: session ? { needs: session.needs, opener: session.opener, minutes: session.minutes } : null,
+        children: children.map(({ id, nickname, asks, supports }) => ({
+          id,
+          nickname,
+          asks,
+          exposureMs: putFor(carpet, supports).exposureMs,
+        })),
+        ways: { layout, words, options },
+        given: places.filter(({ child, place }) => ids.has(answerId(helper.code, child, place))),
+      } satisfies HelperSheet;
+    })
+    .on('POST /helper/answers', async (c, { body: { answers, sent_at } }) => {
+      const { em, helper } = c.var;
+      const key = keyOf(c);
+      const { children } = await sheetOf(em, helper);
+      const rows = answers.map(({ child, place, given, counted, at }) => {
+        const ask = children.find(({ id }) => id === child)?.asks[place];
+        if (ask === undefined) throw new RequestProblem('not-found');
+        const id = answerId(helper.code, child, place);
+        return rowOfSheet(helper.code, { id, child, ask, given, counted, askedAt: Date.parse(at) });
+      });
+      const began = Math.min(...answers.map(({ at }) => Date.parse(at)));
+      const { sittings, responses } = withRightClock(
+        { sittings: [sittingOfSheet(helper.code, began)], responses: rows, sent_at },
+        deps.now(),
+      );
+      await addSittings(em, key, sittings);
+      const seen = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
+      const result = await addResponses(em, key, seen, deps.now());
+      await em.nativeUpdate(GroupSheet, { ...key, code: helper.code, keyedAt: null }, { keyedAt: deps.now() });
+      if (result.accepted.length > 0) readings.refreshSoon(key);
+      return result;
+    });
+}

@@ -1,0 +1,163 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  type ElementRef,
+  computed,
+  effect,
+  inject,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { ActivatedRoute, Router } from '@angular/router';
+import type { HelperAnswer } from '@vane/contract';
+import { EMPTY, Subject, catchError, exhaustMap, filter, fromEvent, map, merge, of, switchMap, tap, timer } from 'rxjs';
+import { Api, inWords } from '../api/api';
+import { stagePicture } from '../carpet/measurement/stagePictures';
+import { carpetWords } from '../language/carpetWords';
+import { words } from '../language/words';
+import { Trouble } from '../parts/trouble';
+import { Dates } from '../signedIn/dates';
+import { KeptAnswers, turnsOf, type HelperTurn } from './helperTurns';
+
+/** What has not reached the server is sent again so often. */
+const AGAIN_MS = 15_000;
+
+/** A helper's phone: one group's questions, one after another, and what each child says. Nobody is signed in. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [MatButtonModule, MatButtonToggleModule, Trouble],
+  templateUrl: './helper.page.html',
+  styleUrl: './helper.page.scss',
+})
+export class HelperPage {
+  readonly #api = inject(Api);
+  readonly #dates = inject(Dates);
+  readonly #router = inject(Router);
+  /** Stands behind the `#` of the link, where no server and no log sees it; taken out of the address once it is used. */
+  readonly #token = inject(ActivatedRoute).snapshot.fragment ?? '';
+
+  readonly sheet = rxResource({
+    stream: () =>
+      (this.#token === '' ? of(undefined) : this.#api.ask('POST /helper/open', { body: { token: this.#token } })).pipe(
+        switchMap(() => this.#api.ask('GET /helper/sheet')),
+        tap(() => void this.#router.navigate([], { replaceUrl: true })),
+      ),
+  });
+  readonly #kept = computed(() => (this.sheet.hasValue() ? new KeptAnswers(this.sheet.value().code) : null));
+  readonly #turns = computed(() =>
+    this.sheet.hasValue() ? turnsOf(this.sheet.value(), this.#kept()?.all() ?? []) : [],
+  );
+  readonly begun = signal(false);
+  readonly at = linkedSignal<readonly HelperTurn[], number>({ source: this.#turns, computation: () => 0 });
+  readonly turn = computed(() => (this.begun() ? this.#turns()[this.at()] : undefined));
+  readonly left = computed(() => this.#turns().length - this.at());
+  readonly given = signal<string | null>(null);
+  readonly counted = signal(false);
+  readonly numbers = Array.from({ length: 11 }, (_, n) => String(n));
+
+  /** Where the picture of a question stands: not shown yet, to be seen, or covered. What is not flashed is seen at once. */
+  readonly seen = linkedSignal<HelperTurn | undefined, 'not yet' | 'now' | 'covered'>({
+    source: this.turn,
+    computation: (turn) => (turn?.ask.flash ? 'not yet' : 'now'),
+  });
+  readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
+  readonly prompt = computed(() => {
+    const turn = this.turn();
+    return turn && this.sheet.hasValue() ? carpetWords.prompt(turn.ask.prompt, this.sheet.value().ways.words) : '';
+  });
+  readonly session = computed(() => {
+    if (!this.sheet.hasValue()) return null;
+    const { session, children, until } = this.sheet.value();
+    const opener = session?.opener ?? null;
+    return {
+      title: session ? words.plan.title(session.needs) : $localize`A group sheet`,
+      minutes: session ? words.counted.minutes(session.minutes) : '',
+      who: words.listed(children.map(({ nickname }) => nickname)),
+      until: this.#dates.time(Date.parse(until) - 1),
+      opener: opener === null ? null : carpetWords.routines[opener],
+      flashes: this.#turns().some(({ ask, exposureMs }) => ask.flash && exposureMs !== null),
+    };
+  });
+  readonly close = carpetWords.routines.close;
+  readonly caution = carpetWords.cautions.flash;
+
+  /** Answers that wait on this phone, and why. */
+  readonly waiting = signal<readonly HelperAnswer[]>([]);
+  readonly trouble = signal('');
+  readonly #send = new Subject<void>();
+
+  constructor() {
+    effect(() => this.waiting.set(this.#kept()?.all() ?? []));
+    effect(() => {
+      const [stage, turn, seen] = [this.stage()?.nativeElement, this.turn(), this.seen()];
+      if (stage === undefined || turn === undefined) return;
+      const { picture, cover } = stagePicture(turn.ask.picture);
+      stage.replaceChildren(...(seen === 'not yet' ? [] : [seen === 'now' ? picture : cover]));
+    });
+    merge(this.#send, fromEvent(window, 'online'), timer(0, AGAIN_MS))
+      .pipe(
+        map(() => this.#kept()),
+        filter((kept) => kept !== null),
+        map((kept) => ({ kept, answers: kept.all() })),
+        filter(({ answers }) => answers.length > 0),
+        exhaustMap(({ kept, answers }) =>
+          this.#api.ask('POST /helper/answers', { body: { answers, sent_at: new Date().toISOString() } }).pipe(
+            tap(() => {
+              kept.drop(answers);
+              this.waiting.set(kept.all());
+              this.trouble.set('');
+              // What was answered meanwhile.
+              if (kept.all().length > 0) this.#send.next();
+            }),
+            catchError((error: unknown) => {
+              this.trouble.set(inWords(error));
+              return EMPTY;
+            }),
+          ),
+        ),
+        takeUntilDestroyed(),
+      )
+      .subscribe();
+    /** A show is covered again; the next question has one of its own. */
+    this.#shown
+      .pipe(
+        switchMap(({ turn, ms }) => timer(ms).pipe(map(() => turn))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((turn) => {
+        if (this.turn() === turn) this.seen.set('covered');
+      });
+  }
+  readonly #shown = new Subject<{ turn: HelperTurn; ms: number }>();
+
+  show(turn: HelperTurn): void {
+    this.seen.set('now');
+    if (turn.exposureMs !== null) this.#shown.next({ turn, ms: turn.exposureMs });
+  }
+  /** What the child said, on its way to the log; or on to the next without it. */
+  next({ child, place }: HelperTurn, asked: boolean): void {
+    const given = this.given();
+    const kept = this.#kept();
+    if (asked && given !== null && kept !== null) {
+      kept.add({ child, place, given, counted: this.counted(), at: new Date().toISOString() });
+      this.waiting.set(kept.all());
+      this.#send.next();
+    }
+    this.given.set(null);
+    this.counted.set(false);
+    this.at.update((at) => at + 1);
+  }
+  /** An answer in words, to be read to the teacher where it can no longer be sent. */
+  inWords({ child, place, given, counted }: HelperAnswer): string {
+    const who = this.sheet.hasValue() ? this.sheet.value().children.find(({ id }) => id === child) : undefined;
+    const fact = words.fact(who?.asks[place]?.fact ?? '');
+    const nickname = who?.nickname ?? '';
+    return counted
+      ? $localize`${nickname} said ${given} to ${fact}, and counted`
+      : $localize`${nickname} said ${given} to ${fact}`;
+  }
+}
