@@ -70,10 +70,22 @@ describe('a week', () => {
       ),
     }));
     // Alone, so that nobody comes along as company: there is time for fourteen of 24.
-    const one = wish({ children: midweek, days: [MONDAY + 2 * DAY], times: 1, group: 1 });
+    const one = wish({ children: midweek, days: [MONDAY + 2 * DAY], times: 3, group: 1 });
     const now = planWeek(one)[0]!.sessions.map(({ children: [only] }) => only!.child);
     expect(now).toHaveLength(14);
     expect(names.filter((name) => !twice.has(name) && !now.includes(name))).toEqual([]);
+  });
+
+  it('at its end hears those who were away, and nobody more often than wanted', () => {
+    const [, missed, , , late] = names;
+    const week = children.map((one) => {
+      const on = one.child === missed || one.child === late ? [MONDAY] : [MONDAY, MONDAY + 2 * DAY];
+      return { ...one, lastAskedAt: on.at(-1)!, lastAsked: new Map(on.map((at, i) => [`1+${i + 1}`, at])) };
+    });
+    const [friday, monday] = planWeek(wish({ children: week, days: [MONDAY + 4 * DAY, MONDAY + 7 * DAY] }));
+    expect(friday!.sessions.flatMap((s) => s.children.map((c) => c.child)).sort()).toEqual([missed, late].sort());
+    // Another week begins.
+    expect(monday!.sessions.flatMap((s) => s.children).length).toBeGreaterThan(10);
   });
 
   it('keeps to the minutes of every adult, and to the size of groups', () => {

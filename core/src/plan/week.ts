@@ -41,7 +41,7 @@ export interface WeekDay {
 const GAP_DAYS = 2;
 
 /**
- * A week of sessions. Objective, day by day: hear first whoever has been heard least often this week, before and in these days, and has waited longest; fill the adults' minutes with groups as
+ * A week of sessions. Objective, day by day: hear first whoever would otherwise be heard too seldom in the calendar week, then whoever has been heard least often in it and has waited longest; fill the adults' minutes with groups as
  * large as the same or a neighbouring need allows; among children who are equal, prefer company that has not worked together this week. Where time is too short for
  * everybody it is shared evenly. Deterministic by seed.
  */
@@ -52,14 +52,15 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   const lastDay = new Map(
     wish.children.map(({ child, lastAskedAt }) => [child, lastAskedAt === null ? -Infinity : dayOf(lastAskedAt)]),
   );
-  // What was done this week before the first of the days counts for the days that are left of it.
+  // By calendar week: what was done in it before the first of the days counts too.
   const monday = mondayOf(dayOf(days[0] ?? 0));
-  const before = new Map(
+  const inWeek = new Map(
     wish.children.map(({ child, lastAsked }) => [
-      child,
+      `${child} ${monday}`,
       new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size,
     ]),
   );
+  const heardInWeek = (child: string, day: number): number => inWeek.get(`${child} ${mondayOf(day)}`) ?? 0;
   const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
   const offers = new Map(
     wish.children.map((one) => [
@@ -73,11 +74,13 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   const seatsADay = adults * seatsIn(minutes, Infinity);
   const ample = days.length * seatsADay >= wish.children.length * times;
 
-  // Spread over the days: no day has much more than its share.
-  const quota = Math.ceil((wish.children.length * times) / days.length);
+  // Spread over the days, a little ahead: the last day's share is left for those who were away.
+  const quota = Math.ceil((wish.children.length * times) / Math.max(1, days.length - 1));
 
   return days.map((day, i): WeekDay => {
     const today = dayOf(day);
+    /** Days in which a child can still be heard in this calendar week, this one among them. */
+    const leftOfWeek = days.filter((other, at) => at >= i && mondayOf(dayOf(other)) === mondayOf(today)).length;
     const random = seeded(seed + i);
     const wishOf = (one: PlannedChild): ProposeWish => ({
       ...one,
@@ -90,6 +93,14 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     });
     const sessions = new Map<string, ReturnType<typeof sessionsOf>>();
     const again = (one: ChildNeed, need?: Need): ChildNeed => ({ ...one, ...sessions.get(one.child)!(need) });
+    const missing = (child: string): number => times - heardInWeek(child, today);
+    /** Would be heard too seldom in this week, if not on each of its days that are left. */
+    const isLate = ({ child }: ChildNeed): boolean => missing(child) > 0 && missing(child) >= leftOfWeek;
+    const urgency = (one: ChildNeed): number => {
+      const wanted = missing(one.child) > 0 ? 1000 : 0;
+      const rested = (one.daysSince ?? Infinity) >= GAP_DAYS ? 500 : 0;
+      return (isLate(one) ? 4000 : 0) + wanted + rested + 100 * missing(one.child) + Math.min(99, one.daysSince ?? 99);
+    };
     const left = shuffled(
       random,
       wish.children.filter(({ child }) => !wish.away?.(child, i)).sort((a, b) => (a.child < b.child ? -1 : 1)),
@@ -101,22 +112,17 @@ export function planWeek(wish: WeekWish): WeekDay[] {
         return { child: one.child, daysSince: Number.isFinite(since) ? since : null, ...own() };
       })
       .sort((a, b) => urgency(b) - urgency(a));
-    function urgency({ child, daysSince }: ChildNeed): number {
-      const wanted = heard.get(child)! < times ? 1000 : 0;
-      const rested = (daysSince ?? Infinity) >= GAP_DAYS ? 500 : 0;
-      const already = mondayOf(today) === monday ? before.get(child)! : 0;
-      return wanted + rested - 100 * (heard.get(child)! + already) + Math.min(99, daysSince ?? 99);
-    }
     const room = Array.from({ length: adults }, () => minutes);
     const planned: (PlannedSitting & { adult: number })[] = [];
     let inSession = 0;
     for (;;) {
-      const first = left.find(({ child }) => heard.get(child)! < times);
+      const first = left.find(({ child }) => heard.get(child)! < times && missing(child) > 0);
       const adult = room.indexOf(Math.max(...room));
       const seats = seatsIn(room[adult] ?? 0, group);
-      if (!first || seats < 1 || inSession >= quota) break;
+      // Whoever is late is heard today, whatever the day's share.
+      if (!first || seats < 1 || (inSession >= quota && !isLate(first))) break;
       const most = ample ? times : heard.get(first.child)! + 1;
-      const others = left.filter((one) => one !== first && heard.get(one.child)! < most);
+      const others = left.filter((one) => one !== first && heard.get(one.child)! < most && missing(one.child) > 0);
       // New company first, among those with needs equally near.
       const known = met.get(first.child)!;
       const together = company(
@@ -132,6 +138,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
         );
         inSession++;
         heard.set(one.child, heard.get(one.child)! + 1);
+        inWeek.set(`${one.child} ${mondayOf(today)}`, heardInWeek(one.child, today) + 1);
         lastDay.set(one.child, today);
         for (const { fact } of one.facts) asked.get(one.child)!.set(fact, day);
         for (const other of together) if (other !== one) met.get(one.child)!.add(other.child);
