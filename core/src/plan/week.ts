@@ -41,9 +41,9 @@ export interface WeekDay {
 const GAP_DAYS = 2;
 
 /**
- * A week of sessions. Objective, day by day: hear first whoever would otherwise be heard too seldom in the calendar week, then whoever has been heard least often in it and has waited longest; fill the adults' minutes with groups as
- * large as the same or a neighbouring need allows; among children who are equal, prefer company that has not worked together this week. Where time is too short for
- * everybody it is shared evenly. Deterministic by seed.
+ * A week of sessions, kept cheap by `weekCost`, day by day and greedily: first whoever would otherwise be heard too seldom in the calendar week, then whoever has been heard least often in it and has
+ * waited longest; groups as large as the same or a neighbouring need and the adults' minutes allow; among children who are equal, company that has not worked together in these days. Where time is too
+ * short for everybody it is shared evenly. Deterministic by seed.
  */
 export function planWeek(wish: WeekWish): WeekDay[] {
   const { days, timeZone, adults, minutes, group, times, seed } = wish;
