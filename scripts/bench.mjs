@@ -7,7 +7,7 @@ import { gzipSync } from 'node:zlib';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { clocks } from './clocks.mjs';
 import { planText } from './benchPlan.mjs';
-import { qualityText } from './benchQuality.mjs';
+import { qualityText, settlingText } from './benchQuality.mjs';
 import { crowd, faults, fullClass, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
 import { drawGrowth, longSitting, shows, views } from './screens.mjs';
@@ -227,6 +227,10 @@ const PARTS = {
   quality() {
     console.error('Judging simulated classes …');
     return qualityText(measured('bench.js', ['quality'], {}), measuredOn());
+  },
+  settling() {
+    console.error('Finding out what children know, planned and shuffled …');
+    return settlingText(measured('bench.js', ['settling'], {}), measuredOn());
   },
   plan() {
     console.error('Half a term by the plan …');

@@ -46,7 +46,7 @@ export const sheetSession = z.strictObject({
   needs: z
     .array(
       z.discriminatedUnion('need', [
-        z.strictObject({ need: z.enum(['begin', 'seeing']) }),
+        z.strictObject({ need: z.enum(['begin', 'finding out', 'seeing']) }),
         z.strictObject({ need: z.literal('anchor'), to: z.literal([5, 10]) }),
         z.strictObject({ need: z.enum(['pairs', 'undoing']), whole: whole10 }),
       ]),

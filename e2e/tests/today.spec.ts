@@ -1,7 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { openSettings, nextShow, begin, expect, newResponses, recordOf, stage, test } from '../vane';
+import type { GroupSheetView } from '@vane/contract';
+import { english, isAt } from '@vane/core';
+import { openSettings, nextShow, begin, classOf, expect, newResponses, recordOf, stage, test } from '../vane';
 
 /** Arranges something, and looks at the page as another device shows it: with nothing that this one remembers. */
 async function inAnotherPlace(page: Page, what: 'day-plan' | 'week-settings', act: () => Promise<void>): Promise<void> {
@@ -88,6 +90,8 @@ test('every session of the plan asks what its title says, for the reasons beside
   await page.goto('/today');
   const rows = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li');
   await expect(rows.first()).toBeVisible();
+  const { id, children } = await classOf(page);
+  await page.getByRole('radio', { name: 'practise what is nearly known' }).click();
   const titles = await rows.locator('h2').allInnerTexts();
   expect(titles.length).toBeGreaterThan(3);
   for (const [i, title] of titles.entries()) {
@@ -104,6 +108,31 @@ test('every session of the plan asks what its title says, for the reasons beside
     await expect(stage(page)).toBeVisible();
     await expect(page.locator('.title')).toHaveText(title);
     await page.getByRole('button', { name: 'End', exact: true }).click();
+    await page.goto('/today');
+    // The questions themselves, as the session's sheet has them.
+    await rows.nth(i).getByRole('button', { name: 'On paper or a phone …' }).click();
+    await expect(page).toHaveURL(/sheet=/);
+    const sheets = (await (await page.request.get(`/api/classes/${id}/group-sheets`)).json()) as GroupSheetView[];
+    const { session } = sheets.find(({ code }) => page.url().includes(`sheet=${code}`))!;
+    for (const [at, name] of names.entries()) {
+      const asks = session!.asked[children.find(({ nickname }) => nickname === name)!.id]!.map(({ fact }) => fact);
+      expect([title, name, asks.length]).toEqual([title, name, 8]);
+      const fitting = asks.filter((fact) => session!.needs.some((need) => isAt(need, fact)));
+      expect([title, name, fitting.length >= 5]).toEqual([title, name, true]);
+      // What stands beside the child is asked: facts as they are written, what is seen by its number.
+      const told = reasons[at]!.replaceAll('\u00a0', ' ');
+      const asked = new Set(asks.map((fact) => (fact.startsWith('show:') ? 'seeing' : english.fact(fact))));
+      for (const [, list = ''] of told.matchAll(
+        /(?:nearly known|not asked yet|not clear yet|next|to keep warm): ([^;]+)/g,
+      ))
+        for (const fact of list.split(/ and (?!\?)(?=\S+ (?:[+−]|is)|seeing)|, /))
+          expect([title, name, [...asked], asked.has(fact.replace(/^seeing .*/, 'seeing'))]).toEqual([
+            title,
+            name,
+            [...asked],
+            true,
+          ]);
+    }
     await page.goto('/today');
     await expect(rows.first()).toBeVisible();
   }

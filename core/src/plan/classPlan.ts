@@ -88,31 +88,10 @@ const SETTLING_SECONDS = 40;
 export const minutesOf = (children: number, count: number): number =>
   Math.max(1, Math.round((children * (count * SECONDS_A_QUESTION) + SETTLING_SECONDS) / 60));
 
-function needFor({ step, whole }: ProposedFact): Need {
-  switch (step) {
-    case 'seeing':
-      return { need: 'seeing' };
-    case 'five anchor':
-      return { need: 'anchor', to: 5 };
-    case 'ten anchor':
-      return { need: 'anchor', to: 10 };
-    case 'pairs':
-      return { need: 'pairs', whole };
-    default:
-      return { need: 'undoing', whole };
-  }
-}
-
-/** To find out what is known: facts from anywhere, and the step that most of them are at. */
+/** To find out what is known: facts from anywhere. */
 function findingOut(wish: ProposeWish): ChildSession {
-  const facts = proposeFacts(wish);
-  if (!wish.readings.some((r) => r.responses > 0)) return { need: { need: 'begin' }, others: [], facts };
-  const targets = facts.filter(({ role }) => role === 'need');
-  const votes = new Map<string, { need: Need; count: number }>();
-  for (const need of (targets.length > 0 ? targets : facts).map(needFor))
-    votes.set(nameOf(need), { need, count: (votes.get(nameOf(need))?.count ?? 0) + 1 });
-  const need = [...votes.values()].sort((a, b) => b.count - a.count)[0]?.need ?? { need: 'begin' };
-  return { need, others: [], facts };
+  const isNew = !wish.readings.some((r) => r.responses > 0);
+  return { need: { need: isNew ? 'begin' : 'finding out' }, others: [], facts: proposeFacts(wish) };
 }
 
 /** How far apart two needs are: 0 the same, within one kind the difference of the numbers; infinite where they do not go together. */

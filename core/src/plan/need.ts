@@ -6,6 +6,8 @@ import type { Offered } from './offer';
 /** What a session is for: its title, and what most of its questions are about. `whole` is the child's own number. */
 export type Need =
   | { readonly need: 'begin' }
+  /** What a child knows, from anywhere within ten. */
+  | { readonly need: 'finding out' }
   | { readonly need: 'seeing' }
   | { readonly need: 'anchor'; readonly to: 5 | 10 }
   | { readonly need: 'pairs'; readonly whole: number }
@@ -24,6 +26,8 @@ export function isAt(need: Need, text: string): boolean {
   switch (need.need) {
     case 'begin':
       return text.startsWith('show:') && fact.answer <= FIRST_SHOWS && text.endsWith(':five');
+    case 'finding out':
+      return true;
     case 'seeing':
       return fact.kind === 'show';
     case 'anchor':
@@ -64,6 +68,8 @@ export function routinesFor(need: Need): RoutineId[] {
   switch (need.need) {
     case 'begin':
       return ['flash-and-say', 'learn-frame', 'working-number'];
+    case 'finding out':
+      return ['flash-and-say', 'sums'];
     case 'seeing':
       return ['flash-and-say', 'flash-and-build'];
     case 'anchor':

@@ -24,7 +24,10 @@ function childOf(child: string, random: Random): PlannedChild {
 /** Every way to put these into groups of at most so many. */
 function* partitions<T>(all: readonly T[], most: number): Generator<T[][]> {
   const [first, ...rest] = all;
-  if (first === undefined) return yield [];
+  if (first === undefined) {
+    yield [];
+    return;
+  }
   for (let mask = 0; mask < 1 << rest.length; mask++) {
     const own = rest.filter((_, i) => mask & (1 << i));
     if (own.length >= most) continue;
@@ -88,7 +91,8 @@ describe('a week’s cost', () => {
           const own = sessionsOf({ ...one, now: MONDAY, timeZone: 'UTC', aim: 'practise', count: QUESTIONS });
           const first = own();
           const all = [first.need, ...first.others];
-          return [one.child, all.map((need): ChildNeed => ({ child: one.child, daysSince: null, ...own(need) }))];
+          const ways = all.map((need): ChildNeed => ({ child: one.child, daysSince: null, ...own(need) }));
+          return [one.child, ways] as const;
         }),
       );
       const planned = weekCost(planWeek(wish), wish, (child) => needs.get(child)![0]!.need);

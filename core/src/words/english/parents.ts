@@ -29,6 +29,7 @@ const learning = (place: Place, words: Words): string =>
 export function home(need: Need, words: Words): string {
   switch (need.need) {
     case 'begin':
+    case 'finding out':
     case 'seeing':
       return 'At home, show a few fingers all at once, hide them, and ask how many there were.';
     case 'anchor':
@@ -73,6 +74,7 @@ export const evening = {
   inClass: (need: Need, help: HelpLevel, words: Words) =>
     ({
       begin: `We look at small amounts on a ${words.frame} with five boxes, a few minutes at a time.`,
+      'finding out': 'We find out what comes by itself already, a few questions at a time.',
       seeing: 'We look at amounts for a moment and say how many there were, and how we saw them.',
       anchor:
         need.need === 'anchor' ? `We ask how many more make ${inLetters(need.to)}, on frames and on fingers.` : '',

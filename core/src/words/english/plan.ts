@@ -15,6 +15,8 @@ const titleOf = (needs: readonly Need[], first: Need): string => {
   switch (first.need) {
     case 'begin':
       return 'A first look';
+    case 'finding out':
+      return 'Finding out what is known';
     case 'seeing':
       return 'Seeing at a glance';
     case 'anchor':
