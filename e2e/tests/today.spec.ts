@@ -203,3 +203,37 @@ test('the next five days: everybody in good time, the settings kept, a child awa
   expect(new Set(rows.slice(1).map((row) => cells(row)[5])).size).toBe(24);
   expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
 });
+
+test('the week leaves out days on which the class is not taught, and days without school', async ({
+  signedIn: page,
+}) => {
+  const days = page.getByRole('list', { name: 'Days' }).locator(':scope > li');
+  const names = async (): Promise<string[]> => days.getByRole('heading', { level: 2 }).allInnerTexts();
+  await page.goto('/week');
+  await expect(days).toHaveCount(5);
+  const usual = await names();
+  const weekday = usual[0]!.slice(0, 3);
+  const choice = page.getByRole('group', { name: 'Days' }).getByRole('button', { name: weekday });
+  await inAnotherPlace(page, 'week-settings', () => choice.click());
+  await expect(days).toHaveCount(5);
+  expect((await names()).filter((day) => day.startsWith(weekday))).toEqual([]);
+  await inAnotherPlace(page, 'week-settings', () => choice.click());
+  await expect.poll(names).toEqual(usual);
+
+  await page.goto('/school');
+  const add = page.getByRole('group', { name: 'Add days without school' });
+  const inYear = (year: number): Date => new Date(`${usual[0]!.slice(4)} ${year} 12:00`);
+  const year = new Date().getFullYear();
+  const first = inYear(year).getTime() < Date.now() ? inYear(year + 1) : inYear(year);
+  await add.getByLabel('First day').fill(first.toLocaleDateString('en-GB'));
+  await add.getByLabel('First day').blur();
+  await add.getByRole('button', { name: 'Add' }).click();
+  const list = page.getByRole('list', { name: 'Days without school' });
+  await expect(list.getByRole('listitem')).toContainText(String(first.getFullYear()));
+  await page.goto('/week');
+  await expect(days).toHaveCount(5);
+  expect((await names()).slice(0, 4)).toEqual(usual.slice(1));
+  await page.goto('/school');
+  await list.getByRole('button', { name: /^Remove/ }).click();
+  await expect(list).toContainText('None yet.');
+});

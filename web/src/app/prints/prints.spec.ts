@@ -4,7 +4,7 @@ import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatChipGridHarness } from '@angular/material/chips/testing';
 import { TestBed } from '@angular/core/testing';
-import { recordRow } from '@vane/contract';
+import { recordRow, type GroupSheetView } from '@vane/contract';
 import { Outbox } from '../outbox/outbox';
 import { Session } from '../signedIn/session';
 import { CHILDREN, CLASS, configure, ME, text } from '../testing/page';
@@ -72,6 +72,16 @@ describe('the prints', () => {
   });
 });
 
+const SHEET: GroupSheetView = {
+  code: 'QRST23',
+  children: ['oriel', 'tamsin'],
+  facts: ['3+4', 'show:7:frame-fives'],
+  session: null,
+  madeAt: '2026-11-20T10:00:00Z',
+  keyedAt: null,
+  linkUntil: null,
+};
+
 describe('group sheets', () => {
   it('begin with what is proposed for those chosen, and take other facts in, but nothing else', async () => {
     const http = signedIn();
@@ -80,9 +90,7 @@ describe('group sheets', () => {
     fixture.componentRef.setInput('invited', ['oriel', 'somebody else']);
     TestBed.tick();
     http.expectOne('/api/classes/class/readings').flush({ judgedAt: null, modelVersion: 'x', readings: [], asked: [] });
-    http
-      .expectOne('/api/classes/class/group-sheets')
-      .flush([{ code: 'QRST23', children: ['tamsin'], facts: ['3+4'], madeAt: '2026-11-20T10:00:00Z', keyedAt: null }]);
+    http.expectOne('/api/classes/class/group-sheets').flush([{ ...SHEET, children: ['tamsin'], facts: ['3+4'] }]);
     await fixture.whenStable();
     expect(text(fixture)).toContain('Tamsin, 20 Nov, not entered yet');
     const loader = TestbedHarnessEnvironment.loader(fixture);
@@ -118,15 +126,7 @@ describe('group sheets', () => {
 });
 
 describe('keying in', () => {
-  const sheet = {
-    code: 'QRST23',
-    children: ['oriel', 'tamsin'],
-    facts: ['3+4', 'show:7:frame-fives'],
-    session: null,
-    madeAt: '2026-11-20T10:00:00Z',
-    keyedAt: null,
-    linkUntil: null,
-  };
+  const sheet = SHEET;
 
   it('makes rows of what was written, without times, and nothing of empty places', () => {
     const cells = new Map([
@@ -149,6 +149,28 @@ describe('keying in', () => {
       true,
       true,
       true,
+    ]);
+  });
+
+  it('of a planned session takes of each child its own questions alone, with the help they came with', () => {
+    const session: GroupSheetView['session'] = {
+      needs: [{ need: 'pairs', whole: 7 }],
+      opener: null,
+      minutes: 4,
+      asked: { oriel: [{ fact: '3+4', form: 'picture' }], tamsin: [{ fact: 'show:7:frame-fives', form: 'symbols' }] },
+    };
+    const everywhere = sheet.children.flatMap((child) =>
+      sheet.facts.map((fact) => [cellName(child, fact), '7'] as const),
+    );
+    const { rows } = rowsOfSheet({
+      ...sheet,
+      session,
+      cells: new Map(everywhere),
+      askedAt: Date.UTC(2026, 10, 20, 12),
+    });
+    expect(rows.map(({ child, fact, aid }) => [child, fact, aid])).toEqual([
+      ['oriel', '3+4', 'picture'],
+      ['tamsin', 'show:7:frame-fives', 'none'],
     ]);
   });
 
