@@ -62,6 +62,7 @@ export async function buildServer() {
       voice: 'server/src/commands/voice.ts',
       fuzz: 'server/src/commands/fuzz.ts',
       'reset-demo': 'server/src/commands/resetDemo.ts',
+      school: 'server/src/commands/school.ts',
       backup: 'server/src/commands/backup.ts',
       restore: 'server/src/commands/restore.ts',
     },

@@ -21,6 +21,8 @@ const HELP = `Usage: ./vane COMMAND
   formats DIR                                  schemas and examples of every format
   --version                                    which Vane this is
   reset-demo                                   the harbour demo as new
+  school list | add NAME --lead NAME --email ADDRESS [--time-zone NAME] | invite ID --lead NAME --email ADDRESS
+                                               the schools of this Vane; another one, with a link for its lead
   backup FILE                                  back up everything into one file, and check it
   restore FILE                                 restore a backup (stop Vane first)`;
 
@@ -65,6 +67,7 @@ const COMMANDS = {
   rehearse: (args) => program('rehearse', args),
   formats: (args) => program('formats', absolute(args)),
   'reset-demo': (args) => onDatabase('reset-demo', args),
+  school: (args) => onDatabase('school', args),
   backup: (args) => onDatabase('backup', absolute(args)),
   restore,
 };

@@ -34,6 +34,7 @@ test('carpet time on one page and on a helper’s phone: the plan’s questions 
   const next = helper.getByRole('button', { name: 'Next' });
   await expect(who).toHaveText(names[0]!);
   await expect(next).toBeDisabled();
+  expect((await new AxeBuilder({ page: helper }).analyze()).violations.map((v) => v.id)).toEqual([]);
   await said.getByRole('radio', { name: '4', exact: true }).click();
   await helper.getByRole('button', { name: 'I saw or heard counting' }).click();
   await next.click();

@@ -17,7 +17,7 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
   return new ContractRoutes()
     .on('GET /door', async (c) => {
       const door: Door = {
-        needsSetUp: (await c.var.em.count(Adult)) === 0,
+        needsSetUp: (await c.var.em.count(School)) === 0,
         demo: (await isDemo(c.var.em)) ? DEMO_SIGN_IN : null,
       };
       return door;
@@ -33,15 +33,15 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
         createdAt: now,
       };
       // Before any expensive work for this request.
-      if ((await c.var.em.count(Adult)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
+      if ((await c.var.em.count(School)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
       demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
       const password = await passwordHash(wish.password);
       await c.var.em.transactional(async (em) => {
         // One at a time: two browsers at the set-up page must not both become the first.
-        await em.execute('lock table adult in exclusive mode');
+        await em.execute('lock table school in exclusive mode');
         // Whoever tried the demo starts a school of their own in its place.
         if (await isDemo(em)) await removeDemo(em);
-        if ((await em.count(Adult)) > 0) throw new RequestProblem('set-up-done');
+        if ((await em.count(School)) > 0) throw new RequestProblem('set-up-done');
         const classId = v7();
         await em.insert(School, { id: adult.schoolId, name: wish.school, timeZone: wish.timeZone, createdAt: now });
         await em.insert(Adult, { ...adult, passwordHash: password });

@@ -1,0 +1,72 @@
+import type { EntityManager } from '@mikro-orm/postgresql';
+import { v7 } from 'uuid';
+import { makeLink } from '../adults/linkRoutes';
+import { Adult, AdultLink, Child, School, SchoolClass } from '../db/entities';
+
+/** A school that cannot be opened, in words for whoever runs Vane. */
+export class SchoolTrouble extends Error {}
+
+interface Lead {
+  readonly name: string;
+  readonly email: string;
+}
+
+/** Nobody works at two schools under one address: it says at sign-in which school is meant. */
+async function demandFree(em: EntityManager, email: string): Promise<void> {
+  if ((await em.count(Adult, { email })) > 0)
+    throw new SchoolTrouble(`${email} already signs in to a school here: choose another address.`);
+}
+
+/** Invites a lead to a school: the token of a link that works once, within a week. An earlier invitation of the same address is withdrawn. */
+export async function inviteLead(
+  em: EntityManager,
+  now: Date,
+  schoolId: string,
+  { name, email }: Lead,
+): Promise<string> {
+  const address = email.trim().toLowerCase();
+  return em.transactional(async (tx) => {
+    if ((await tx.count(School, { id: schoolId })) === 0) throw new SchoolTrouble(`There is no school ${schoolId}.`);
+    await demandFree(tx, address);
+    await tx.nativeDelete(AdultLink, { schoolId, email: address, purpose: 'join' });
+    return makeLink(tx, now, {
+      schoolId,
+      purpose: 'join',
+      adultId: null,
+      name,
+      email: address,
+      role: 'lead',
+      classes: [],
+    });
+  });
+}
+
+/** Opens a school beside those that are here, and invites its lead, who makes its classes. */
+export async function openSchool(
+  em: EntityManager,
+  now: Date,
+  { name, timeZone, lead }: { readonly name: string; readonly timeZone: string; readonly lead: Lead },
+): Promise<{ schoolId: string; token: string }> {
+  return em.transactional(async (tx) => {
+    if ((await tx.count(School, { name })) > 0) throw new SchoolTrouble(`There is already a school called ${name}.`);
+    const schoolId = v7();
+    await tx.insert(School, { id: schoolId, name, timeZone, createdAt: now });
+    return { schoolId, token: await inviteLead(tx, now, schoolId, lead) };
+  });
+}
+
+/** Every school with how much is in it, by name. */
+export async function schoolsHere(
+  em: EntityManager,
+): Promise<{ id: string; name: string; adults: number; classes: number; children: number }[]> {
+  const schools = await em.find(School, {}, { orderBy: { name: 'asc' } });
+  return Promise.all(
+    schools.map(async ({ id, name }) => ({
+      id,
+      name,
+      adults: await em.fork().count(Adult, { schoolId: id }),
+      classes: await em.fork().count(SchoolClass, { schoolId: id, archivedAt: null }),
+      children: await em.fork().count(Child, { schoolId: id, archivedAt: null }),
+    })),
+  );
+}
