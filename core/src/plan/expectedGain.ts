@@ -14,6 +14,12 @@ const TELLS_WHEN_SHORT = 0.3;
 const LEAST_KNOW = 0.1;
 const MOST_KNOW = 0.9;
 
+/**
+ * However sure the judgement is of a fact, it is doubted as much as one of probability 0.91: what it is wrongly sure of would never be asked again. Chosen among 0, 0.05, 0.1, 0.2 and 0.5 on two seeds of six
+ * conditions (docs/model.md, "Choosing questions").
+ */
+const LEAST_DOUBT = 0.1;
+
 /** Precision with which one answer tells the log-odds of a fact: Fisher's information of a share, less what is lost. */
 function precisionOf(fact: Fact, p: number): number {
   const know = LEAST_KNOW + (MOST_KNOW - LEAST_KNOW) * p;
@@ -66,7 +72,7 @@ class Together {
     );
     this.#covariance = field.covariance();
     this.#variance = Float64Array.from(facts, (_, i) => this.#covariance[i * facts.length + i]! + this.#own[i]!);
-    this.#doubt = Float64Array.from(offered, ({ p }) => (4 * p * (1 - p)) ** 2);
+    this.#doubt = Float64Array.from(offered, ({ p }) => Math.max(LEAST_DOUBT, (4 * p * (1 - p)) ** 2));
   }
 
   /** Expected fall of the summed Brier score over all these facts when one is asked once more, in its own units. */
