@@ -27,7 +27,7 @@ export {
   type PlannedSitting,
 } from './plan/classPlan';
 export { isAt, nameOf, routinesFor, type Need } from './plan/need';
-export { planWeek, type WeekDay, type WeekWish } from './plan/week';
+export { daysAsked, planWeek, type WeekDay, type WeekWish } from './plan/week';
 export { halfLifeDays } from './reading/forgetting';
 export { expectedGain } from './plan/expectedGain';
 export { AIMS, type Aim } from './plan/offer';

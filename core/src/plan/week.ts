@@ -1,5 +1,5 @@
 import { seeded, shuffled } from '../random/random';
-import { mondayOf, schoolDays } from '../time/schoolDay';
+import { mondayOf, schoolDays, type DayOf } from '../time/schoolDay';
 import {
   company,
   minutesOf,
@@ -23,7 +23,7 @@ export interface WeekWish {
   readonly minutes: number;
   /** Most children in a session. */
   readonly group: number;
-  /** How often each child is to be heard in the week. */
+  /** How often each child is to be heard in a calendar week. */
   readonly times: number;
   readonly seed: number;
   /** Children who are away on a day, by its place: they wait for the next one that fits. */
@@ -48,17 +48,13 @@ const GAP_DAYS = 2;
 export function planWeek(wish: WeekWish): WeekDay[] {
   const { days, timeZone, adults, minutes, group, times, seed } = wish;
   const dayOf = schoolDays(timeZone);
-  const heard = new Map(wish.children.map(({ child }) => [child, 0]));
   const lastDay = new Map(
     wish.children.map(({ child, lastAskedAt }) => [child, lastAskedAt === null ? -Infinity : dayOf(lastAskedAt)]),
   );
   // By calendar week: what was done in it before the first of the days counts too.
   const monday = mondayOf(dayOf(days[0] ?? 0));
   const inWeek = new Map(
-    wish.children.map(({ child, lastAsked }) => [
-      `${child} ${monday}`,
-      new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size,
-    ]),
+    wish.children.map(({ child, lastAsked }) => [`${child} ${monday}`, daysAsked(lastAsked, monday, dayOf)]),
   );
   const heardInWeek = (child: string, day: number): number => inWeek.get(`${child} ${mondayOf(day)}`) ?? 0;
   const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
@@ -70,17 +66,21 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   );
   const asked = new Map(wish.children.map((one) => [one.child, new Map(one.lastAsked)]));
 
+  const numbered = days.map(dayOf);
+  /** Days of a whole week, as far as these days show one. */
+  const perWeek = Math.max(...numbered.map((from) => numbered.filter((d) => d >= from && d < from + 7).length), 1);
   // Where there is not time for everybody, nobody is heard again before the others.
-  const seatsADay = adults * seatsIn(minutes, Infinity);
-  const ample = days.length * seatsADay >= wish.children.length * times;
-
+  const ample = perWeek * adults * seatsIn(minutes, Infinity) >= wish.children.length * times;
   // Spread over the days, a little ahead: the last day's share is left for those who were away.
-  const quota = Math.ceil((wish.children.length * times) / Math.max(1, days.length - 1));
+  const quota = Math.ceil((wish.children.length * times) / Math.max(1, perWeek - 1));
 
   return days.map((day, i): WeekDay => {
     const today = dayOf(day);
-    /** Days in which a child can still be heard in this calendar week, this one among them. */
-    const leftOfWeek = days.filter((other, at) => at >= i && mondayOf(dayOf(other)) === mondayOf(today)).length;
+    /** Days on which a child can still be heard in this calendar week, this one among them; of a week that these days do not end with, as many as a week usually has. */
+    const ofWeek = numbered.filter((d) => mondayOf(d) === mondayOf(today));
+    const gone = ofWeek.filter((d) => d < today).length;
+    const goesOn = mondayOf(numbered.at(-1)!) === mondayOf(today) && mondayOf(today) !== monday;
+    const leftOfWeek = (goesOn ? Math.max(perWeek, ofWeek.length) : ofWeek.length) - gone;
     const random = seeded(seed + i);
     const wishOf = (one: PlannedChild): ProposeWish => ({
       ...one,
@@ -116,13 +116,13 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     const planned: (PlannedSitting & { adult: number })[] = [];
     let inSession = 0;
     for (;;) {
-      const first = left.find(({ child }) => heard.get(child)! < times && missing(child) > 0);
+      const first = left.find(({ child }) => missing(child) > 0);
       const adult = room.indexOf(Math.max(...room));
       const seats = seatsIn(room[adult] ?? 0, group);
       // Whoever is late is heard today, whatever the day's share.
       if (!first || seats < 1 || (inSession >= quota && !isLate(first))) break;
-      const most = ample ? times : heard.get(first.child)! + 1;
-      const others = left.filter((one) => one !== first && heard.get(one.child)! < most && missing(one.child) > 0);
+      const most = ample ? times : heardInWeek(first.child, today) + 1;
+      const others = left.filter((one) => one !== first && heardInWeek(one.child, today) < most);
       // New company first, among those with needs equally near.
       const known = met.get(first.child)!;
       const together = company(
@@ -137,7 +137,6 @@ export function planWeek(wish: WeekWish): WeekDay[] {
           1,
         );
         inSession++;
-        heard.set(one.child, heard.get(one.child)! + 1);
         inWeek.set(`${one.child} ${mondayOf(today)}`, heardInWeek(one.child, today) + 1);
         lastDay.set(one.child, today);
         for (const { fact } of one.facts) asked.get(one.child)!.set(fact, day);
@@ -150,6 +149,10 @@ export function planWeek(wish: WeekWish): WeekDay[] {
     return { day, sessions: planned };
   });
 }
+
+/** On how many days since a Monday a child was asked anything, by when each fact was asked last. */
+export const daysAsked = (lastAsked: ReadonlyMap<string, number>, monday: number, dayOf: DayOf): number =>
+  new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size;
 
 /** How many children an adult can hear in the minutes left. */
 function seatsIn(minutes: number, group: number): number {

@@ -3,7 +3,16 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { WEEK_COLUMNS, weekCells, type WeekSettings } from '@vane/contract';
-import { dateOfDay, planWeek, startOfDay, teachingDays, type PlannedSitting } from '@vane/core';
+import {
+  dateOfDay,
+  daysAsked,
+  mondayOf,
+  planWeek,
+  schoolDays,
+  startOfDay,
+  teachingDays,
+  type PlannedSitting,
+} from '@vane/core';
 import { stringify } from 'csv-stringify/browser/esm/sync';
 import { words } from '../language/words';
 import { NoChildren } from '../parts/noChildren';
@@ -94,12 +103,20 @@ export class WeekPage {
       })),
     })),
   );
-  /** Of everybody: how often they are heard in these days, where that is less than wanted. */
+  /** Who is heard less often than wanted, what was done in the calendar week before the first day included. */
   readonly short = computed(() => {
-    const heard = new Map(this.children().map(({ id }) => [id, 0]));
-    for (const { sessions } of this.#week())
-      for (const { children } of sessions) for (const { child } of children) heard.set(child, heard.get(child)! + 1);
-    return [...heard].filter(([, times]) => times < this.settings().times).map(([child]) => this.#names().get(child)!);
+    const [first] = this.#days();
+    if (!this.record.hasValue() || first === undefined) return [];
+    const { view, judged } = this.record.value();
+    const planned = this.#week().flatMap(({ sessions }) =>
+      sessions.flatMap(({ children }) => children.map(({ child }) => child)),
+    );
+    const before = (lastAsked: ReadonlyMap<string, number>): number =>
+      daysAsked(lastAsked, mondayOf(first), schoolDays(this.#session.timeZone()));
+    return plannedChildren(view.children, judged).flatMap(({ child, lastAsked }) => {
+      const heard = before(lastAsked) + planned.filter((one) => one === child).length;
+      return heard < this.settings().times ? [this.#names().get(child)!] : [];
+    });
   });
   /** Not heard in the week before, the longest wait first. */
   readonly waiting = computed(() => {
