@@ -3,7 +3,7 @@ import * as z from 'zod';
 import { line } from './text';
 import type { Told } from './told';
 
-/** A planned session, by who works on what. */
+/** A planned session, by who works together. */
 const sessions = z.array(line(600).min(1)).max(60);
 
 /** What adults made of a class's day. */

@@ -19,7 +19,7 @@ export interface ChildNeed {
 
 /** One planned session. */
 export interface PlannedSitting {
-  /** Stable while the same children have the same needs. */
+  /** Who works together: the same while what they work on changes with their answers, so that what adults arranged for them stays. */
   readonly id: string;
   /** What it is for: the needs of its children, neighbours of one kind; the first is the first child's. */
   readonly needs: readonly Need[];
@@ -167,7 +167,10 @@ export const needsOfAll = (children: readonly Pick<ChildNeed, 'need'>[]): Need[]
 export function sessionOf(children: readonly ChildNeed[], count: number): PlannedSitting {
   const needs = needsOfAll(children);
   return {
-    id: [...needs.map(nameOf), ...children.map((one) => one.child).sort()].join(' '),
+    id: children
+      .map((one) => one.child)
+      .sort()
+      .join(' '),
     needs,
     children,
     minutes: minutesOf(children.length, count),

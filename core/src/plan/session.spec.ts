@@ -1,6 +1,7 @@
 import { factText, parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { someReading } from '../testing/reading';
+import { sessionOf } from './classPlan';
 import { isAt, isShort, nameOf } from './need';
 import { workingNumber } from './workingNumber';
 import type { ProposeWish } from './propose';
@@ -81,5 +82,17 @@ describe('a child’s session', () => {
     expect(nameOf(childSession(wish(readings)).need)).not.toBe(
       nameOf(childSession(wish(readings, { lastAsked: today })).need),
     );
+  });
+});
+
+describe('a session that was pinned or put off', () => {
+  it('is known again by its children, whatever they work on by then', () => {
+    const of = (...pairs: readonly (readonly [string, number])[]): string =>
+      sessionOf(
+        pairs.map(([child, whole]) => ({ child, daysSince: 1, need: { need: 'pairs', whole }, others: [], facts: [] })),
+        8,
+      ).id;
+    expect(of(['odo', 5], ['ivo', 6])).toBe(of(['ivo', 7], ['odo', 6]));
+    expect(of(['odo', 5], ['ivo', 6])).not.toBe(of(['odo', 5], ['zadie', 6]));
   });
 });

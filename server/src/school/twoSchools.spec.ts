@@ -56,7 +56,7 @@ describe('two schools in one Vane', () => {
         ? lead.get(`/api${filled}`)
         : lead.send(method as 'POST', `/api${filled}`, {}));
       // A bad body may be named before it is said that there is nothing to be changed.
-      const refused = method !== 'GET' && route.startsWith("/school") ? [404, 400] : [404];
+      const refused = method !== 'GET' && route.startsWith('/school') ? [404, 400] : [404];
       expect([name, refused.includes(answer.status)]).toEqual([name, true]);
     }
     const said = async (route: string): Promise<string> => (await lead.get(`/api${route}`)).text();
