@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
+import type { GroupSheetView, HelperLink } from '@vane/contract';
 import { HARBOUR_CHILDREN, WORD_CHOICES } from '@vane/core';
-import { nextShow, beginSitting, expect, onStage, recordOf, stage, test } from '../vane';
+import { nextShow, beginSitting, classOf, expect, onStage, recordOf, stage, test } from '../vane';
 
 /** Names, and words that the class has chosen for itself. */
 const OWN = [
@@ -83,6 +84,20 @@ const faults = (page: Page): Promise<string[]> =>
     return found;
   }, OWN);
 
+/** A helper's link to one question of a child. */
+async function helperLink(page: Page): Promise<string> {
+  const { id, children } = await classOf(page);
+  const [child] = children;
+  const ask = { fact: 'show:4:five', form: 'symbols' };
+  const session = { needs: [{ need: 'begin' }], opener: 'flash-and-say', minutes: 2, asked: { [child!.id]: [ask] } };
+  const made = await page.request.post(`/api/classes/${id}/group-sheets`, {
+    data: { children: [child!.id], facts: [ask.fact], session },
+  });
+  const { code } = (await made.json()) as GroupSheetView;
+  const opened = await page.request.post(`/api/classes/${id}/group-sheets/${code}/link`, { data: {} });
+  return ((await opened.json()) as HelperLink).link;
+}
+
 test('in a language a third longer every view fits, and nothing is left in English @both', async ({
   signedIn: page,
 }) => {
@@ -95,6 +110,7 @@ test('in a language a third longer every view fits, and nothing is left in Engli
   await expect(page.locator('html')).toHaveAttribute('lang', 'en-XA');
   for (const path of [
     '/today',
+    '/week',
     '/carpet',
     '/children',
     `/children/${child.id}?see=add`,
@@ -116,6 +132,14 @@ test('in a language a third longer every view fits, and nothing is left in Engli
   await page.getByRole('button', { name: /^Šéttîñgš/ }).click();
   await expect(page.getByRole('button', { name: /^Šîgñ öût/ })).toBeVisible();
   await fits('settings');
+  await page.goto(await helperLink(page));
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await fits('helper, before');
+  await page.getByRole('button', { name: /^Bég/ }).click();
+  await expect(page.getByRole('radiogroup')).toBeVisible();
+  await fits('helper, asking');
+  await page.getByRole('button', { name: /^Ñöt/ }).click();
+  await fits('helper, afterwards');
   await page.context().clearCookies();
   await page.goto('/sign-in');
   await expect(page.getByRole('button', { name: /^Îñ|^Šîgñ îñ/ })).toBeVisible();
