@@ -117,8 +117,10 @@ export class PrintsPage {
 
   constructor() {
     effect(() => {
-      this.choose(PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards');
-      if (this.needs('children')) this.fields.controls.sheet.setValue(this.sheet() ?? null);
+      // By the address alone: what is chosen afterwards must not lead back here.
+      const what = PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards';
+      this.choose(what);
+      if (what === 'group-sheet') this.fields.controls.sheet.setValue(this.sheet() ?? null);
       this.#begun.set(true);
     });
     // The child that was named, or the first, until another one is chosen; anew with another class.
