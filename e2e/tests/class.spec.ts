@@ -124,6 +124,7 @@ test('one key hides every name; the picture is walked with arrow keys; nothing i
   const { children } = await classOf(page);
   const { picture } = await openClass(page);
   await page.keyboard.press('n');
+  await expect(page.getByRole('button', { name: /^Show names/ })).toBeVisible();
   const shown = await page.locator('body').innerText();
   expect(children.filter((one) => new RegExp(`\\b${one.nickname}\\b`).test(shown))).toEqual([]);
   await page.reload();
