@@ -8,7 +8,8 @@ import type { Told } from './told';
 
 /** For unlocking a device that is signed in already. */
 export const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
-const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
+/** The key of a link. */
+export const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
 
 export const inviteRequest = z.object({
   name: filledLine(80),

@@ -28,7 +28,7 @@ export const weekSettings = z.strictObject({
   minutes: z.number().int().min(1).max(120),
   /** Most children together. */
   group: z.number().int().min(1).max(6),
-  /** How often each child is to be heard in five days. */
+  /** How often each child is to be heard in a calendar week. */
   times: z.number().int().min(1).max(5),
   /** Days on which children are heard, as ISO 8601 numbers them: 1 is Monday. */
   weekdays: z

@@ -1,15 +1,16 @@
 import { howPut, NOTHING_ADDED, parseQuestion, type PlannedAsk } from '@vane/core';
 import * as z from 'zod';
+import { token } from './adults';
 import { at, id } from './judged';
-import { plannedAsk, sheetSession } from './prints';
+import { plannedAsk, sheetSession, type GroupSheetView } from './prints';
 import { toRow, type RecordRow } from './record';
 import { carpetSettings, type SittingRow } from './requests';
-import { line, moment } from './text';
+import { moment } from './text';
 import type { Told } from './told';
 
 /** A helper hears one group on one day, by a link: they see its sheet and send what the children said, and nothing else of the class. */
 export const helperLink = z.strictObject({
-  /** Opens once for each device that has it, until the end of the school's day. */
+  /** Opens the sheet on any device that has it, until the end of the school's day. */
   link: z.url(),
   /** The same as a QR code (SVG); null where this Vane is reached on its own machine alone. */
   qr: z.string().nullable(),
@@ -17,12 +18,11 @@ export const helperLink = z.strictObject({
 });
 export type HelperLink = Told<z.infer<typeof helperLink>>;
 
-export const openHelper = z.object({ token: line(80).min(1) });
+export const openHelper = z.object({ token });
 
 /** What a helper sees: who is asked what, and how this class says and shows it. */
 export const helperSheet = z.strictObject({
   code: z.string(),
-  until: at,
   /** Null for a sheet of facts that are the same for all. */
   session: sheetSession.omit({ asked: true }).nullable(),
   children: z.array(
@@ -51,6 +51,13 @@ export const helperAnswer = z.strictObject({
 });
 export type HelperAnswer = Told<z.infer<typeof helperAnswer>>;
 export const helperAnswers = z.object({ answers: z.array(helperAnswer).min(1).max(200), sent_at: moment.optional() });
+
+/** Questions of a child on a sheet, in order: its own, or those that are the same for all. */
+export const asksOfSheet = (
+  { facts, session }: Pick<GroupSheetView, 'facts' | 'session'>,
+  child: string,
+): readonly PlannedAsk[] =>
+  session === null ? facts.map((fact): PlannedAsk => ({ fact, form: 'symbols' })) : (session.asked[child] ?? []);
 
 /** The sitting of a sheet, keyed in or heard by a helper. */
 export const sittingOfSheet = (code: string, startedAt: number): SittingRow => ({

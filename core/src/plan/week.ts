@@ -41,7 +41,7 @@ export interface WeekDay {
 const GAP_DAYS = 2;
 
 /**
- * A week of sessions, kept cheap by `weekCost`, day by day and greedily: first whoever would otherwise be heard too seldom in the calendar week, then whoever has been heard least often in it and has
+ * A week of sessions, cheap by `weekCost`, made greedily day by day: first whoever would otherwise be heard too seldom in the calendar week, then whoever has been heard least often in it and has
  * waited longest; groups as large as the same or a neighbouring need and the adults' minutes allow; among children who are equal, company that has not worked together in these days. Where time is too
  * short for everybody it is shared evenly. Deterministic by seed.
  */

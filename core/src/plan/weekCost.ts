@@ -4,7 +4,7 @@ import { nameOf, type Need } from './need';
 import type { WeekDay, WeekWish } from './week';
 
 /** What each of these costs in a week: how the plan weighs what it cannot all have. Set by hand, so that each line outweighs those below it in a usual class. */
-export const COSTS = {
+const COSTS = {
   /** A hearing fewer than wanted. */
   missed: 50,
   /** A step between a child's number and that of the first of its session; children whose needs do not go together, as many steps as `STRANGERS`. */
@@ -25,7 +25,7 @@ const STRANGERS = 4;
 const LONGEST_WAIT_DAYS = 30;
 
 /**
- * What a week costs: the objective that `planWeek` keeps low (docs/planning.md).
+ * What a week costs: the objective that `planWeek` keeps low by its greedy rules, and is held against (docs/planning.md).
  * @param bestOf the need that a child has most to gain from on these days
  * @returns a number without a unit, 0 or more
  */

@@ -65,11 +65,11 @@ export function startOfDay(day: number, timeZone: string): number {
   return from * QUARTER_MS;
 }
 
-/** Saturday or Sunday, of a day since 1 January 1970, which was a Thursday. */
-export const isWeekend = (day: number): boolean => isoWeekday(day) > 5;
-
-/** ISO 8601 number of a day's weekday, 1 to 7: 1 is Monday. */
+/** ISO 8601 number of a day's weekday, 1 to 7, of a day since 1 January 1970, which was a Thursday: 1 is Monday. */
 export const isoWeekday = (day: number): number => ((day + 3) % 7) + 1;
+
+/** Saturday or Sunday, of a day since 1 January 1970. */
+export const isWeekend = (day: number): boolean => isoWeekday(day) > 5;
 
 /** The Monday of a day's week; both as days since 1 January 1970. */
 export const mondayOf = (day: number): number => day + 1 - isoWeekday(day);

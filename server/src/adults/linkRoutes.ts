@@ -21,7 +21,7 @@ const DAY_MS = 86_400_000;
 const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
 
 /** Makes a link that works once. What is stored cannot be turned back into it. */
-export async function makeLink(
+async function makeLink(
   em: EntityManager,
   now: Date,
   link: {
@@ -42,6 +42,17 @@ export async function makeLink(
     expiresAt: new Date(now.getTime() + LASTS[link.purpose]),
   });
   return token;
+}
+
+/** Invites an adult to a school; an earlier invitation of the same address is withdrawn. @returns the token of the link */
+export async function inviteAdult(
+  em: EntityManager,
+  now: Date,
+  wish: Omit<Parameters<typeof makeLink>[2], 'purpose' | 'adultId'>,
+): Promise<string> {
+  const { schoolId, email } = wish;
+  await em.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
+  return makeLink(em, now, { ...wish, purpose: 'join', adultId: null });
 }
 
 async function linkOf(em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) {

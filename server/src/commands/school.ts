@@ -3,16 +3,13 @@ import { parseArgs } from 'node:util';
 import { isDemo } from '../db/demoSchool';
 import { UUID } from '../db/keys';
 import { openDatabase } from '../db/orm';
+import { fail } from './files';
 import { inviteLead, openSchool, schoolsHere, SchoolTrouble } from '../school/openSchool';
 
 /** `./vane school …`: for whoever runs Vane for more than one school. */
 const USAGE = `usage: ./vane school list
        ./vane school add NAME --lead NAME --email ADDRESS [--time-zone Europe/London]
        ./vane school invite ID --lead NAME --email ADDRESS`;
-const end = (message: string, status: number): never => {
-  process.stderr.write(`${message}\n`);
-  process.exit(status);
-};
 const url = process.env['DATABASE_URL'];
 
 function read() {
@@ -22,7 +19,7 @@ function read() {
       options: { lead: { type: 'string' }, email: { type: 'string' }, 'time-zone': { type: 'string' } },
     });
   } catch (error) {
-    return end(`${error instanceof Error ? error.message : String(error)}\n${USAGE}`, 2);
+    return fail(`${error instanceof Error ? error.message : String(error)}\n${USAGE}`);
   }
 }
 const {
@@ -38,19 +35,19 @@ function good<T>(
   text: string | undefined,
 ): T {
   const read = schema.safeParse(text);
-  if (!read.success) end(`${name}: "${text ?? ''}" will not do\n${USAGE}`, 2);
+  if (!read.success) fail(`${name}: "${text ?? ''}" will not do\n${USAGE}`);
   return read.data as T;
 }
-if (!url || !(what === 'list' || what === 'add' || what === 'invite')) end(USAGE, 2);
+if (!url || !(what === 'list' || what === 'add' || what === 'invite')) fail(USAGE);
 const lead =
   what === 'list'
     ? null
     : { name: good('--lead', personName, values.lead), email: good('--email', address, values.email) };
 const timeZone = good('--time-zone', zone, values['time-zone']);
 if (what === 'invite' && !UUID.test(which))
-  end(`"${which}" is no school's id: "./vane school list" has them\n${USAGE}`, 2);
+  fail(`"${which}" is no school's id: "./vane school list" has them\n${USAGE}`);
 
-const orm = await openDatabase(url ?? '');
+const orm = await openDatabase(url);
 const em = orm.em.fork();
 try {
   if (lead === null) {

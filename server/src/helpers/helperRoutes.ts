@@ -1,16 +1,8 @@
-import {
-  rowOfSheet,
-  sittingOfSheet,
-  toResponse,
-  type HelperLink,
-  type HelperSheet,
-  type SheetOfSession,
-} from '@vane/contract';
-import { observedText, putFor, schoolDays, startOfDay, type PlannedAsk } from '@vane/core';
+import { asksOfSheet, rowOfSheet, sittingOfSheet, toResponse, type HelperSheet } from '@vane/contract';
+import { observedText, putFor, schoolDays, startOfDay } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
-import { toString } from 'qrcode';
 import { mayEnter } from '../adults/rights';
 import type { Limits } from '../adults/limits';
 import { hashOf, newToken } from '../adults/tokens';
@@ -25,14 +17,11 @@ import { addResponses, addSittings } from '../record/store';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
+import { qrFor } from '../request/forOthers';
 
 /** The path keeps the cookie away from every other route. */
 const COOKIE = 'vane_helper';
 const COOKIE_PATH = '/api/helper';
-
-/** Questions of a child on a sheet: its own, or those that are the same for all. */
-const asksOf = (sheet: { facts: string[]; session?: SheetOfSession | null }, child: string): readonly PlannedAsk[] =>
-  sheet.session?.asked[child] ?? sheet.facts.map((fact): PlannedAsk => ({ fact, form: 'symbols' }));
 
 /** Which link a token belongs to, while it lasts and whoever made it still works with the class. */
 async function linkOf(em: EntityManager, token: string, now: Date): Promise<Env['Variables']['helper'] | null> {
@@ -62,7 +51,8 @@ async function sheetOf(em: EntityManager, { schoolId, classId, code }: Env['Vari
   const sheet = await em.findOneOrFail(GroupSheet, { schoolId, classId, code });
   const here = await em.find(Child, { schoolId, classId, archivedAt: null, id: { $in: sheet.children } });
   const children = sheet.children.flatMap((id) => here.find((child) => child.id === id) ?? []);
-  return { sheet, children: children.map((child) => ({ ...child, asks: asksOf(sheet, child.id) })) };
+  const view = { facts: sheet.facts, session: sheet.session ?? null };
+  return { sheet, children: children.map((child) => ({ ...child, asks: asksOfSheet(view, child.id) })) };
 }
 
 const answerId = (code: string, child: string, place: number): string => `sheet-${code}-${child}-${place}`;
@@ -82,14 +72,8 @@ export function helperLinkRoutes(deps: Deps): ContractRoutes {
         await tx.upsert(HelperLinkEntity, { ...key, code, ...made });
         await audit(tx, adult, deps.now(), 'link made for a helper', code);
       });
-      const { hostname, origin } = new URL(deps.publicUrl);
-      const link = `${origin}/helper#${token}`;
-      const alone = hostname === 'localhost' || hostname.startsWith('127.');
-      return {
-        link,
-        qr: alone ? null : await toString(link, { type: 'svg', margin: 2 }),
-        until: until.toISOString(),
-      } satisfies HelperLink;
+      const link = `${new URL(deps.publicUrl).origin}/helper#${token}`;
+      return { link, qr: await qrFor(deps.publicUrl, link), until: until.toISOString() };
     })
     .on('DELETE /classes/:classId/group-sheets/:code/link', async (c, { code }) => {
       const { em, classKey: key, adult } = c.var;
@@ -119,7 +103,6 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
     .on('GET /helper/sheet', async (c) => {
       const { em, helper } = c.var;
       const { sheet, children } = await sheetOf(em, helper);
-      const { until } = await em.findOneOrFail(HelperLinkEntity, { schoolId: helper.schoolId, code: helper.code });
       const carpet = await carpetOf(em, keyOf(c));
       const { layout, words, options } = carpet;
       const places = children.flatMap(({ id, asks }) => asks.map((_, place) => ({ child: id, place })));
@@ -131,7 +114,6 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
       const { session } = sheet;
       return {
         code: helper.code,
-        until: until.toISOString(),
         session: session ? { needs: session.needs, opener: session.opener, minutes: session.minutes } : null,
         children: children.map(({ id, nickname, asks, supports }) => ({
           id,

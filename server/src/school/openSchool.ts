@@ -1,7 +1,7 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
-import { makeLink } from '../adults/linkRoutes';
-import { Adult, AdultLink, Child, School, SchoolClass } from '../db/entities';
+import { inviteAdult } from '../adults/linkRoutes';
+import { Adult, Child, School, SchoolClass } from '../db/entities';
 
 /** A school that cannot be opened, in words for whoever runs Vane. */
 export class SchoolTrouble extends Error {}
@@ -28,16 +28,7 @@ export async function inviteLead(
   return em.transactional(async (tx) => {
     if ((await tx.count(School, { id: schoolId })) === 0) throw new SchoolTrouble(`There is no school ${schoolId}.`);
     await demandFree(tx, address);
-    await tx.nativeDelete(AdultLink, { schoolId, email: address, purpose: 'join' });
-    return makeLink(tx, now, {
-      schoolId,
-      purpose: 'join',
-      adultId: null,
-      name,
-      email: address,
-      role: 'lead',
-      classes: [],
-    });
+    return inviteAdult(tx, now, { schoolId, name, email: address, role: 'lead', classes: [] });
   });
 }
 
@@ -59,14 +50,15 @@ export async function openSchool(
 export async function schoolsHere(
   em: EntityManager,
 ): Promise<{ id: string; name: string; adults: number; classes: number; children: number }[]> {
-  const schools = await em.find(School, {}, { orderBy: { name: 'asc' } });
-  return Promise.all(
-    schools.map(async ({ id, name }) => ({
-      id,
-      name,
-      adults: await em.fork().count(Adult, { schoolId: id }),
-      classes: await em.fork().count(SchoolClass, { schoolId: id, archivedAt: null }),
-      children: await em.fork().count(Child, { schoolId: id, archivedAt: null }),
-    })),
-  );
+  const here = [];
+  for (const { id, name } of await em.find(School, {}, { orderBy: { name: 'asc' } })) {
+    const open = { schoolId: id, archivedAt: null };
+    const [adults, classes, children] = [
+      await em.count(Adult, { schoolId: id }),
+      await em.count(SchoolClass, open),
+      await em.count(Child, open),
+    ];
+    here.push({ id, name, adults, classes, children });
+  }
+  return here;
 }

@@ -1,7 +1,7 @@
 import type { AuditView, SchoolView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { subMonths } from 'date-fns';
-import { makeLink } from '../adults/linkRoutes';
+import { inviteAdult } from '../adults/linkRoutes';
 import { audit } from '../request/audit';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
@@ -82,17 +82,8 @@ export function schoolAdultRoutes(deps: Deps): ContractRoutes {
       const { name: school } = await em.findOneOrFail(School, { id: schoolId });
       const classes = await classesAmong(em, schoolId, wish.classes);
       const token = await em.transactional(async (tx) => {
-        await tx.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
         await audit(tx, adult, deps.now(), 'adult invited', wish.name);
-        return makeLink(tx, deps.now(), {
-          schoolId,
-          purpose: 'join',
-          adultId: null,
-          name: wish.name,
-          email,
-          role: wish.role,
-          classes,
-        });
+        return inviteAdult(tx, deps.now(), { schoolId, name: wish.name, email, role: wish.role, classes });
       });
       const link = `${deps.publicUrl}/join/${token}`;
       const letter = sayFor(c).letters.invitation(adult.name, school, link);

@@ -1,5 +1,5 @@
 import { ROUTES, type Me } from '@vane/contract';
-import { setUp, SET_UP, startHarness, type Browser, type Harness } from '../testing/harness';
+import { filledPath, setUp, SET_UP, startHarness, type Browser, type Harness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
 import { inviteLead, openSchool, schoolsHere, SchoolTrouble } from './openSchool';
 
@@ -51,10 +51,8 @@ describe('two schools in one Vane', () => {
     expect(ofClass.length).toBeGreaterThan(35);
     for (const name of ofClass) {
       const [method = '', route = ''] = name.split(' ');
-      const filled = route.replace(/\{[^}]*\}/, '').replace(/:(\w+)/g, (_, one: string) => places[one] ?? classId);
-      const answer = await (method === 'GET'
-        ? lead.get(`/api${filled}`)
-        : lead.send(method as 'POST', `/api${filled}`, {}));
+      const path = filledPath(route, places, classId);
+      const answer = await (method === 'GET' ? lead.get(path) : lead.send(method as 'POST', path, {}));
       // A bad body may be named before it is said that there is nothing to be changed.
       const refused = method !== 'GET' && route.startsWith('/school') ? [404, 400] : [404];
       expect([name, refused.includes(answer.status)]).toEqual([name, true]);

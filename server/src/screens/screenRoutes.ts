@@ -4,12 +4,12 @@ import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
 import { once } from 'node:events';
-import { toString } from 'qrcode';
 import { v7 } from 'uuid';
 import type { Limits } from '../adults/limits';
 import { hashOf, newCode, newToken } from '../adults/tokens';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
+import { qrFor } from '../request/forOthers';
 import { Screen } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { type Live } from './live';
@@ -100,10 +100,9 @@ async function keep(
 
 /** The address that a device opens, and the same as a picture to be photographed; null where no other device can reach this Vane. */
 async function joinOf(publicUrl: string, code: string): Promise<OpenedScreen['join']> {
-  const { hostname, origin } = new URL(publicUrl);
-  if (hostname === 'localhost' || hostname.startsWith('127.')) return null;
-  const qr = await toString(`${origin}/board?code=${code}`, { type: 'svg', margin: 2 });
-  return { address: `${origin}/board`, qr };
+  const address = `${new URL(publicUrl).origin}/board`;
+  const qr = await qrFor(publicUrl, `${address}?code=${code}`);
+  return qr === null ? null : { address, qr };
 }
 
 /** The adult's side: opens a screen, writes its state, and follows its events. */

@@ -257,6 +257,10 @@ function browserFor(app: Hono<Env>, remoteAddress = '192.0.2.1'): Browser {
   };
 }
 
+/** A route of the contract as an address, its open places filled: those without a name of their own with `other`. */
+export const filledPath = (route: string, places: Readonly<Record<string, string>>, other: string): string =>
+  `/api${route.replace(/\{[^}]*\}/, '').replace(/:(\w+)/g, (_, one: string) => places[one] ?? other)}`;
+
 /** Sets the server up and says what was made. */
 export async function setUp(
   browser: Browser,

@@ -136,5 +136,5 @@ export const group = {
   put: (fact: string, form: 'covered' | 'in view' | 'plain') =>
     form === 'covered' ? `${fact} (cover)` : form === 'in view' ? `${fact} (in view)` : fact,
   after:
-    'The small box is for “counted”. Afterwards: Prints, “Enter a group sheet”. Then follow your setting’s rules for papers with children’s names.',
+    'The small box is for “counted”. Afterwards: Prints, Group sheet, “Enter answers”. Then follow your setting’s rules for papers with children’s names.',
 };

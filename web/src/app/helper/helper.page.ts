@@ -9,22 +9,33 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { rxResource, takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { rxResource, takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { ActivatedRoute, Router } from '@angular/router';
 import type { HelperAnswer } from '@vane/contract';
-import { EMPTY, Subject, catchError, exhaustMap, filter, fromEvent, map, merge, of, switchMap, tap, timer } from 'rxjs';
+import {
+  EMPTY,
+  Subject,
+  concatMap,
+  defer,
+  fromEvent,
+  map,
+  merge,
+  of,
+  retry,
+  switchMap,
+  tap,
+  timer,
+  type Observable,
+} from 'rxjs';
 import { Api, inWords } from '../api/api';
 import { stagePicture } from '../carpet/measurement/stagePictures';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
-import { Dates } from '../signedIn/dates';
+import { laterAndLater } from '../streams/laterAndLater';
 import { KeptAnswers, turnsOf, type HelperTurn } from './helperTurns';
-
-/** What has not reached the server is sent again so often. */
-const AGAIN_MS = 15_000;
 
 /** A helper's phone: one group's questions, one after another, and what each child says. Nobody is signed in. */
 @Component({
@@ -35,7 +46,6 @@ const AGAIN_MS = 15_000;
 })
 export class HelperPage {
   readonly #api = inject(Api);
-  readonly #dates = inject(Dates);
   readonly #router = inject(Router);
   /** Stands behind the `#` of the link, where no server and no log sees it; taken out of the address once it is used. */
   readonly #token = inject(ActivatedRoute).snapshot.fragment ?? '';
@@ -64,6 +74,7 @@ export class HelperPage {
     source: this.turn,
     computation: (turn) => (turn?.ask.flash ? 'not yet' : 'now'),
   });
+  readonly #shown = new Subject<{ turn: HelperTurn; ms: number }>();
   readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   readonly prompt = computed(() => {
     const turn = this.turn();
@@ -71,13 +82,12 @@ export class HelperPage {
   });
   readonly session = computed(() => {
     if (!this.sheet.hasValue()) return null;
-    const { session, children, until } = this.sheet.value();
+    const { session, children } = this.sheet.value();
     const opener = session?.opener ?? null;
     return {
       title: session ? words.plan.title(session.needs) : $localize`A group sheet`,
       minutes: session ? words.counted.minutes(session.minutes) : '',
       who: words.listed(children.map(({ nickname }) => nickname)),
-      until: this.#dates.time(Date.parse(until) - 1),
       opener: opener === null ? null : carpetWords.routines[opener],
       flashes: this.#turns().some(({ ask, exposureMs }) => ask.flash && exposureMs !== null),
     };
@@ -89,6 +99,19 @@ export class HelperPage {
   readonly waiting = signal<readonly HelperAnswer[]>([]);
   readonly trouble = signal('');
   readonly #send = new Subject<void>();
+  /** Sends all that waits; nothing where nothing does. */
+  readonly #delivered = defer((): Observable<unknown> => {
+    const kept = this.#kept();
+    const answers = kept?.all() ?? [];
+    if (kept === null || answers.length === 0) return EMPTY;
+    return this.#api.ask('POST /helper/answers', { body: { answers, sent_at: new Date().toISOString() } }).pipe(
+      tap(() => {
+        kept.drop(answers);
+        this.waiting.set(kept.all());
+        this.trouble.set('');
+      }),
+    );
+  });
 
   constructor() {
     effect(() => this.waiting.set(this.#kept()?.all() ?? []));
@@ -98,31 +121,18 @@ export class HelperPage {
       const { picture, cover } = stagePicture(turn.ask.picture);
       stage.replaceChildren(...(seen === 'not yet' ? [] : [seen === 'now' ? picture : cover]));
     });
-    merge(this.#send, fromEvent(window, 'online'), timer(0, AGAIN_MS))
+    const again = { first: 2_000, longest: 60_000, sooner: merge(this.#send, fromEvent(window, 'online')) };
+    const deliver = this.#delivered.pipe(
+      tap({ error: (error: unknown) => this.trouble.set(inWords(error)) }),
+      retry(laterAndLater(again)),
+    );
+    merge(toObservable(this.#kept), this.#send)
       .pipe(
-        map(() => this.#kept()),
-        filter((kept) => kept !== null),
-        map((kept) => ({ kept, answers: kept.all() })),
-        filter(({ answers }) => answers.length > 0),
-        exhaustMap(({ kept, answers }) =>
-          this.#api.ask('POST /helper/answers', { body: { answers, sent_at: new Date().toISOString() } }).pipe(
-            tap(() => {
-              kept.drop(answers);
-              this.waiting.set(kept.all());
-              this.trouble.set('');
-              // What was answered meanwhile.
-              if (kept.all().length > 0) this.#send.next();
-            }),
-            catchError((error: unknown) => {
-              this.trouble.set(inWords(error));
-              return EMPTY;
-            }),
-          ),
-        ),
+        concatMap(() => deliver),
         takeUntilDestroyed(),
       )
       .subscribe();
-    /** A show is covered again; the next question has one of its own. */
+    // A show is covered again; the next question has one of its own.
     this.#shown
       .pipe(
         switchMap(({ turn, ms }) => timer(ms).pipe(map(() => turn))),
@@ -132,7 +142,6 @@ export class HelperPage {
         if (this.turn() === turn) this.seen.set('covered');
       });
   }
-  readonly #shown = new Subject<{ turn: HelperTurn; ms: number }>();
 
   show(turn: HelperTurn): void {
     this.seen.set('now');

@@ -4,7 +4,6 @@ import { KeptAnswers, turnsOf } from './helperTurns';
 
 const SHEET: HelperSheet = {
   code: 'QRST23',
-  until: '2026-11-26T00:00:00Z',
   session: null,
   children: [
     {

@@ -3,6 +3,7 @@ import { rxResource, toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormRecord, ReactiveFormsModule, type AbstractControl, type ValidatorFn } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
+import { asksOfSheet } from '@vane/contract';
 import { dateOfDay, schoolDays, parseQuestion } from '@vane/core';
 import { forkJoin, from, switchMap } from 'rxjs';
 import { DateField } from '../parts/dateField';
@@ -12,7 +13,7 @@ import { words } from '../language/words';
 import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
-import { askOf, cellName, cellProblem, rowsOfSheet } from './keyIn';
+import { cellName, cellProblem, rowsOfSheet } from './keyIn';
 
 const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem(value) ? { cell: true } : null);
 
@@ -48,28 +49,37 @@ const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem
             <table>
               <thead>
                 <tr>
-                  <th i18n scope="col">Fact</th>
+                  @if (same()) {
+                    <th i18n scope="col">Fact</th>
+                  }
                   @for (child of children(); track child.id) {
                     <th scope="col">{{ child.nickname }}</th>
                   }
                 </tr>
               </thead>
               <tbody>
-                @for (fact of facts(); track fact.text; let row = $index) {
+                @for (line of lines(); track $index; let row = $index) {
                   <tr>
-                    <th scope="row">
-                      {{ fact.words }} <span class="faint">{{ fact.answer }}</span>
-                    </th>
-                    @for (child of children(); track child.id; let column = $index) {
+                    @if (same()) {
+                      <th scope="row">
+                        {{ line[0]?.words }} <span class="faint">{{ line[0]?.answer }}</span>
+                      </th>
+                    }
+                    @for (place of line; track $index; let column = $index) {
                       <td>
-                        @if (asked(child.id, fact.text)) {
+                        @if (place) {
+                          @if (!same()) {
+                            <div>
+                              {{ place.words }} <span class="faint">{{ place.answer }}</span>
+                            </div>
+                          }
                           <input
-                            [attr.aria-label]="child.nickname + ', ' + fact.words"
-                            [attr.aria-invalid]="cell(child.id, fact.text).invalid"
+                            [attr.aria-label]="place.nickname + ', ' + place.words"
+                            [attr.aria-invalid]="cell(place.child, row).invalid"
                             [attr.data-place]="row + ' ' + column"
                             maxlength="4"
                             autocomplete="off"
-                            [formControl]="cell(child.id, fact.text)"
+                            [formControl]="cell(place.child, row)"
                             (keydown.enter)="down($event, column)"
                           />
                         }
@@ -118,6 +128,10 @@ const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem
       overflow-x: auto;
       margin-bottom: 16px;
     }
+    td {
+      padding: 2px 18px 6px 0;
+      vertical-align: bottom;
+    }
     th {
       text-align: left;
       font-weight: 400;
@@ -150,7 +164,7 @@ export class KeyInPage {
   readonly today = dateOfDay(schoolDays(this.#session.timeZone())(Date.now()));
   readonly day = signal(this.today);
   readonly doing = new Doing();
-  /** One field for each child and fact, made as they are asked for. */
+  /** One field for each child and question, made as they are asked for. */
   readonly cells = new FormRecord<FormControl<string>>({});
   readonly #typed = toSignal(this.cells.valueChanges, { initialValue: {} });
   readonly both = rxResource({
@@ -170,28 +184,34 @@ export class KeyInPage {
       this.both.hasValue() ? (this.both.value().record.children.find((c) => c.id === id) ?? []) : [],
     ),
   );
-  readonly facts = computed(() =>
-    (this.sheet()?.facts ?? []).map((text) => ({
-      text,
-      words: words.fact(text),
-      answer: `(${parseQuestion(text).answer})`,
-    })),
-  );
+  /** Every child is asked the same facts; those of a planned session stand as on the paper, each child's own below its name. */
+  readonly same = computed(() => this.sheet()?.session === null);
+  /** Line by line, the question of each child; null where a child has no more. */
+  readonly lines = computed(() => {
+    const sheet = this.sheet();
+    if (sheet === null) return [];
+    const own = this.children().map(({ id, nickname }) =>
+      asksOfSheet(sheet, id).map(({ fact }) => ({
+        child: id,
+        nickname,
+        words: words.fact(fact),
+        answer: `(${parseQuestion(fact).answer})`,
+      })),
+    );
+    return Array.from({ length: Math.max(0, ...own.map((asks) => asks.length)) }, (_, line) =>
+      own.map((asks) => asks[line] ?? null),
+    );
+  });
   readonly #texts = computed(() => Object.values(this.#typed()).filter((text) => text?.trim()));
   readonly problems = computed(() => this.#texts().filter((text) => text && cellProblem(text)).length);
   readonly filled = computed(() => this.#texts().length);
   readonly answers = computed(() => words.counted.answers(this.filled()));
 
-  cell(child: string, fact: string): FormControl<string> {
-    const name = cellName(child, fact);
+  cell(child: string, place: number): FormControl<string> {
+    const name = cellName(child, place);
     if (!this.cells.contains(name))
       this.cells.addControl(name, new FormControl('', { nonNullable: true, validators: inCell }), { emitEvent: false });
     return this.cells.controls[name]!;
-  }
-  /** A child of a planned session is asked its own facts alone. */
-  asked(child: string, fact: string): boolean {
-    const sheet = this.sheet();
-    return sheet !== null && askOf(sheet, child, fact) !== null;
   }
   /** To the place below, or to the top of the next child. */
   down(event: Event, column: number): void {

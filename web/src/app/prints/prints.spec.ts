@@ -130,9 +130,9 @@ describe('keying in', () => {
 
   it('makes rows of what was written, without times, and nothing of empty places', () => {
     const cells = new Map([
-      [cellName('oriel', '3+4'), '7C'],
-      [cellName('oriel', 'show:7:frame-fives'), ' '],
-      [cellName('tamsin', '3+4'), '10'],
+      [cellName('oriel', 0), '7C'],
+      [cellName('oriel', 1), ' '],
+      [cellName('tamsin', 0), '10'],
     ]);
     const { sitting, rows } = rowsOfSheet({ ...sheet, cells, askedAt: Date.UTC(2026, 10, 20, 12) });
     expect(rows.map((r) => [r.child, r.fact, r.given, r.outcome, r.observed, r.response_ms, r.shown_at])).toEqual([
@@ -157,11 +157,15 @@ describe('keying in', () => {
       needs: [{ need: 'pairs', whole: 7 }],
       opener: null,
       minutes: 4,
-      asked: { oriel: [{ fact: '3+4', form: 'picture' }], tamsin: [{ fact: 'show:7:frame-fives', form: 'symbols' }] },
+      asked: {
+        oriel: [
+          { fact: '3+4', form: 'picture' },
+          { fact: '3+4', form: 'symbols' },
+        ],
+        tamsin: [{ fact: 'show:7:frame-fives', form: 'symbols' }],
+      },
     };
-    const everywhere = sheet.children.flatMap((child) =>
-      sheet.facts.map((fact) => [cellName(child, fact), '7'] as const),
-    );
+    const everywhere = sheet.children.flatMap((child) => [0, 1].map((place) => [cellName(child, place), '7'] as const));
     const { rows } = rowsOfSheet({
       ...sheet,
       session,
@@ -170,6 +174,7 @@ describe('keying in', () => {
     });
     expect(rows.map(({ child, fact, aid }) => [child, fact, aid])).toEqual([
       ['oriel', '3+4', 'picture'],
+      ['oriel', '3+4', 'none'],
       ['tamsin', 'show:7:frame-fives', 'none'],
     ]);
   });
