@@ -59,6 +59,7 @@ export const reading: z.ZodType<Reading> = z.strictObject({
     z.strictObject({
       code: z.enum([
         'quick-on-days',
+        'fits-the-rest',
         'mostly-wrong',
         'needs-another-day',
         'in-between',

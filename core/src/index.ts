@@ -28,7 +28,6 @@ export {
 } from './plan/classPlan';
 export { isAt, nameOf, routinesFor, type Need } from './plan/need';
 export { daysAsked, planWeek, type WeekDay, type WeekWish } from './plan/week';
-export { halfLifeDays } from './reading/forgetting';
 export { expectedGain } from './plan/expectedGain';
 export { AIMS, type Aim } from './plan/offer';
 export { childSession } from './plan/session';

@@ -1,18 +1,15 @@
 import { parseFact, type Fact } from '../facts/fact';
 import type { Timed } from '../latency/fit';
 import type { AnswerMode, Response } from '../record/response';
-import { isEvidence, isJudged } from './evidenceOf';
+import { hasTime, type ChildRecord, type FactRecord } from './childRecord';
 import { domainOf, placeFact, type Domain, type PlacedFact } from './features';
 import { untimedLikelihood, type Likelihood } from './likelihood';
 import { NEWEST } from './posterior';
 
 const DAY_MS = 86_400_000;
-/** Longest gap between answers that is not a holiday, in days. */
-const LONGEST_BREAK_DAYS = 9;
 /** Edges of the age blocks, in days: within a block a child's knowledge is taken as constant. */
 export const BLOCK_EDGES = [5, 12, 21, 35] as const;
-/** Times below a millisecond are not a child's. */
-const LEAST_MS = 1;
+const NOT_ASKED: FactRecord = { evidence: [], signs: new Set() };
 /** Newest timed answers used to fit a child's times: more cost time and add nothing. */
 const NEWEST_TIMED = 180;
 
@@ -22,8 +19,8 @@ export interface ChildFact {
   readonly placed: PlacedFact;
   readonly domain: Domain;
   readonly answers: readonly Response[];
-  /** Every answer to it, evidence or not. */
-  readonly all: readonly Response[];
+  /** Every answer to it that is evidence, not only the newest. */
+  readonly record: FactRecord;
   /** The same answers in blocks of like age, newest first; `answers` from … to, of this mean age in days before the reading. */
   readonly blocks: readonly Block[];
   /** Age of each answer in days before the reading, in the order of `answers`. */
@@ -68,44 +65,22 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
   return blocks;
 }
 
-/** False where the time says nothing: building takes as long as putting counters down. */
-const hasTime = (r: Response): r is Response & { responseMs: number } =>
-  r.answerMode !== 'build' && r.responseMs !== null && r.responseMs >= LEAST_MS;
-
-/** End of the newest holiday of a child: the time of the first answer after it; null when there was none. */
-function afterBreak(inOrder: readonly Response[]): number | null {
-  for (let i = inOrder.length - 1; i > 0; i--) {
-    if (inOrder[i]!.shownAt - inOrder[i - 1]!.shownAt > LONGEST_BREAK_DAYS * DAY_MS) return inOrder[i]!.shownAt;
-  }
-  return null;
-}
-
 /**
- * @param responses this child's, in the order in which they were shown
  * @param asOf the moment of the reading, milliseconds since 1970
  * @param alsoFacts facts to judge even without an answer
  * @param newest how many of a fact's answers are used
  */
 export function childData(
-  child: string,
-  responses: readonly Response[],
+  { child, facts: asked, measures, back }: ChildRecord,
   asOf: number,
   alsoFacts: readonly string[],
   newest = NEWEST,
 ): ChildData {
-  const byFact = new Map<string, Response[]>();
-  const measures: (Response & { responseMs: number })[] = [];
   const copies: Partial<Record<AnswerMode, number>> = {};
-  for (const r of responses) {
-    if (isJudged(r)) {
-      const list = byFact.get(r.fact);
-      if (list) list.push(r);
-      else byFact.set(r.fact, [r]);
-    } else if ((r.kind === 'match' || r.kind === 'count') && isEvidence(r) && hasTime(r)) {
-      if (r.kind === 'match') copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
-      measures.push(r);
-    }
-  }
+  let counts = 0;
+  for (const r of measures)
+    if (r.kind === 'match') copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
+    else counts++;
   const baseline = measures.slice(-NEWEST_TIMED / 2).map((r): Timed => {
     const steps = r.kind === 'count' ? parseFact(r.fact).answer : 0;
     return {
@@ -116,19 +91,18 @@ export function childData(
       weights: [0, 0, 1, 0],
     };
   });
-  for (const text of alsoFacts) if (!byFact.has(text)) byFact.set(text, []);
-  const back = afterBreak(responses);
-  const facts = [...byFact]
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .map(([text, all]): ChildFact => {
+  const facts = [...new Set([...asked.keys(), ...alsoFacts])]
+    .sort((a, b) => (a < b ? -1 : 1))
+    .map((text): ChildFact => {
       const fact = parseFact(text);
-      const answers = all.filter(isEvidence).slice(-newest).reverse();
+      const record = asked.get(text) ?? NOT_ASKED;
+      const answers = record.evidence.slice(-newest).reverse();
       return {
         fact,
         placed: placeFact(fact),
         domain: domainOf(fact),
         answers,
-        all,
+        record,
         blocks: blocksOf(answers, asOf, back),
         ages: answers.map((r) => ageOf(r, asOf)),
         untimed: answers.map((r) => untimedLikelihood(r, fact)),
@@ -156,7 +130,7 @@ export function childData(
     facts,
     timed: [...baseline, ...newestTimed],
     copies,
-    counts: measures.filter((r) => r.kind === 'count').length,
+    counts,
     hadBreak: back !== null,
   };
 }

@@ -61,15 +61,15 @@ const LEAST_WEIGHT = 0.02;
 const possibleOf = (priors: readonly number[]): number[] =>
   priors.map((_, i) => i).filter((i) => priors[i]! >= LEAST_WEIGHT);
 
-/**
- * The fields of a child fitted under some shapes, each from where they stand now; how likely each makes the answers (logarithm). The state stays as it is.
- */
-function fitUnder(
-  state: ChildState,
-  values: ClassValues,
-  sweeps: number,
-  shapes: readonly Shape[],
-): { readonly logs: number[]; readonly fitted: readonly Domains[] } {
+/** The fields of a child under some shapes, and how likely each makes the answers (logarithm). */
+interface Tried {
+  readonly shapes: readonly Shape[];
+  readonly fitted: readonly Domains[];
+  readonly logs: readonly number[];
+}
+
+/** Fits the fields of a child under some shapes, each from where they stand now. The state stays as it is. */
+function fitUnder(state: ChildState, values: ClassValues, sweeps: number, shapes: readonly Shape[]): Tried {
   const now = { shape: state.shape, domains: state.domains };
   const start = DOMAINS.map((domain): Marginals => {
     const { normal, sites } = now.domains[domain];
@@ -87,23 +87,27 @@ function fitUnder(
     logs.push(predictive(state.domains));
   }
   Object.assign(state, now);
-  return { logs, fitted };
+  return { shapes, fitted, logs };
 }
 
-/**
- * The shape of a child's knowledge: whether it grew, whether it lapsed over a holiday, how facts scatter around what is expected of them; each by marginal likelihood, one
- * after the other. A change moves every fact, so the field is fitted anew under each. Growth and lapse are chosen; how facts scatter is seldom plain, so that the readings
- * are averaged over it.
- */
-export function chooseShape(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
+/** Takes the likeliest of the shapes that were tried. @param priors probability of each before the answers */
+function take(state: ChildState, { shapes, fitted, logs }: Tried, priors: readonly number[]): void {
+  const chosen = likeliest(logs.map((log, i) => log + Math.log(priors[i]!)));
+  state.shape = shapes[chosen]!;
+  state.domains = fitted[chosen]!;
+}
+
+/** How a child's knowledge changed: whether it grew, whether it lapsed over a holiday; by marginal likelihood, one after the other. A change moves every fact, so the field is fitted anew under each. */
+export function chooseChange(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
   const choose = (priors: readonly number[], shape: (i: number) => Shape): number[] => {
     const possible = possibleOf(priors);
-    const shapes = possible.map(shape);
-    const { logs, fitted } = fitUnder(state, values, sweeps, shapes);
-    const chosen = likeliest(logs.map((log, i) => log + Math.log(priors[possible[i]!]!)));
-    state.shape = shapes[chosen]!;
-    state.domains = fitted[chosen]!;
-    return priors.map((_, i) => logs[possible.indexOf(i)] ?? -Infinity);
+    const tried = fitUnder(state, values, sweeps, possible.map(shape));
+    take(
+      state,
+      tried,
+      possible.map((i) => priors[i]!),
+    );
+    return priors.map((_, i) => tried.logs[possible.indexOf(i)] ?? -Infinity);
   };
   const start = state.shape;
   const changes = choose(values.changes, (change) => ({ ...start, change }));
@@ -113,12 +117,27 @@ export function chooseShape(state: ChildState, data: ChildData, values: ClassVal
   state.changes = { changes, forgettings };
 }
 
-/** The field under every dispersion prior that the class leaves possible, weighted by how likely each makes the child's answers. */
-export function spreadOver(state: ChildState, values: ClassValues, sweeps: number): void {
+/**
+ * The shape of a child's knowledge. First the likeliest scatter while nothing is taken to change; under it the change: to a scatter that has no halves, facts of which half are known and half are
+ * not look like facts learned on some day. Then the field under every scatter that the class leaves possible, weighted by how likely each makes the answers: which it is is seldom plain, so that readings are
+ * averaged over it.
+ */
+export function shapeChild(state: ChildState, data: ChildData, values: ClassValues, sweeps: number): void {
   const possible = possibleOf(values.scatters);
-  const shapes = possible.map((scatter) => ({ ...state.shape, scatter }));
-  const { logs, fitted } = fitUnder(state, values, sweeps, shapes);
-  const weights = normalised(logs.map((log, i) => log + Math.log(values.scatters[possible[i]!]!)));
+  const priors = possible.map((i) => values.scatters[i]!);
+  const underEach = (): Tried =>
+    fitUnder(
+      state,
+      values,
+      sweeps,
+      possible.map((scatter) => ({ ...state.shape, scatter })),
+    );
+  const unchanged = underEach();
+  take(state, unchanged, priors);
+  chooseChange(state, data, values, sweeps);
+  const { change, forgetting } = state.shape;
+  const { shapes, fitted, logs } = change === 0 && forgetting === 0 ? unchanged : underEach();
+  const weights = normalised(logs.map((log, i) => log + Math.log(priors[i]!)));
   state.scattered = weights.flatMap((weight, i) =>
     weight < LEAST_WEIGHT ? [] : [{ weight, shape: shapes[i]!, domains: fitted[i]! }],
   );

@@ -1,7 +1,7 @@
 import { startTimes } from '../latency/fit';
 import type { ChildTimes } from '../latency/times';
 import { BLOCK_EDGES, type ChildData, type ChildFact } from './childData';
-import { CHANGES, FORGETTINGS, GROWTH_DAYS, type ClassValues } from './classValues';
+import { CHANGES, FORGETTINGS, roseSince, type ClassValues } from './classValues';
 import { FEATURES, type Domain } from './features';
 import { gridNormal, type Field } from './field';
 import { noSites, NormalField, type Sites } from './normalField';
@@ -33,7 +33,7 @@ export class FactAccounts {
   readonly whole: Account;
   #blocks: readonly Account[] | null = null;
   #flipped: readonly Flip[] | null = null;
-  readonly #learned: (readonly Said[])[] = [];
+  readonly #onGrid: (readonly Float64Array[])[] = [];
   readonly #logs: (readonly Float64Array[])[] = [];
   /** Likelihood on the grid by shape (`evidenceOn`). */
   readonly evidence: Float64Array[] = [];
@@ -59,16 +59,25 @@ export class FactAccounts {
       account: accountOf(this.answers, this.splitting, flip.after),
     })));
   }
-  /** The answers under a change of the kind `learned`. @param change its place in CHANGES */
-  learned(change: number, known: (ageDays: number) => Float64Array): readonly Said[] {
-    return (this.#learned[change] ??= this.#flips.map(({ account, since, until }): Said => {
-      const weight = known(since).slice();
-      if (until < Infinity) {
-        const earlier = known(until);
-        for (let z = 0; z < weight.length; z++) weight[z]! -= earlier[z]!;
-      }
-      return { account, weight };
+  /** The answers under a change of the kind `learned`: learned between two of them, and the chance of that. */
+  learned(known: Known): readonly Said[] {
+    return this.#flips.map((flip) => ({
+      account: flip.account,
+      weight: chanceOf(flip, known, new Float64Array(Z_GRID.length)),
     }));
+  }
+  /** The same as one likelihood on the grid. That of each day is the same whatever the chance of it. */
+  learnedOn(known: Known, scatter: number): Float64Array {
+    const each = (this.#onGrid[scatter] ??= this.#flips.map(({ account }) =>
+      likelihoodOn([{ account, weight: null }], scatter),
+    ));
+    const out = new Float64Array(Z_GRID.length);
+    this.#flips.forEach((flip, j) => {
+      const chance = chanceOf(flip, known, CHANCE);
+      const likelihood = each[j]!;
+      for (let z = 0; z < out.length; z++) out[z]! += chance[z]! * likelihood[z]!;
+    });
+    return out;
   }
   /** Logarithm of each block's likelihood on the grid. */
   logs(scatter: number): readonly Float64Array[] {
@@ -84,6 +93,20 @@ interface Flip {
   readonly since: number;
   readonly until: number;
   readonly account: Account;
+}
+
+type Known = (ageDays: number) => Float64Array;
+/** Scratch for the chance of one flip. */
+const CHANCE = new Float64Array(Z_GRID.length);
+
+/** At every z of the grid, the chance that a fact was learned between those two answers. @param out filled and handed back */
+function chanceOf({ since, until }: Flip, known: Known, out: Float64Array): Float64Array {
+  out.set(known(since));
+  if (until < Infinity) {
+    const earlier = known(until);
+    for (let z = 0; z < out.length; z++) out[z]! -= earlier[z]!;
+  }
+  return out;
 }
 
 /** Where a fact may have been learned among answers of these ages, newest first: between two days, and how many answers were given after. */
@@ -173,7 +196,7 @@ export function saidBy(
   const own = accounts.get(fact);
   if (!own) return NOTHING_SAID;
   const how = CHANGES[change]!;
-  if (how.kind === 'learned') return own.learned(change, how.known);
+  if (how.kind === 'learned') return own.learned(how.known);
   const lost = FORGETTINGS[forgetting]!;
   if (how.growth === 0 && lost === 0) return [{ account: own.whole, weight: null }];
   let today = NOTHING_SAID[0]!.account;
@@ -181,7 +204,8 @@ export function saidBy(
   for (let b = 0; b < fact.blocks.length; b++) {
     const { ageDays, beforeBreak } = fact.blocks[b]!;
     if (ageDays < BLOCK_EDGES[0] && !(beforeBreak && lost > 0)) today = own.blocks[b]!;
-    else addShifted(own.logs(scatter)[b]!, (how.growth * ageDays) / GROWTH_DAYS - (beforeBreak ? lost : 0), before);
+    else
+      addShifted(own.logs(scatter)[b]!, roseSince(ageDays, how.growth, how.plateau) - (beforeBreak ? lost : 0), before);
   }
   return [{ account: today, weight: before.map(Math.exp) }];
 }
@@ -189,7 +213,11 @@ export function saidBy(
 /** The same as one likelihood on the grid: computed once, as fits come back to a shape. */
 export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], shape: Shape): Float64Array {
   const own = accounts.get(fact);
-  const said = (): Float64Array => likelihoodOn(saidBy(fact, accounts, shape), shape.scatter);
+  const how = CHANGES[shape.change]!;
+  const said = (): Float64Array =>
+    own && how.kind === 'learned'
+      ? own.learnedOn(how.known, shape.scatter)
+      : likelihoodOn(saidBy(fact, accounts, shape), shape.scatter);
   if (!own) return said();
   const key = (shape.scatter * CHANGES.length + shape.change) * FORGETTINGS.length + shape.forgetting;
   return (own.evidence[key] ??= said());

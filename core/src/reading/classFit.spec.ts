@@ -1,6 +1,7 @@
 import { seeded, type Random } from '../random/random';
 import { simulateClass, type ClassPlan } from '../rehearsal/class';
 import type { Response } from '../record/response';
+import { childRecord } from './childRecord';
 import { childData } from './childData';
 import { updateChild } from './childFit';
 import { freshState } from './childState';
@@ -71,7 +72,7 @@ describe('what a class has in common', () => {
 describe('one child in its class', () => {
   it('has a field that starts where the last one ended: the same again moves little (seed 14)', () => {
     const responses = simulated(14).filter((r) => r.child === 'child-3');
-    const data = childData('child-3', responses, Date.UTC(2026, 5, 10), []);
+    const data = childData(childRecord('child-3', responses), Date.UTC(2026, 5, 10), []);
     const state = freshState(data, CLASS_BEFORE);
     for (let i = 0; i < 6; i++) updateChild(state, data, CLASS_BEFORE, { timeRounds: 2, sweeps: 4 });
     const before = state.domains.number.field!;

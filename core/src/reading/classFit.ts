@@ -1,6 +1,6 @@
 import type { Shared } from '../latency/times';
 import type { ChildData } from './childData';
-import { chooseShape, copied, fitFields, normalised, predictive, updateChild } from './childFit';
+import { chooseChange, copied, fitFields, normalised, predictive, updateChild } from './childFit';
 import { freshState, likeliest, type ChildState, type DomainState } from './childState';
 import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
@@ -17,7 +17,7 @@ const GUESS_CHILDREN = 2;
 /** Hyper-prior weight of the variance of families' and facts' own effects, in pseudo-effects. */
 const GUESS_EFFECTS = 20;
 /** Hyper-prior weight of a class's choices of shape, in pseudo-children. */
-const GUESS_SHAPES = 1;
+const GUESS_SHAPES = 3;
 const MIXING_ROUNDS = 30;
 const SCATTER_ROUNDS = 3;
 const ROUNDS = 4;
@@ -260,7 +260,7 @@ export function fitClass(children: readonly ChildData[]): ClassValues {
     });
     values = classOf(states, told, values);
   }
-  telling.forEach((data, i) => chooseShape(states[i]!, data, values, 1));
+  telling.forEach((data, i) => chooseChange(states[i]!, data, values, 1));
   const of = (which: 'changes' | 'forgettings'): readonly number[] =>
     mixed(
       states.flatMap((s) => (s.changes?.[which] ? [s.changes[which]] : [])),

@@ -32,11 +32,11 @@ export interface FieldValues {
 export const GROWTH_DAYS = 42;
 
 /**
- * How what a child knows may have changed over the weeks. `grown`: everything by degrees, by so much (log-odds, six weeks). `learned`: fact by fact, each on a day; `known`: the chance at every z of
+ * How what a child knows may have changed over the weeks. `grown`: everything by degrees, by so much (log-odds, six weeks), all of it more than `plateau` days ago. `learned`: fact by fact, each on a day; `known`: the chance at every z of
  * the grid that a fact was known at an age (days), given that today it is as it is.
  */
 export type Change =
-  | { readonly kind: 'grown'; readonly growth: number }
+  | { readonly kind: 'grown'; readonly growth: number; readonly plateau: number }
   | { readonly kind: 'learned'; readonly known: (ageDays: number) => Float64Array };
 
 /** To the half day, each computed when it is first asked for. */
@@ -51,24 +51,29 @@ function learned(known: (ageDays: number, z: number) => number): Change {
   };
 }
 
-/** Facts near what the child just knows were learned last: their z rose by `growth` over the weeks, all of it more than `plateau` days ago. */
+/** By how much z has risen since an age in days, when it rose by `growth` over the weeks and has stood still for the `plateau` days since. */
+export const roseSince = (ageDays: number, growth: number, plateau: number): number =>
+  (growth * Math.max(0, ageDays - plateau)) / (GROWTH_DAYS - plateau);
+
+/** Facts near what the child just knows were learned last. */
 const outwards = (growth: number, plateau = 0): Change =>
-  learned((age, z) => {
-    const rose = (growth * Math.max(0, age - plateau)) / (GROWTH_DAYS - plateau);
-    return (1 + Math.exp(-z)) / (1 + Math.exp(rose - z));
-  });
+  learned((age, z) => (1 + Math.exp(-z)) / (1 + Math.exp(roseSince(age, growth, plateau) - z)));
 /** Any fact may have been learned on any day of the weeks, this share of them. */
 const anywhere = (share: number): Change => learned((age) => 1 - (share * age) / GROWTH_DAYS);
+const byDegrees = (growth: number, plateau = 0): Change => ({ kind: 'grown', growth, plateau });
+/** Days for which nothing has grown, where growth came to an end. */
+const PLATEAU = 18;
 export const CHANGES: readonly Change[] = [
-  { kind: 'grown', growth: 0 },
-  { kind: 'grown', growth: 1.5 },
-  { kind: 'grown', growth: 3 },
-  { kind: 'grown', growth: 6 },
+  byDegrees(0),
+  byDegrees(1.5),
+  byDegrees(3),
+  byDegrees(6),
+  byDegrees(3, PLATEAU),
   anywhere(0.3),
   anywhere(0.7),
   outwards(2),
   outwards(4),
-  outwards(4, 18),
+  outwards(4, PLATEAU),
 ];
 /** By how much (log-odds) it may have fallen over a holiday. */
 export const FORGETTINGS = [0, 1.5] as const;
@@ -91,8 +96,9 @@ export const CLASS_BEFORE: ClassValues = {
   lapseSeconds: LAPSE.seconds,
   countsAll: COUNTS_ALL,
   others: [0.25, 0.6, 0.15],
-  scatters: SCATTERS.map(() => 1 / SCATTERS.length),
-  changes: [0.5, 0.1, 0.05, 0.05, ...Array<number>(5).fill(0.06)],
+  // That shares lie around what is expected comes first: ends are to be shown by the answers.
+  scatters: [0.1, 0.2, 0.3, 0.1, 0.1, 0.1, 0.1],
+  changes: [0.5, 0.1, ...Array<number>(8).fill(0.05)],
   forgettings: [0.8, 0.2],
   fields: SCATTERS.map(() => FIELDS_BEFORE),
 };

@@ -5,7 +5,9 @@ const HARMLESS: readonly Flag[] = ['dropped-frame', 'slow-handler'];
 
 /** True for an answer that the judgement may use: first look, unaided, not void, and not flagged in a way that spoils it (docs/model.md, "What is judged"). */
 export const isEvidence = (r: Response): boolean =>
-  r.void === '' && r.aid === 'none' && r.flags.every((flag) => HARMLESS.includes(flag));
+  r.void === '' && r.aid === 'none' && (r.flags.length === 0 || r.flags.every((flag) => HARMLESS.includes(flag)));
+
+const JUDGED: ReadonlySet<Response['kind']> = new Set(['add', 'subtract', 'missing', 'bond', 'show']);
 
 /** True for kinds that ask for a fact that can be known, as against measures of hand and pace and routines that record several facts. */
-export const isJudged = (r: Response): boolean => ['add', 'subtract', 'missing', 'bond', 'show'].includes(r.kind);
+export const isJudged = (r: Response): boolean => JUDGED.has(r.kind);

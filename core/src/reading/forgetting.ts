@@ -1,6 +1,5 @@
 import type { Response } from '../record/response';
-import { schoolDays, type DayOf } from '../time/schoolDay';
-import { isEvidence, isJudged } from './evidenceOf';
+import type { DayOf } from '../time/schoolDay';
 
 /** Half-lives tried for a fact got right on one day, in days; each further day on which it was right doubles it. */
 const TRIED = [2, 3, 5, 8, 12, 20, 32] as const;
@@ -18,33 +17,42 @@ interface Returns {
 /** With more right days behind it a fact is not forgotten within years: they are told apart no further. */
 const MOST_RIGHT_DAYS = 16;
 
-/** Returns of a child's facts, from day to day. A day is right when its first judged answer was right and not seen to be counted. */
-function returnsOf(responses: readonly Response[], dayOf: DayOf): Iterable<Returns> {
-  const byFact = new Map<string, Response[]>();
-  for (const r of responses) {
-    if (!isJudged(r) || !isEvidence(r)) continue;
-    const list = byFact.get(r.fact);
-    if (list) list.push(r);
-    else byFact.set(r.fact, [r]);
+/** A day on which a fact was asked; right when its first answer that is evidence was right and not seen to be counted. */
+export interface RightDay {
+  readonly day: number;
+  readonly right: boolean;
+}
+
+/** The school's days on which a fact was asked. @param evidence of one fact, oldest first */
+export function rightDays(evidence: readonly Response[], dayOf: DayOf): RightDay[] {
+  const days: RightDay[] = [];
+  let before: number | null = null;
+  for (const r of evidence) {
+    const day = dayOf(r.shownAt);
+    if (day === before) continue;
+    days.push({ day, right: r.outcome === 'correct' && r.sign !== 'counted' });
+    before = day;
   }
+  return days;
+}
+
+/** Returns of a child's facts, from day to day. */
+function returnsOf(facts: readonly (readonly RightDay[])[]): Iterable<Returns> {
   const returns = new Map<number, Returns>();
-  for (const answers of byFact.values()) {
-    const days = new Map<number, boolean>();
-    for (const r of [...answers].sort((a, b) => a.shownAt - b.shownAt)) {
-      const day = dayOf(r.shownAt);
-      if (!days.has(day)) days.set(day, r.outcome === 'correct' && r.sign !== 'counted');
-    }
-    let rightDays = 0;
-    [...days].forEach(([day, right], i, all) => {
-      const [before, wasRight] = all[i - 1] ?? [day, false];
-      if (wasRight) {
-        const alike = (day - before) * (MOST_RIGHT_DAYS + 1) + rightDays;
+  for (const days of facts) {
+    let before = 0;
+    let rightBefore = 0;
+    for (const { day, right } of days) {
+      if (rightBefore > 0) {
+        const gapDays = day - before;
+        const alike = gapDays * (MOST_RIGHT_DAYS + 1) + rightBefore;
         let found = returns.get(alike);
-        if (!found) returns.set(alike, (found = { gapDays: day - before, rightDays, right: 0, wrong: 0 }));
+        if (!found) returns.set(alike, (found = { gapDays, rightDays: rightBefore, right: 0, wrong: 0 }));
         found[right ? 'right' : 'wrong']++;
       }
-      rightDays = right ? Math.min(MOST_RIGHT_DAYS, rightDays + 1) : 0;
-    });
+      rightBefore = right ? Math.min(MOST_RIGHT_DAYS, rightBefore + 1) : 0;
+      before = day;
+    }
   }
   return returns.values();
 }
@@ -53,9 +61,9 @@ function returnsOf(responses: readonly Response[], dayOf: DayOf): Iterable<Retur
 export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: number): number =>
   2 ** (-gapDays / (halfLifeDays * 2 ** Math.max(0, rightDays - 1)));
 
-/** Half-life of what a child got right once, in days: the likeliest of a few candidates, with a few pseudo-observations at the usual pace. @param timeZone the school's, whose days are meant */
-export function halfLifeDays(responses: readonly Response[], timeZone: string): number {
-  const returns = [...returnsOf(responses, schoolDays(timeZone))];
+/** Half-life of what a child got right once, in days: the likeliest of a few candidates, with a few pseudo-observations at the usual pace. */
+export function halfLifeDays(facts: readonly (readonly RightDay[])[]): number {
+  const returns = [...returnsOf(facts)];
   let best = { life: USUAL_HALF_LIFE_DAYS, score: -Infinity };
   for (const life of TRIED) {
     let score = (-PRIOR_WEIGHT * Math.log(life / USUAL_HALF_LIFE_DAYS) ** 2) / 2;

@@ -1,14 +1,14 @@
 import { tooShortToTell } from '../facts/counting';
-import { halfLifeDays, USUAL_HALF_LIFE_DAYS } from './forgetting';
+import { halfLifeDays, rightDays } from './forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
-import { chooseShape, spreadOver, updateChild } from './childFit';
+import { childRecord, childRecords, type ChildRecord } from './childRecord';
+import { shapeChild, updateChild } from './childFit';
 import { freshState, priorOf, saidBy, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
-import { isEvidence } from './evidenceOf';
 import { SIGN_NAMES, type Likelihood } from './likelihood';
-import { averaged, factPosterior, NEWEST, NOTHING_SAID, type FactPosterior } from './posterior';
+import { averaged, factPosterior, NOTHING_SAID, type FactPosterior } from './posterior';
 import { schoolDays } from '../time/schoolDay';
 import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
@@ -28,11 +28,6 @@ export interface JudgeOptions {
 
 const ROUNDS = 2;
 
-const inOrder = (responses: readonly Response[]): Response[] =>
-  [...responses].sort((a, b) => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1));
-const newest = (responses: readonly Response[]): number =>
-  responses.reduce((latest, r) => Math.max(latest, r.shownAt), 0);
-
 const rounded = (x: number): number => Math.round(x * 1e4) / 1e4;
 
 /** A fact judged under every dispersion that the child's answers leave possible. @param heard false leaves its own answers out */
@@ -50,21 +45,24 @@ const posteriorsOf = (item: ChildFact, state: ChildState, heard = true) => {
   }));
 };
 
-function readingOf(child: string, item: ChildFact, state: ChildState, settings: ReadingSettings): Reading {
+function readingOf(
+  child: string,
+  item: ChildFact,
+  state: ChildState,
+  days: number,
+  settings: ReadingSettings,
+): Reading {
   const posterior = averaged(posteriorsOf(item, state));
-  const used = item.all.filter(isEvidence);
-  const dayOf = schoolDays(settings.timeZone);
-  const n = used.length;
-  const recent = used.slice(-NEWEST);
-  const days = new Set(used.map((r) => dayOf(r.shownAt))).size;
+  const n = item.record.evidence.length;
   const judged = {
     pAutomatic: posterior.pAutomatic,
+    withoutOwn: () => averaged(posteriorsOf(item, state, false)).pAutomatic,
     shares: posterior.shares,
     answers: n,
     days,
-    wrong: (recent.filter((r) => r.outcome !== 'correct').length * n) / Math.max(1, recent.length),
+    wrong: (item.answers.filter((r) => r.outcome !== 'correct').length * n) / Math.max(1, item.answers.length),
     tooShort: tooShortToTell(item.fact),
-    signed: used.flatMap((r) => (r.sign === null ? [] : [SIGN_NAMES[r.sign]])),
+    signed: Array.from(item.record.signs, (sign) => SIGN_NAMES[sign]),
   };
   return {
     child,
@@ -85,21 +83,22 @@ function settled(data: ChildData, values: ClassValues): ChildState {
   for (let round = 0; round < ROUNDS; round++) {
     updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 2 });
   }
-  chooseShape(state, data, values, 2);
-  spreadOver(state, values, 2);
+  shapeChild(state, data, values, 2);
   return state;
 }
 
-function judged(data: ChildData, values: ClassValues, settings: ReadingSettings, halfLife: number): ChildJudgement {
+function judged(data: ChildData, values: ClassValues, settings: ReadingSettings): ChildJudgement {
   const state = settled(data, values);
-  const readings = data.facts.map((item) => readingOf(data.child, item, state, settings));
+  const dayOf = schoolDays(settings.timeZone);
+  const days = data.facts.map(({ record }) => rightDays(record.evidence, dayOf));
+  const readings = data.facts.map((item, i) => readingOf(data.child, item, state, days[i]!.length, settings));
   return {
     estimate: {
       child: data.child,
       times: state.times,
       copies: data.copies,
       counts: data.counts,
-      halfLifeDays: halfLife,
+      halfLifeDays: halfLifeDays(days),
     },
     readings,
   };
@@ -107,12 +106,19 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings,
 
 /** Times of a child who has not answered yet: the class's. */
 export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFORE): ChildEstimate =>
-  judged(
-    childData(child, [], 0, []),
-    values,
-    { knowsFrom: 1, countsUpTo: 0, leastAnswers: 1, leastDays: 1, timeZone: 'UTC' },
-    USUAL_HALF_LIFE_DAYS,
-  ).estimate;
+  judged(childData(childRecord(child, []), 0, []), values, {
+    knowsFrom: 1,
+    countsUpTo: 0,
+    leastAnswers: 1,
+    leastDays: 1,
+    timeZone: 'UTC',
+  }).estimate;
+
+const judgeRecord = (
+  record: ChildRecord,
+  values: ClassValues,
+  { settings, alsoFacts = [], asOf = record.newestAt }: JudgeOptions,
+): ChildJudgement => judged(childData(record, asOf, alsoFacts), values, settings);
 
 /**
  * Judges one child from their responses with the class held fixed: pure, and the same in Node and in the browser.
@@ -123,14 +129,9 @@ export function judgeChild(
   child: string,
   responses: readonly Response[],
   values: ClassValues,
-  { settings, alsoFacts = [], asOf }: JudgeOptions,
+  options: JudgeOptions,
 ): ChildJudgement {
-  return judged(
-    childData(child, inOrder(responses), asOf ?? newest(responses), alsoFacts),
-    values,
-    settings,
-    halfLifeDays(responses, settings.timeZone),
-  );
+  return judgeRecord(childRecord(child, responses), values, options);
 }
 
 /** Why one fact reads as it does: everything its reading was computed from. Shares, probabilities and likelihoods from 0 to 1, times in seconds. */
@@ -164,7 +165,8 @@ export function explainFact(
   values: ClassValues,
   factText: string,
 ): Explained | null {
-  const data = childData(child, inOrder(responses), newest(responses), []);
+  const record = childRecord(child, responses);
+  const data = childData(record, record.newestAt, []);
   const item = data.facts.find(({ fact }) => fact.text === factText);
   if (!item) return null;
   const state = settled(data, values);
@@ -191,29 +193,22 @@ export function explainFact(
   };
 }
 
-function byChild(responses: readonly Response[]): Map<string, Response[]> {
-  const children = new Map<string, Response[]>();
-  for (const r of responses) {
-    const list = children.get(r.child);
-    if (list) list.push(r);
-    else children.set(r.child, [r]);
-  }
-  return children;
-}
+const fitRecords = (records: readonly ChildRecord[]): ClassValues =>
+  fitClass(records.map((record) => childData(record, record.newestAt, [], CLASS_NEWEST)));
 
 /** What the children of a class have in common, from all their responses, in any order. The newest CLASS_NEWEST of each child's answers to a fact are enough. */
-export const classValues = (responses: readonly Response[]): ClassValues =>
-  fitClass(
-    [...byChild(responses)].map(([child, own]) => childData(child, inOrder(own), newest(own), [], CLASS_NEWEST)),
-  );
+export const classValues = (responses: readonly Response[]): ClassValues => fitRecords(childRecords(responses));
 
 /** Judges children with the class held fixed, in the order in which they first appear. */
 export const judgeChildren = (
   responses: readonly Response[],
   values: ClassValues,
   options: JudgeOptions,
-): ChildJudgement[] => [...byChild(responses)].map(([child, own]) => judgeChild(child, own, values, options));
+): ChildJudgement[] => childRecords(responses).map((record) => judgeRecord(record, values, options));
 
 /** Judges every child of a record within their class, in the order in which children first appear. */
-export const judgeClass = (responses: readonly Response[], options: JudgeOptions): ChildJudgement[] =>
-  judgeChildren(responses, classValues(responses), options);
+export function judgeClass(responses: readonly Response[], options: JudgeOptions): ChildJudgement[] {
+  const records = childRecords(responses);
+  const values = fitRecords(records);
+  return records.map((record) => judgeRecord(record, values, options));
+}

@@ -45,30 +45,23 @@ function betaAbove(x: number, a: number, b: number): number {
 }
 
 /**
- * The model written out (docs/model.md): Beta priors of the share retrieved at each scatter, with their weights, and a Dirichlet of concentration three around the child's split of
+ * The model written out (docs/model.md): Beta priors of the share retrieved at each scatter, and a Dirichlet of concentration three around the child's split of
  * the rest. All numbers are the document's, none is read from the code.
  */
-const PRIORS = (know: number): readonly (readonly { weight: number; a: number; b: number }[])[] => [
-  [{ weight: 1, a: 2 * know, b: 2 * (1 - know) }],
-  [{ weight: 1, a: 12 * know, b: 12 * (1 - know) }],
-  [{ weight: 1, a: 40 * know, b: 40 * (1 - know) }],
-  [
-    { weight: 0.5 * know, a: 30, b: 1 },
-    { weight: 0.5 * (1 - know), a: 1, b: 25 },
-    { weight: 0.5, a: 12 * know, b: 12 * (1 - know) },
-  ],
-  [
-    { weight: 0.5 * know, a: 9, b: 1 },
-    { weight: 0.5 * (1 - know), a: 1, b: 9 },
-    { weight: 0.5, a: 12 * know, b: 12 * (1 - know) },
-  ],
-  [
-    { weight: 0.7 * know, a: 36, b: 4 },
-    { weight: 0.7 * (1 - know), a: 1, b: 20 },
-    { weight: 0.3, a: 20 * know, b: 20 * (1 - know) },
-  ],
-  [{ weight: 1, a: 4 + 86 * know, b: 96 - 86 * know }],
-];
+const PRIORS = (know: number): readonly { a: number; b: number }[] => {
+  const worth = (answers: number, mean: number) => ({ a: answers * mean, b: answers * (1 - mean) });
+  const slowly = Math.min(1, Math.max(0, (know - 0.15) / 0.7));
+  const atOnce = Math.min(1, Math.max(0, (know - 0.35) / 0.3));
+  return [
+    worth(2, know),
+    worth(12, know),
+    worth(40, know),
+    worth(200, 0.04 + 0.86 * slowly),
+    worth(200, 0.03 + 0.94 * slowly),
+    worth(200, 0.04 + 0.86 * atOnce),
+    worth(200, 0.03 + 0.94 * atOnce),
+  ];
+};
 const CONCENTRATION = 3;
 
 /** Sums over all 4ⁿ ways to say which answer came by which strategy: slow, and obviously right. @param known how many answers, the first ones, were given when the fact was learned */
@@ -92,25 +85,23 @@ function byEnumeration(know: number, scatter: number, answers: readonly Likeliho
       OTHERS.reduce((product, share, s) => product * risingProduct(CONCENTRATION * share, used[s + 1]!), 1) /
       risingProduct(CONCENTRATION, rest);
     if (likelihood === 0) continue;
-    for (const { weight, a, b } of PRIORS(know)[scatter]!) {
-      const w =
-        (weight * likelihood * split * risingProduct(a, k) * risingProduct(b, known - k)) / risingProduct(a + b, known);
-      const mean = (a + k) / (a + b + known);
-      evidence += w;
-      if (Number.isInteger(a) && Number.isInteger(b)) automatic += w * betaAbove(0.8, a + k, b + known - k);
-      squared += (w * mean * (a + k + 1)) / (a + b + known + 1);
-      shares[0]! += w * mean;
-      OTHERS.forEach((share, s) => {
-        shares[s + 1]! += (w * (1 - mean) * (CONCENTRATION * share + used[s + 1]!)) / (CONCENTRATION + rest);
-      });
-    }
+    const { a, b } = PRIORS(know)[scatter]!;
+    const w = (likelihood * split * risingProduct(a, k) * risingProduct(b, known - k)) / risingProduct(a + b, known);
+    const mean = (a + k) / (a + b + known);
+    evidence += w;
+    automatic += w * betaAbove(0.8, Math.round(a) + k, Math.round(b) + known - k);
+    squared += (w * mean * (a + k + 1)) / (a + b + known + 1);
+    shares[0]! += w * mean;
+    OTHERS.forEach((share, s) => {
+      shares[s + 1]! += (w * (1 - mean) * (CONCENTRATION * share + used[s + 1]!)) / (CONCENTRATION + rest);
+    });
   }
   const mean = shares.map((share) => share / evidence);
   return { evidence, automatic: automatic / evidence, shares: mean, variance: squared / evidence - mean[0]! ** 2 };
 }
 
 describe('the exact posterior', () => {
-  // At z = 0 all parameters of all scatters are whole numbers, so that P(share ≥ 0.8) is a sum of a few terms.
+  // At z = 0 all parameters of all scatters are whole numbers, so that P(share ≥ 0.8) is a sum of terms; elsewhere it is not looked at.
   const MIDDLE = Z_GRID.findIndex((z) => Math.abs(z) < 1e-9);
   const knowAt = (g: number): number => 1 / (1 + Math.exp(-Z_GRID[g]!));
 

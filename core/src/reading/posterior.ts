@@ -8,46 +8,38 @@ import type { Likelihood } from './likelihood';
  */
 /** Grid of z, log-odds, on which everything is computed. */
 export const Z_GRID: readonly number[] = Array.from({ length: 31 }, (_, i) => -9 + 0.6 * i);
-/**
- * A part of the prior on the share retrieved: a Beta(a, b), with a weight; all three may depend on know. The parts' weights sum to one.
- */
-interface PriorPart {
-  readonly weight: (know: number) => number;
+/** A prior on the share retrieved: a Beta(a, b) that depends on know. */
+interface Scatter {
   readonly a: (know: number) => number;
   readonly b: (know: number) => number;
 }
 /** Shares that lie around know: the fewer answers the prior is worth, the wider. */
-const around = (answers: number, weight = 1): PriorPart => ({
-  weight: () => weight,
-  a: (know) => answers * know,
-  b: (know) => answers * (1 - know),
-});
-/** A fact that is known or not, and know is only the chance of it: a Beta for the share of a known one, and another for that of one that is not. */
-const knownOrNot = (weight: number, known: readonly [number, number], not: readonly [number, number]): PriorPart[] => [
-  { weight: (know) => weight * know, a: () => known[0], b: () => known[1] },
-  { weight: (know) => weight * (1 - know), a: () => not[0], b: () => not[1] },
-];
-/** Shares between these two, as even what is known best is now and then counted (the lapse rate of a psychometric function). */
-const between = (least: number, most: number, answers: number): PriorPart => ({
-  weight: () => 1,
-  a: (know) => answers * (least + (most - least) * know),
-  b: (know) => answers * (1 - least - (most - least) * know),
-});
+const around = (answers: number): Scatter => ({ a: (know) => answers * know, b: (know) => answers * (1 - know) });
 /**
- * Dispersion priors of the share retrieved, chosen by marginal likelihood: wide, narrow, hardly any; half of the facts known or not, what is known nearly always retrieved or about nine times in ten;
- * most of them so; and shares that end at nine in ten.
+ * Shares that have an end on either side: a fact well within what is known is retrieved `most` of the times and no more, as even what is known best is now and then counted; one well beyond it `least` of the times.
+ * @param from where know is this far from 0 or 1, the end is reached: the greater, the steeper
  */
-export const SCATTERS: readonly (readonly PriorPart[])[] = [
-  [around(2)],
-  [around(12)],
-  [around(40)],
-  [...knownOrNot(0.5, [30, 1], [1, 25]), around(12, 0.5)],
-  [...knownOrNot(0.5, [9, 1], [1, 9]), around(12, 0.5)],
-  [...knownOrNot(0.7, [36, 4], [1, 20]), around(20, 0.3)],
-  [between(0.04, 0.9, 100)],
+function ending(least: number, most: number, from: number): Scatter {
+  const at = (know: number): number =>
+    least + (most - least) * Math.min(1, Math.max(0, (know - from) / (1 - 2 * from)));
+  return { a: (know) => ENDING * at(know), b: (know) => ENDING * (1 - at(know)) };
+}
+/** Answers that a prior with ends is worth: hardly any scatter but that of z. */
+const ENDING = 200;
+/**
+ * Dispersion priors of the share retrieved, chosen by marginal likelihood: wide, narrow, hardly any; shares that end at nine in ten or near one, reached slowly or nearly at once (a fact is known or not).
+ */
+export const SCATTERS: readonly Scatter[] = [
+  around(2),
+  around(12),
+  around(40),
+  ending(0.04, 0.9, 0.15),
+  ending(0.03, 0.97, 0.15),
+  ending(0.04, 0.9, 0.35),
+  ending(0.03, 0.97, 0.35),
 ];
 /** The one under which a class is first learned. */
-export const USUAL_SCATTER = 1;
+export const USUAL_SCATTER = 2;
 /** The same for the split of what is not retrieved: a counted fact tends to be counted every time. */
 const OTHERS_WEIGHT = 3;
 /** The retrieval share from which a fact is automatic. */
@@ -71,28 +63,23 @@ interface Tables {
   readonly square: Float64Array;
 }
 
-function tablesOf(parts: readonly PriorPart[], m: number): Tables {
+function tablesOf(scatter: Scatter, m: number): Tables {
   const empty = (): Float64Array => new Float64Array((m + 1) * GRID);
   const tables = { ways: empty(), automatic: empty(), mean: empty(), square: empty() };
   KNOW.forEach((know, z) => {
+    const a = scatter.a(know);
+    const b = scatter.b(know);
     for (let k = 0; k <= m; k++) {
       const at = k * GRID + z;
-      for (const part of parts) {
-        const a = part.a(know);
-        const b = part.b(know);
-        let p = part.weight(know);
-        for (let i = 0; i < k; i++) p *= a + i;
-        for (let i = 0; i < m - k; i++) p *= b + i;
-        for (let i = 0; i < m; i++) p /= a + b + i;
-        const mean = (a + k) / (a + b + m);
-        tables.ways[at]! += p;
-        tables.automatic[at]! += p * (1 - incompleteBeta(AUTOMATIC_SHARE, a + k, b + m - k));
-        tables.mean[at]! += p * mean;
-        tables.square[at]! += (p * mean * (a + k + 1)) / (a + b + m + 1);
-      }
-      tables.automatic[at]! /= tables.ways[at]!;
-      tables.mean[at]! /= tables.ways[at]!;
-      tables.square[at]! /= tables.ways[at]!;
+      let p = 1;
+      for (let i = 0; i < k; i++) p *= a + i;
+      for (let i = 0; i < m - k; i++) p *= b + i;
+      for (let i = 0; i < m; i++) p /= a + b + i;
+      const mean = (a + k) / (a + b + m);
+      tables.ways[at] = p;
+      tables.automatic[at] = 1 - incompleteBeta(AUTOMATIC_SHARE, a + k, b + m - k);
+      tables.mean[at] = mean;
+      tables.square[at] = (mean * (a + k + 1)) / (a + b + m + 1);
     }
   });
   return tables;

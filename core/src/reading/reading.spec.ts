@@ -1,8 +1,20 @@
 import { DEFAULT_READING_SETTINGS, wordFor, type Judged } from './reading';
 
 describe('words', () => {
+  it('are never said from fewer answers than a school that wants more certainty asks for', () => {
+    const strict = { ...DEFAULT_READING_SETTINGS, knowsFrom: 0.98, countsUpTo: 0.02 };
+    const one = { answers: 1, days: 1, wrong: 0, tooShort: false, signed: [] };
+    expect(
+      wordFor({ ...one, pAutomatic: 0.97, withoutOwn: () => 0.97, shares: [0.9, 0, 0.1, 0] }, strict).reading,
+    ).toBe('too few answers');
+    expect(
+      wordFor({ ...one, pAutomatic: 0.03, withoutOwn: () => 0.03, shares: [0.1, 0, 0.9, 0] }, strict).reading,
+    ).toBe('too few answers');
+  });
+
   const judged: Judged = {
     pAutomatic: 0.9,
+    withoutOwn: () => 0.9,
     shares: [0.9, 0.04, 0.04, 0.02],
     answers: 5,
     days: 3,
@@ -21,6 +33,60 @@ describe('words', () => {
     [{ answers: 2 }, 'too few answers', { code: 'needs-answers', more: 1 }],
     [{ answers: 1, pAutomatic: 0.1 }, 'too few answers', { code: 'needs-answers', more: 2 }],
     [{ answers: 0, wrong: 0 }, 'too few answers', { code: 'needs-answers', more: 3 }],
+    // Where the rest of what the child answers leaves no doubt, one right answer is enough.
+    [{ answers: 0, pAutomatic: 0.99 }, 'too few answers', { code: 'needs-answers', more: 3 }],
+    [{ answers: 1, days: 1, pAutomatic: 0.95 }, 'knows', { code: 'fits-the-rest' }],
+    [{ answers: 1, days: 1, pAutomatic: 0.949 }, 'too few answers', { code: 'needs-answers', more: 2 }],
+    // However sure one morning's answers make it, by themselves they do not make it known.
+    [
+      { answers: 7, days: 1, pAutomatic: 0.99, withoutOwn: () => 0.79 },
+      'too few answers',
+      { code: 'needs-another-day' },
+    ],
+    [
+      { answers: 1, days: 1, pAutomatic: 0.04, withoutOwn: () => 0.21, shares: [0.1, 0.1, 0.7, 0.1] },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
+    // And not one that itself speaks against it.
+    [
+      { answers: 1, days: 1, pAutomatic: 0.96, withoutOwn: () => 0.97 },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
+    [
+      { answers: 1, days: 1, pAutomatic: 0.04, withoutOwn: () => 0.03, shares: [0.1, 0.1, 0.7, 0.1] },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
+    [{ answers: 2, pAutomatic: 0.96, tooShort: true }, 'knows', { code: 'fits-the-rest' }],
+    [{ answers: 4, days: 1, pAutomatic: 0.96 }, 'knows', { code: 'fits-the-rest' }],
+    [{ answers: 2, wrong: 1, pAutomatic: 0.96 }, 'too few answers', { code: 'needs-answers', more: 1 }],
+    [
+      { answers: 1, days: 1, pAutomatic: 0.05, withoutOwn: () => 0.2, shares: [0.1, 0.1, 0.7, 0.1] },
+      'counts',
+      { code: 'leads', strategy: 'count' },
+    ],
+    [
+      { answers: 1, days: 1, pAutomatic: 0.051, withoutOwn: () => 0.1, shares: [0.1, 0.1, 0.7, 0.1] },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
+    [
+      { answers: 1, days: 1, wrong: 1, pAutomatic: 0.01, withoutOwn: () => 0.1, shares: [0.1, 0.1, 0.7, 0.1] },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
+    [
+      { answers: 1, days: 1, pAutomatic: 0.01, withoutOwn: () => 0.1, shares: [0.1, 0.1, 0.1, 0.7] },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
+    [
+      { answers: 1, days: 1, pAutomatic: 0.01, withoutOwn: () => 0.1, shares: [0.1, 0.1, 0.7, 0.1], tooShort: true },
+      'too few answers',
+      { code: 'needs-answers', more: 2 },
+    ],
     [{ pAutomatic: 0.79 }, 'in between', { code: 'in-between' }],
     [{ pAutomatic: 0.79, answers: 2 }, 'too few answers', { code: 'needs-answers', more: 1 }],
     [{ pAutomatic: 0.79, days: 1 }, 'too few answers', { code: 'needs-another-day' }],

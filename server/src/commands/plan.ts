@@ -5,14 +5,13 @@ import {
   DEFAULT_READING_SETTINGS,
   expectedGain,
   factsWithinTen,
-  halfLifeDays,
   judgeClass,
   planWeek,
   proposeFacts,
   startOfDay,
   teachingDays,
   type Aim,
-  type Reading,
+  type ChildJudgement,
 } from '@vane/core';
 import { stringify } from 'csv-stringify/sync';
 import { fail, parsed, responsesUpTo } from './files';
@@ -55,12 +54,13 @@ const alsoFacts = (['add', 'subtract', 'missing'] as const).flatMap((operation) 
 const settings = { ...DEFAULT_READING_SETTINGS, timeZone };
 
 /** A child as the plan wants them. */
-function wishOf(id: string, readings: readonly Reading[]) {
+function wishOf({ estimate, readings }: ChildJudgement) {
+  const id = estimate.child;
   const own = rows.filter((r) => r.child === id);
   const lastAsked = new Map<string, number>();
   for (const r of own) lastAsked.set(r.fact, Math.max(lastAsked.get(r.fact) ?? 0, r.shownAt));
   const lastAskedAt = own.length === 0 ? null : Math.max(...own.map((r) => r.shownAt));
-  return { child: id, readings, lastAsked, lastAskedAt, halfLife: halfLifeDays(own, timeZone) };
+  return { child: id, readings, lastAsked, lastAskedAt, halfLife: estimate.halfLifeDays };
 }
 
 process.stdout.write(stringify(typeof child === 'string' ? ofOne(child) : ofWeek()));
@@ -73,8 +73,8 @@ function ofOne(id: string): unknown[][] {
   if (own.length === 0) fail(`${file}: there is no response of "${id}"`);
   // Without a date the plan is for the day after the last answer.
   const now = asOf ?? Math.max(...own.map((r) => r.shownAt)) + DAY_MS;
-  const judged = judgeClass(rows, { settings, alsoFacts, asOf: now }).find((j) => j.estimate.child === id);
-  const wish = { ...wishOf(id, judged?.readings ?? []), now, timeZone, aim, count, gainOf: expectedGain };
+  const judged = judgeClass(rows, { settings, alsoFacts, asOf: now }).find((j) => j.estimate.child === id)!;
+  const wish = { ...wishOf(judged), now, timeZone, aim, count, gainOf: expectedGain };
   const facts = aim === 'practise' ? childSession(wish).facts : proposeFacts(wish);
   return [
     ['order', 'child', 'fact', 'reading', 'p_automatic', 'reason'],
@@ -91,9 +91,7 @@ function ofOne(id: string): unknown[][] {
 
 function ofWeek(): unknown[][] {
   const now = asOf ?? Math.max(...rows.map((r) => r.shownAt));
-  const children = judgeClass(rows, { settings, alsoFacts, asOf: now }).map(({ estimate, readings }) =>
-    wishOf(estimate.child, readings),
-  );
+  const children = judgeClass(rows, { settings, alsoFacts, asOf: now }).map(wishOf);
   const days = teachingDays(now, whole('days', 1, 60), timeZone);
   const week = planWeek({
     children,

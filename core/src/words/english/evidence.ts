@@ -25,6 +25,8 @@ export function whatWouldChange(reason: Reason, tooShort: boolean): string {
     }
     case 'needs-another-day':
       return 'One or two on another day would settle it.';
+    case 'fits-the-rest':
+      return 'One or two answers on another day would confirm it.';
     case 'in-between':
       return 'Two or three more on another day may settle it.';
     case 'probably-known':
@@ -76,6 +78,10 @@ export function conclusion(seen: Evidence, one: Reading): string {
     case 'quick-on-days': {
       const tipped = !tooShort && likeCounting >= likeKnowing ? [TIPPED] : [];
       return so(...signed(signs.knew, 'knowing'), ...times, ...wrong, ...tipped);
+    }
+    case 'fits-the-rest': {
+      const rest = !tooShort && likeCounting > likeKnowing ? TIPPED : 'the answers to facts like it leave little doubt';
+      return so(...signed(signs.knew, 'knowing'), ...times, rest);
     }
     case 'mostly-wrong':
       return so('more than half of the answers were wrong');
