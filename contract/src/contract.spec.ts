@@ -33,8 +33,9 @@ const anyResponse: fc.Arbitrary<Response> = fc
     second: fc.constantFrom('', '6'),
     at: fc.integer({ min: 0, max: 4e12 }),
     spoiled: fc.boolean(),
+    who: fc.constantFrom('', '1f2e3d4c'),
   })
-  .map(({ number, kind, mode, ms, sign, finer, flags, explanation, help, second, at, spoiled }) => ({
+  .map(({ number, kind, mode, ms, sign, finer, flags, explanation, help, second, at, spoiled, who }) => ({
     id: `id-${number}`,
     child: 'Zadie',
     sitting: 'sitting-1',
@@ -54,6 +55,8 @@ const anyResponse: fc.Arbitrary<Response> = fc
     explanation,
     help,
     secondAnswer: second,
+    markedBy: who,
+    device: who && `d${who}`,
   }));
 
 const row = toRow(someResponse({ id: 'r1', child: 'Zadie', sitting: 's1' }));

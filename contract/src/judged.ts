@@ -6,6 +6,7 @@ import {
   type ChildEstimate,
   type ChildTimes,
   type ClassValues,
+  type HowMeasured,
   type MeasuresLately,
   type Moved,
   type Reading,
@@ -95,11 +96,26 @@ export const classValues: z.ZodType<ClassValues> = z.strictObject({
   lapseRate: probability,
   lapseSeconds: z.number(),
   countsAll: probability,
+  sources: z.record(z.string(), z.strictObject({ shift: z.number(), copies: count })),
+  adults: z.record(z.string(), z.strictObject({ trust: probability, slips: probability, signs: count, copies: count })),
   others: z.tuple([z.number(), z.number(), z.number()]),
   scatters: z.array(probability),
   changes: z.array(probability),
   forgettings: z.array(probability),
   fields: z.array(z.strictObject({ number: fieldValues, seeing: fieldValues })),
 });
+
+/** What Vane has learned of how the adult who asks, and the device, measure. */
+export const howMeasured: z.ZodType<HowMeasured> = z.discriminatedUnion('what', [
+  z.strictObject({
+    what: z.literal('late'),
+    by: z.enum(['adult', 'device']),
+    mode: z.enum(ANSWER_MODES),
+    ms: z.number().int(),
+    copies: count,
+  }),
+  z.strictObject({ what: z.literal('signs'), signs: count, trust: probability }),
+  z.strictObject({ what: z.literal('slips'), slips: probability, copies: count }),
+]);
 
 export const supports = z.array(z.enum(SUPPORTS));

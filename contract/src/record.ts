@@ -45,6 +45,8 @@ export function toResponse(row: RecordRow): Response {
     explanation: row.explanation === '' ? null : row.explanation,
     help: row.help,
     secondAnswer: row.second_answer,
+    markedBy: row.marked_by,
+    device: row.device,
   };
 }
 

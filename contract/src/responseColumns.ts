@@ -99,6 +99,8 @@ export const RESPONSE_COLUMNS = {
   explanation: column('added', z.enum(['', ...EXPLANATIONS]).default(''), (r) => r.explanation ?? ''),
   help: column('added', z.array(z.enum(HELPS)).max(HELPS.length).default([]), (r) => [...r.help], { cell: listed }),
   second_answer: column('added', line(40).default(''), (r) => r.secondAnswer),
+  marked_by: column('added', line(12).default(''), (r) => r.markedBy),
+  device: column('added', line(12).default(''), (r) => r.device),
   /** Columns of an imported file that Vane does not know: kept as they came. */
   extra: column(null, z.record(line(60), line(400)).default({})),
 } as const;

@@ -43,6 +43,7 @@ export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';
 export { CLASS_BEFORE, type ClassValues } from './reading/classValues';
 export { isEvidence } from './reading/evidenceOf';
+export { measuringOf, type HowMeasured } from './reading/measuring';
 export { CLASS_NEWEST } from './reading/classFit';
 export {
   classValues,

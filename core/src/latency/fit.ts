@@ -8,6 +8,9 @@ export interface Timed {
   readonly what: 'copy' | 'count' | 'fact';
   readonly mode: AnswerMode;
   readonly seconds: number;
+  /** What it went through beside the child (`sourceOf`), and by how much later than others that makes the hand time (logarithm). The latter is changed by the caller between fits. */
+  readonly source: string;
+  shift: number;
   /** Steps to count, and weight of each strategy before the time is looked at, in the order of STRATEGIES. Changed by the caller between fits. */
   steps: CountingSteps;
   weights: readonly [number, number, number, number];
@@ -93,11 +96,17 @@ function explained(t: Timed, times: StrategyTimes): number {
  */
 export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: SharedTimes, rounds: number): ChildTimes {
   const modes = modesIn(timed);
+  const bySource = new Map<string, Timed[]>();
+  for (const t of timed) {
+    const own = bySource.get(t.source);
+    if (own) own.push(t);
+    else bySource.set(t.source, [t]);
+  }
   const score = (times: ChildTimes): number => {
     let sum = logPrior(times, shared);
-    for (const mode of modes) {
-      const densities = new StrategyTimes(times, mode);
-      for (const t of timed) if (t.mode === mode) sum += explained(t, densities);
+    for (const own of bySource.values()) {
+      const densities = new StrategyTimes(times, own[0]!.mode, own[0]!.shift);
+      for (const t of own) sum += explained(t, densities);
     }
     return sum;
   };

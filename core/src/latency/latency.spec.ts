@@ -67,6 +67,8 @@ const timed = (
   what,
   mode: 'tap',
   seconds,
+  source: 'tap',
+  shift: 0,
   steps: { fromGreater: items, all: items },
   weights,
 });

@@ -69,21 +69,26 @@ export function handSeconds(times: ChildTimes, mode: AnswerMode): number {
     : Math.exp(others.reduce((sum, s) => sum + Math.log(s), 0) / others.length);
 }
 
-const handMoments = (times: ChildTimes, mode: AnswerMode): Moments =>
-  momentsOf(handSeconds(times, mode), HAND_SPREAD * times.unevenness);
+const handMoments = (times: ChildTimes, mode: AnswerMode, shift = 0): Moments =>
+  momentsOf(handSeconds(times, mode) * Math.exp(shift), HAND_SPREAD * times.unevenness);
 
 /** Time of an answer that needs no working out: a numeral to copy. */
-export const matchTime = (times: ChildTimes, mode: AnswerMode): Moments => handMoments(times, mode);
+export const matchTime = handMoments;
 
 /** Time of counting `steps` items, or on by `steps`: hand, start of counting, and the pace for every step. */
-export function countTime(times: ChildTimes, mode: AnswerMode, steps: number): Moments {
+export function countTime(times: ChildTimes, mode: AnswerMode, steps: number, shift = 0): Moments {
   const pace = { mean: steps * times.pace, variance: steps * (PACE_SPREAD * times.pace) ** 2 };
-  return sumOf(handMoments(times, mode), momentsOf(START.median, START.sigma), pace);
+  return sumOf(handMoments(times, mode, shift), momentsOf(START.median, START.sigma), pace);
 }
 
 /** Time of an answer by a strategy other than counting. */
-export function strategyTime(times: ChildTimes, mode: AnswerMode, strategy: Exclude<Strategy, 'count'>): Moments {
-  const hand = handMoments(times, mode);
+export function strategyTime(
+  times: ChildTimes,
+  mode: AnswerMode,
+  strategy: Exclude<Strategy, 'count'>,
+  shift = 0,
+): Moments {
+  const hand = handMoments(times, mode, shift);
   if (strategy === 'guess') return sumOf(hand, momentsOf(GUESS.median, GUESS.sigma));
   const known = sumOf(hand, momentsOf(times.retrieve, RETRIEVE_SPREAD * times.unevenness));
   return strategy === 'retrieve' ? known : sumOf(known, momentsOf(DERIVE.median, DERIVE.sigma));
@@ -95,7 +100,7 @@ interface WithLapse {
   readonly lapsed: LogNormal;
 }
 
-/** Densities of answering at a time, by strategy: made once for a child and mode, and asked for every answer. */
+/** Densities of answering at a time, by strategy: made once for a child, mode and shift of the hand time (logarithm), and asked for every answer. */
 export class StrategyTimes {
   readonly #retrieve: WithLapse;
   readonly #derive: WithLapse;
@@ -106,11 +111,12 @@ export class StrategyTimes {
   constructor(
     private readonly times: ChildTimes,
     private readonly mode: AnswerMode,
+    private readonly shift = 0,
   ) {
-    this.#retrieve = this.#withLapse(strategyTime(times, mode, 'retrieve'));
-    this.#derive = this.#withLapse(strategyTime(times, mode, 'derive'));
-    this.#guess = this.#withLapse(strategyTime(times, mode, 'guess'));
-    this.#match = this.#withLapse(matchTime(times, mode));
+    this.#retrieve = this.#withLapse(strategyTime(times, mode, 'retrieve', shift));
+    this.#derive = this.#withLapse(strategyTime(times, mode, 'derive', shift));
+    this.#guess = this.#withLapse(strategyTime(times, mode, 'guess', shift));
+    this.#match = this.#withLapse(matchTime(times, mode, shift));
   }
 
   #withLapse(moments: Moments): WithLapse {
@@ -128,7 +134,7 @@ export class StrategyTimes {
   }
   #countOf(steps: number): WithLapse {
     let time = this.#counts.get(steps);
-    if (!time) this.#counts.set(steps, (time = this.#withLapse(countTime(this.times, this.mode, steps))));
+    if (!time) this.#counts.set(steps, (time = this.#withLapse(countTime(this.times, this.mode, steps, this.shift))));
     return time;
   }
 

@@ -1,6 +1,6 @@
 import { parseFact, type Fact } from '../facts/fact';
 import type { Timed } from '../latency/fit';
-import type { AnswerMode, Response } from '../record/response';
+import { adultMarks, sourceOf, type AnswerMode, type Response } from '../record/response';
 import { hasTime, type ChildRecord, type FactRecord } from './childRecord';
 import { domainOf, placeFact, type Domain, type PlacedFact } from './features';
 import { untimedLikelihood, type Likelihood } from './likelihood';
@@ -25,7 +25,7 @@ export interface ChildFact {
   readonly blocks: readonly Block[];
   /** Age of each answer in days before the reading, in the order of `answers`. */
   readonly ages: readonly number[];
-  /** Likelihood of each answer and its sign, without its time. */
+  /** Likelihood of each answer and its sign, without its time, as the usual adult marks. */
   readonly untimed: readonly Likelihood[];
   /** The timed answers of this fact among the child's, in the order of `answers`; null where there is no time. */
   readonly timed: readonly (Timed | null)[];
@@ -45,6 +45,8 @@ export interface ChildData {
   readonly facts: readonly ChildFact[];
   readonly timed: readonly Timed[];
   readonly copies: Readonly<Partial<Record<AnswerMode, number>>>;
+  /** Numerals copied in answers that an adult marks, by adult: how many, and of how many another number was marked. */
+  readonly markedCopies: ReadonlyMap<string, { readonly copies: number; readonly wrong: number }>;
   readonly counts: number;
   /** The child was away for long, and answered before and after. */
   readonly hadBreak: boolean;
@@ -77,16 +79,28 @@ export function childData(
   newest = NEWEST,
 ): ChildData {
   const copies: Partial<Record<AnswerMode, number>> = {};
+  const markedCopies = new Map<string, { copies: number; wrong: number }>();
   let counts = 0;
-  for (const r of measures)
-    if (r.kind === 'match') copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
-    else counts++;
+  for (const r of measures) {
+    if (r.kind !== 'match') {
+      counts++;
+      continue;
+    }
+    copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
+    if (r.markedBy === '' || !adultMarks(r.answerMode)) continue;
+    let own = markedCopies.get(r.markedBy);
+    if (!own) markedCopies.set(r.markedBy, (own = { copies: 0, wrong: 0 }));
+    own.copies++;
+    if (r.outcome === 'wrong') own.wrong++;
+  }
   const baseline = measures.slice(-NEWEST_TIMED / 2).map((r): Timed => {
     const steps = r.kind === 'count' ? parseFact(r.fact).answer : 0;
     return {
       what: r.kind === 'match' ? 'copy' : 'count',
       mode: r.answerMode,
       seconds: r.responseMs / 1000,
+      source: sourceOf(r),
+      shift: 0,
       steps: { fromGreater: steps, all: steps },
       weights: [0, 0, 1, 0],
     };
@@ -113,6 +127,8 @@ export function childData(
                 what: 'fact',
                 mode: r.answerMode,
                 seconds: r.responseMs / 1000,
+                source: sourceOf(r),
+                shift: 0,
                 steps: { fromGreater: 0, all: 0 },
                 weights: [0.25, 0.25, 0.25, 0.25],
               },
@@ -130,6 +146,7 @@ export function childData(
     facts,
     timed: [...baseline, ...newestTimed],
     copies,
+    markedCopies,
     counts,
     hadBreak: back !== null,
   };

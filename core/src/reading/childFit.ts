@@ -1,12 +1,13 @@
-import { fitTimes } from '../latency/fit';
-import { StrategyTimes } from '../latency/times';
-import type { AnswerMode } from '../record/response';
+import { fitTimes, type Timed } from '../latency/fit';
+import { matchTime, STRATEGIES, StrategyTimes, type ChildTimes } from '../latency/times';
+import { adultMarks, type AnswerMode } from '../record/response';
+import { matching } from '../statistics/logNormal';
 import type { ChildData, ChildFact } from './childData';
 import { evidenceOn, FactAccounts, likeliest, priorOf, type ChildState, type Domains, type Shape } from './childState';
 import { CHANGES, type ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
-import { stepsInView, type Likelihood } from './likelihood';
+import { SIGN_NAMES, stepsInView, untimedLikelihood, type Likelihood } from './likelihood';
 import type { FieldPrior, Marginals } from './normalField';
 import { KNOW, Splitting, Z_GRID } from './posterior';
 
@@ -160,6 +161,34 @@ export const fitFields = (state: ChildState, values: ClassValues, sweeps: number
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
 
+/** The likelihood of a fact's answers without their times, as those mark who marked them. */
+function untimedOf({ fact, answers, untimed }: ChildFact, { adults }: ClassValues): readonly Likelihood[] {
+  return answers.map((r, i) => {
+    const marking = r.markedBy === '' ? undefined : adults[r.markedBy];
+    if (!marking || (r.sign === null && !adultMarks(r.answerMode))) return untimed[i]!;
+    return untimedLikelihood(r, fact, adultMarks(r.answerMode) ? marking : { ...marking, slips: 0 });
+  });
+}
+
+/** A copied numeral further off than this says that somebody looked away (logarithm). */
+const FARTHEST_OFF = 0.8;
+
+/** By source, copied numerals and the sum of how much later (logarithm) they came than this child's usual. */
+function lateBySource(timed: readonly Timed[], times: ChildTimes): ChildState['sums']['sources'] {
+  const late = new Map<string, { copies: number; late: number }>();
+  const usual = new Map<AnswerMode, number>();
+  for (const { what, source, mode, seconds } of timed) {
+    if (what !== 'copy' || source === mode) continue;
+    let at = usual.get(mode);
+    if (at === undefined) usual.set(mode, (at = matching(matchTime(times, mode)).mu));
+    let own = late.get(source);
+    if (!own) late.set(source, (own = { copies: 0, late: 0 }));
+    own.copies++;
+    own.late += Math.max(-FARTHEST_OFF, Math.min(FARTHEST_OFF, Math.log(seconds) - at));
+  }
+  return late;
+}
+
 /** One round for one child with the class held fixed: times, likelihoods of the answers, field. Changes the state. */
 export function updateChild(
   state: ChildState,
@@ -168,6 +197,13 @@ export function updateChild(
   round: { readonly timeRounds: number; readonly sweeps: number },
 ): void {
   const { pace } = state.times;
+  const heed = (t: Timed): void => void (t.shift = values.sources[t.source]?.shift ?? 0);
+  data.timed.forEach(heed);
+  const untimed = new Map<ChildFact, readonly Likelihood[]>();
+  for (const fact of data.facts) {
+    fact.timed.forEach((t) => t && heed(t));
+    untimed.set(fact, untimedOf(fact, values));
+  }
   for (const domain of DOMAINS) {
     const { facts, field } = state.domains[domain];
     facts.forEach((fact, index) => {
@@ -181,7 +217,7 @@ export function updateChild(
       ] as const;
       fact.timed.forEach((timed, i) => {
         if (!timed) return;
-        const u = fact.untimed[i]!;
+        const u = untimed.get(fact)![i]!;
         timed.weights = [u[0] * q[0], u[1] * q[1], u[2] * q[2], u[3] * q[3]];
         timed.steps = stepsInView(fact.fact, fact.answers[i]!.exposureMs, pace);
       });
@@ -189,23 +225,32 @@ export function updateChild(
   }
   if (round.timeRounds > 0) state.times = fitTimes(data.timed, state.times, values.times, round.timeRounds);
 
-  const made = new Map<AnswerMode, StrategyTimes>();
-  const timesOf = (mode: AnswerMode): StrategyTimes => {
-    let times = made.get(mode);
-    if (!times) made.set(mode, (times = new StrategyTimes(state.times, mode)));
+  const made = new Map<string, StrategyTimes>();
+  const timesOf = ({ source, mode, shift }: Timed): StrategyTimes => {
+    let times = made.get(source);
+    if (!times) made.set(source, (times = new StrategyTimes(state.times, mode, shift)));
     return times;
   };
-  const sums = { others: [0, 0, 0] as [number, number, number], answers: 0, lapses: 0, counted: 0, countedAll: 0 };
+  const signs = new Map<string, { signs: number; right: number }>();
+  const sums = {
+    others: [0, 0, 0] as [number, number, number],
+    answers: 0,
+    lapses: 0,
+    counted: 0,
+    countedAll: 0,
+    sources: lateBySource(data.timed, state.times),
+    signs,
+  };
   const splitting = new Splitting(state.others);
   const accounts = new Map<ChildFact, FactAccounts>();
   const said = new Float64Array(9);
   for (const fact of data.facts) {
     if (fact.answers.length === 0) continue;
     const answers = fact.answers.map((r, i): Likelihood => {
-      const u = fact.untimed[i]!;
+      const u = untimed.get(fact)![i]!;
       const timed = fact.timed[i];
       if (!timed) return u;
-      const times = timesOf(r.answerMode);
+      const times = timesOf(timed);
       times.explain(timed.seconds, timed.steps, said);
       const d = [said[0]!, said[1]!, said[2]!, said[3]!] as const;
       const w = timed.weights;
@@ -216,6 +261,13 @@ export function updateChild(
         if (s > 0) sums.others[s - 1]! += share;
       }
       sums.answers++;
+      if (r.sign !== null && r.markedBy !== '') {
+        let own = signs.get(r.markedBy);
+        if (!own) signs.set(r.markedBy, (own = { signs: 0, right: 0 }));
+        own.signs++;
+        const named = STRATEGIES.indexOf(SIGN_NAMES[r.sign]);
+        own.right += (d[named]! * w[named]!) / total;
+      }
       if (timed.steps.all > timed.steps.fromGreater) {
         const counted = (d[2] * w[2]) / total;
         sums.counted += counted;

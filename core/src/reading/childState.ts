@@ -151,6 +151,10 @@ export interface ChildState {
     lapses: number;
     counted: number;
     countedAll: number;
+    /** Copied numerals by source: how many, and the sum of how much later (logarithm) they came than this child's usual. */
+    sources: ReadonlyMap<string, { readonly copies: number; readonly late: number }>;
+    /** Signs by adult: how many, and E[how many were the true ones]. */
+    signs: ReadonlyMap<string, { readonly signs: number; readonly right: number }>;
   };
 }
 
@@ -180,7 +184,7 @@ export function freshState(data: ChildData, values: ClassValues, scatter = likel
     domains: { number: of('number'), seeing: of('seeing') },
     scattered: [],
     accounts: new Map(),
-    sums: { others: [0, 0, 0], answers: 0, lapses: 0, counted: 0, countedAll: 0 },
+    sums: { others: [0, 0, 0], answers: 0, lapses: 0, counted: 0, countedAll: 0, sources: new Map(), signs: new Map() },
   };
 }
 

@@ -6,6 +6,7 @@ import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldV
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
 import { invert } from '../statistics/choleskyInverse';
+import { USUAL_MARKING } from './likelihood';
 import type { FieldPrior } from './normalField';
 import { SCATTERS, USUAL_SCATTER } from './posterior';
 
@@ -151,8 +152,66 @@ function fieldOf(domain: Domain, told: readonly Told[], now: FieldValues, before
   };
 }
 
+/** Worth of "no later than others", in copied numerals. */
+const GUESS_COPIES = 2;
+/** Worth of the usual trust in signs, in signs, and of the usual rate of slips, in copied numerals. */
+const GUESS_SIGNS = 12;
+const GUESS_MARKED = 50;
+/** Share of numbers marked wrongly before an adult's own is known. */
+const SLIPS = 0.01;
+
+const added = <T extends Record<string, number>>(maps: readonly ReadonlyMap<string, T>[]): Map<string, T> => {
+  const sums = new Map<string, T>();
+  for (const map of maps)
+    for (const [key, value] of map) {
+      const now = sums.get(key);
+      sums.set(key, Object.fromEntries(Object.entries(value).map(([name, x]) => [name, x + (now?.[name] ?? 0)])) as T);
+    }
+  return sums;
+};
+
+/** By how much later answers come through one adult or device than through the others of the same mode: the children who answered through several tell. */
+function sourcesOf(states: readonly ChildState[]): ClassValues['sources'] {
+  const sums = added(states.map((s) => s.sums.sources));
+  const modeOf = (source: string): string => source.slice(0, source.indexOf(' '));
+  const late = [...sums].map(([source, sum]) => ({
+    source,
+    copies: sum.copies,
+    mode: modeOf(source),
+    shift: sum.late / (sum.copies + GUESS_COPIES),
+  }));
+  return Object.fromEntries(
+    late.map(({ source, copies, mode, shift }) => {
+      const same = late.filter((one) => one.mode === mode);
+      const all = same.reduce((sum, one) => sum + one.copies, 0);
+      const middle = same.reduce((sum, one) => sum + one.copies * one.shift, 0) / all;
+      return [source, { shift: shift - middle, copies }];
+    }),
+  );
+}
+
+/** How each adult marks: signs against the times, and numbers against numerals that children only had to copy. */
+function adultsOf(states: readonly ChildState[], children: readonly ChildData[]): ClassValues['adults'] {
+  const signs = added(states.map((s) => s.sums.signs));
+  const marked = added(children.map((c) => c.markedCopies));
+  return Object.fromEntries(
+    [...new Set([...signs.keys(), ...marked.keys()])].map((adult) => {
+      const { signs: all, right } = signs.get(adult) ?? { signs: 0, right: 0 };
+      const { copies, wrong } = marked.get(adult) ?? { copies: 0, wrong: 0 };
+      const trust = (GUESS_SIGNS * USUAL_MARKING.trust + right) / (GUESS_SIGNS + all);
+      const slips = (GUESS_MARKED * SLIPS + wrong) / (GUESS_MARKED + copies);
+      return [adult, { trust, slips, signs: all, copies }];
+    }),
+  );
+}
+
 /** The class's values from its children as they are fitted now. */
-function classOf(states: readonly ChildState[], told: readonly ToldOfFields[], now: ClassValues): ClassValues {
+function classOf(
+  states: readonly ChildState[],
+  children: readonly ChildData[],
+  told: readonly ToldOfFields[],
+  now: ClassValues,
+): ClassValues {
   const before = CLASS_BEFORE;
   const hands = states.map((s) => Object.values(s.times.hand).map(Math.log)).filter((h) => h.length > 0);
   const meanHand = (s: ChildState): number => {
@@ -185,6 +244,8 @@ function classOf(states: readonly ChildState[], told: readonly ToldOfFields[], n
     lapseSeconds: now.lapseSeconds,
     countsAll: (30 * before.countsAll + sum((s) => s.sums.countedAll)) / (30 + sum((s) => s.sums.counted)),
     others: [others[0]!, others[1]!, others[2]!],
+    sources: sourcesOf(states),
+    adults: adultsOf(states, children),
     scatters: now.scatters,
     changes: now.changes,
     forgettings: now.forgettings,
@@ -258,7 +319,7 @@ export function fitClass(children: readonly ChildData[]): ClassValues {
       updateChild(states[i]!, data, values, { timeRounds: round === 0 ? 3 : 1, sweeps: round === 0 ? 2 : 1 });
       return toldOf(states[i]!);
     });
-    values = classOf(states, told, values);
+    values = classOf(states, telling, told, values);
   }
   telling.forEach((data, i) => chooseChange(states[i]!, data, values, 1));
   const of = (which: 'changes' | 'forgettings'): readonly number[] =>

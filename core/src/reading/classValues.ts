@@ -1,5 +1,6 @@
 import { COUNTS_ALL, LAPSE, PRIOR, type SharedTimes } from '../latency/times';
 import { FEATURES, type Domain } from './features';
+import type { Marking } from './likelihood';
 import { SCATTERS, Z_GRID, type Others } from './posterior';
 
 /** The class-level parameters, as plain numbers: stored, and held fixed while one child is judged again. */
@@ -8,6 +9,10 @@ export interface ClassValues {
   readonly lapseRate: number;
   readonly lapseSeconds: number;
   readonly countsAll: number;
+  /** By source of a time (`sourceOf`): by how much later than through others answers come (logarithm of the hand time), and from how many copied numerals that is known. */
+  readonly sources: Readonly<Record<string, { readonly shift: number; readonly copies: number }>>;
+  /** By adult: how they mark, and from how many signs and copied numerals that is known. */
+  readonly adults: Readonly<Record<string, Marking & { readonly signs: number; readonly copies: number }>>;
   readonly others: Others;
   /** Probabilities of the choices in SCATTERS, CHANGES and FORGETTINGS. */
   readonly scatters: readonly number[];
@@ -95,6 +100,8 @@ export const CLASS_BEFORE: ClassValues = {
   lapseRate: LAPSE.rate,
   lapseSeconds: LAPSE.seconds,
   countsAll: COUNTS_ALL,
+  sources: {},
+  adults: {},
   others: [0.25, 0.6, 0.15],
   // That shares lie around what is expected comes first: ends are to be shown by the answers.
   scatters: [0.1, 0.2, 0.3, 0.1, 0.1, 0.1, 0.1],

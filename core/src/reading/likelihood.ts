@@ -13,8 +13,13 @@ const DERIVE_ERROR = 0.07;
 const ONE_OFF = { retrieve: 0.3, derive: 0.4, count: 0.7 };
 const GUESSED_EACH = 0.7 / 11;
 const GUESSED_PART_BACK = 0.15;
-/** Weight of an adult's sign for the strategy it names; the rest is shared by the others. */
-const SIGN_TRUST = 0.9;
+/** How an adult marks: how often a sign is the true one, the others sharing the rest, and how often another number is marked than was said. */
+export interface Marking {
+  readonly trust: number;
+  readonly slips: number;
+}
+/** Of an adult of whom nothing is known. */
+export const USUAL_MARKING: Marking = { trust: 0.9, slips: 0 };
 
 /** The strategy that a sign names. */
 export const SIGN_NAMES: Record<Sign, Strategy> = {
@@ -57,11 +62,9 @@ export function answerLikelihood(response: Response, fact: Fact): Likelihood {
 }
 
 /** Weight of the adult's sign by strategy; without a sign all ones. */
-export function signLikelihood(sign: Sign | null): Likelihood {
+export function signLikelihood(sign: Sign | null, trust = USUAL_MARKING.trust): Likelihood {
   if (sign === null) return [1, 1, 1, 1];
-  const [a, b, c, d] = STRATEGIES.map((strategy) =>
-    SIGN_NAMES[sign] === strategy ? SIGN_TRUST : (1 - SIGN_TRUST) / 3,
-  );
+  const [a, b, c, d] = STRATEGIES.map((strategy) => (SIGN_NAMES[sign] === strategy ? trust : (1 - trust) / 3));
   return [a ?? 1, b ?? 1, c ?? 1, d ?? 1];
 }
 
@@ -78,9 +81,13 @@ export function stepsInView(fact: Fact, exposureMs: number | null, paceSeconds: 
 /** Items of a picture that stay countable after it is gone: visual short-term memory of young children holds three or four (Cowan 2001). */
 const MEMORY_ITEMS = 4;
 
+/** Chance of one particular number marked by mistake. */
+const MARKED_EACH = 0.1;
+
 /** answer × sign: what an answer says before its time is looked at. */
-export function untimedLikelihood(response: Response, fact: Fact): Likelihood {
+export function untimedLikelihood(response: Response, fact: Fact, { trust, slips } = USUAL_MARKING): Likelihood {
   const answer = answerLikelihood(response, fact);
-  const sign = signLikelihood(response.sign);
-  return [answer[0] * sign[0], answer[1] * sign[1], answer[2] * sign[2], answer[3] * sign[3]];
+  const sign = signLikelihood(response.sign, trust);
+  const of = (s: 0 | 1 | 2 | 3): number => ((1 - slips) * answer[s] + slips * MARKED_EACH) * sign[s];
+  return [of(0), of(1), of(2), of(3)];
 }

@@ -89,6 +89,25 @@ export interface Response {
   readonly help: readonly Help[];
   /** What the child answered after the help; empty = they were not asked again. */
   readonly secondAnswer: string;
+  /** Who marked it, as a code that is the same for one adult; empty = not known. */
+  readonly markedBy: string;
+  /** Which device took the time, as a code that is the same for one device; empty = not known. */
+  readonly device: string;
+}
+
+/** An adult as a response names who marked it: the same for one adult, and no name. @param adultId a UUID, whose end is random */
+export const codeOfAdult = (adultId: string): string => adultId.slice(-8);
+
+/**
+ * What a time went through, beside the child: the adult who stopped the clock, or the device that was pressed. Each has a delay of its own. The mode alone where that is not known.
+ */
+export function sourceOf({
+  answerMode,
+  markedBy,
+  device,
+}: Pick<Response, 'answerMode' | 'markedBy' | 'device'>): string {
+  const who = adultMarks(answerMode) && answerMode !== 'voice' ? markedBy : device;
+  return who === '' ? answerMode : `${answerMode} ${who}`;
 }
 
 /** What a response has when nothing was added to its answer. */
@@ -101,6 +120,8 @@ export const NOTHING_ADDED = {
   explanation: null,
   help: [],
   secondAnswer: '',
+  markedBy: '',
+  device: '',
 } as const satisfies Partial<Response>;
 
 /** `observed` of the record: a sign, and after a colon the finer signs seen, separated by spaces. Finer signs alone stand after a bare colon. */

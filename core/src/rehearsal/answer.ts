@@ -121,12 +121,12 @@ export function answerFact(
   const strategy =
     fact.kind === 'match' ? 'copy' : fact.kind === 'count' ? 'count' : chooseStrategy(child, fact, moment, random);
   const responseMs = Math.round(10_000 * answerSeconds(child, fact, strategy, mode, moment.tempo, random)) / 10;
-  if (strategy === 'copy') return { given: fact.answer, responseMs, strategy, sign: null };
   const { signs, rightly, slips } = child.adult;
+  const marked = (said: number): number => (slips > 0 && random() < slips ? misheard(said, random) : said);
+  if (strategy === 'copy') return { given: marked(fact.answer), responseMs, strategy, sign: null };
   const sign =
     random() < signs ? (random() < rightly ? SIGN_OF[strategy] : pick(random, Object.values(SIGN_OF))) : null;
-  const given = slip(strategy, fact, random);
-  return { given: slips > 0 && random() < slips ? misheard(given, random) : given, responseMs, strategy, sign };
+  return { given: marked(slip(strategy, fact, random)), responseMs, strategy, sign };
 }
 
 const misheard = (given: number, random: Random): number => (given === 0 ? 1 : given + pick(random, [-1, 1]));

@@ -19,6 +19,7 @@ export const CONDITIONS = [
   'swaying',
   'several ways',
   'odd children',
+  'two adults',
 ] as const;
 export type Condition = (typeof CONDITIONS)[number];
 

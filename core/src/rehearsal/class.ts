@@ -24,6 +24,11 @@ export interface SimulatedSitting {
   readonly answerMode: AnswerMode;
   /** How the child was then. */
   readonly moment: Moment;
+  /** The child as it answers there: through that adult, on that device. */
+  readonly as: SimulatedChild;
+  /** Who marks, and on what; empty where all sittings are alike. */
+  readonly markedBy: string;
+  readonly device: string;
 }
 
 /** A simulated class: what Vane would have recorded, and what is true. */
@@ -94,21 +99,16 @@ function questions(child: SimulatedChild, number: number, warmUps: boolean, rand
   return [...copies, ...counts, ...showTexts(random), ...numberFacts(child, random)];
 }
 
-function toResponse(
-  child: SimulatedChild,
-  fact: Fact,
-  sitting: SimulatedSitting,
-  shownAt: number,
-  plan: ClassPlan,
-  random: Random,
-): Response {
-  const answer = answerFact(child, fact, sitting.answerMode, sitting.moment, random);
+function toResponse(fact: Fact, sitting: SimulatedSitting, shownAt: number, plan: ClassPlan, random: Random): Response {
+  const answer = answerFact(sitting.as, fact, sitting.answerMode, sitting.moment, random);
   const frames = Math.round(FLASH_MS / FRAME_MS);
   return {
     ...NOTHING_ADDED,
     id: plan.makeId(shownAt),
-    child: child.name,
+    child: sitting.child,
     sitting: sitting.id,
+    markedBy: sitting.markedBy,
+    device: sitting.device,
     shownAt,
     kind: fact.kind,
     fact: fact.text,
@@ -130,6 +130,29 @@ export const endOf = (condition: Condition): Moment =>
   condition === 'holiday' ? { ...TODAY, sinceHoliday: HOLIDAY.endedDaysAgo } : TODAY;
 /** Ways of answering in turn, where there are several. */
 const SEVERAL: readonly AnswerMode[] = ['tap', 'spoken', 'tap', 'write', 'pad'];
+/**
+ * Two adults and two devices, four sittings each in turn: one adult is quick and sees well, the other stops the clock late, marks another number now and then and is wrong about every other sign; on the board an arm's way is longer than
+ * on a tablet.
+ */
+const IN_TURN = [
+  { markedBy: 'first', device: 'tablet', lag: 0.2, reach: 1, adult: { signs: 0.15, rightly: 0.95, slips: 0 } },
+  { markedBy: 'second', device: 'board', lag: 0.9, reach: 1.5, adult: { signs: 0.3, rightly: 0.45, slips: 0.05 } },
+] as const;
+
+/** How a child answers at a sitting, and how: where all are alike, as ever. */
+function asIn(
+  condition: Condition,
+  child: SimulatedChild,
+  number: number,
+  mode: AnswerMode,
+): Pick<SimulatedSitting, 'as' | 'markedBy' | 'device' | 'answerMode'> {
+  if (condition !== 'two adults') return { as: child, markedBy: '', device: '', answerMode: mode };
+  const { lag, reach, adult, ...who } = IN_TURN[Math.floor(number / 4) % 2]!;
+  const { handSeconds, handTail } = child;
+  const as = { ...child, adult, adultLag: lag, handSeconds: reach * handSeconds, handTail: reach * handTail };
+  return { ...who, as, answerMode: Math.floor(number / 2) % 2 === 0 ? 'tap' : 'spoken' };
+}
+
 /** Sittings of a child of whom there are few answers. */
 const FEW = 3;
 
@@ -163,8 +186,12 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
         id: plan.makeId(startedAt),
         child: name,
         startedAt,
-        answerMode:
+        ...asIn(
+          condition,
+          child,
+          number,
           condition === 'several ways' ? SEVERAL[(index + number) % SEVERAL.length]! : spoken ? 'spoken' : 'tap',
+        ),
         moment: {
           back: 1 - number / Math.max(1, own.length - 1),
           sinceHoliday: condition === 'holiday' && since <= HOLIDAY.endedDaysAgo ? HOLIDAY.endedDaysAgo - since : null,
@@ -175,7 +202,7 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
       questions(child, number, condition !== 'no warm-ups', random).forEach((text, i) => {
         const fact = parseFact(text);
         if (fact.kind !== 'match' && fact.kind !== 'count') asked.add(text);
-        responses.push(toResponse(child, fact, sitting, startedAt + 4_000 + i * 9_000, plan, random));
+        responses.push(toResponse(fact, sitting, startedAt + 4_000 + i * 9_000, plan, random));
       });
     });
     const end = endOf(condition);

@@ -7,8 +7,8 @@ import { AUTOMATIC_SHARE } from '../reading/posterior';
 import type { AnswerMode, Response } from '../record/response';
 import { median } from '../statistics/quantile';
 import { answerSeconds, chanceOf } from './answer';
-import { makeChild, retrieveShare, strategyShares, type Condition, type Moment, type SimulatedChild } from './child';
-import { endOf, mayBeAsked } from './class';
+import { makeChild, retrieveShare, strategyShares, type Condition, type SimulatedChild } from './child';
+import { endOf, mayBeAsked, type SimulatedSitting } from './class';
 
 /** The usual rule of thumb, yes or no: of the last five unaided answers four are right, with a median within three seconds. */
 export function usualRule(answers: readonly Response[]): number {
@@ -38,7 +38,7 @@ export class Told {
 }
 
 /**
- * Reference judge who is told each child's true time distributions, the adult's true ways of marking, and how the simulator draws what children know and how it changes, and who looks at one fact at a
+ * Reference judge of one child who is told its true time distributions, the adult's true ways of marking, and how the simulator draws what children know and how it changes, and who looks at one fact at a
  * time. The posterior is a sum over a few hundred other children, weighted by how well their knowledge of this fact, day by day, explains the answers. Densities of times are estimated
  * from draws of the child's own, smoothed on the log scale.
  */
@@ -46,22 +46,19 @@ export class InformedJudge {
   readonly #logTimes = new Map<string, Float64Array>();
 
   constructor(
-    private readonly child: SimulatedChild,
     private readonly told: Told,
-    private readonly momentOf: (r: Response) => Moment,
+    private readonly sittingOf: (r: Response) => SimulatedSitting,
   ) {}
 
-  #times(fact: Fact, strategy: Strategy, mode: AnswerMode): Float64Array {
+  #times({ as, markedBy, device }: SimulatedSitting, fact: Fact, strategy: Strategy, mode: AnswerMode): Float64Array {
     const { fromGreater, all } = countingSteps(fact);
-    const key = `${strategy} ${mode} ${strategy === 'count' ? `${fromGreater} ${all}` : ''}`;
+    const key = `${markedBy} ${device} ${strategy} ${mode} ${strategy === 'count' ? `${fromGreater} ${all}` : ''}`;
     let times = this.#logTimes.get(key);
     if (!times) {
       const random = seeded(key.length * 7919 + fromGreater * 31 + all);
-      const { sway } = this.child;
+      const { sway } = as;
       times = Float64Array.from({ length: SAMPLES }, () =>
-        Math.log(
-          answerSeconds(this.child, fact, strategy, mode, sway > 0 ? Math.exp(sway * normal(random)) : 1, random),
-        ),
+        Math.log(answerSeconds(as, fact, strategy, mode, sway > 0 ? Math.exp(sway * normal(random)) : 1, random)),
       );
       this.#logTimes.set(key, times);
     }
@@ -69,11 +66,12 @@ export class InformedJudge {
   }
 
   #likelihood(fact: Fact, r: Response): number[] {
+    const sitting = this.sittingOf(r);
     const at = r.responseMs === null ? null : Math.log(r.responseMs / 1000);
     return STRATEGIES.map((strategy) => {
-      const said = chanceOf(this.child, fact, strategy, Number(r.given), r.sign);
+      const said = chanceOf(sitting.as, fact, strategy, Number(r.given), r.sign);
       if (at === null) return said;
-      const near = this.#times(fact, strategy, r.answerMode).reduce(
+      const near = this.#times(sitting, fact, strategy, r.answerMode).reduce(
         (sum, x) => sum + Math.exp(-0.5 * ((at - x) / WIDTH) ** 2),
         0,
       );
@@ -84,7 +82,9 @@ export class InformedJudge {
   /** Probability that the fact is automatic at the end. @param answers to this fact, any number */
   judge(factText: string, answers: readonly Response[]): number {
     const fact = parseFact(factText);
-    const seen = answers.filter(isEvidence).map((r) => ({ moment: this.momentOf(r), said: this.#likelihood(fact, r) }));
+    const seen = answers
+      .filter(isEvidence)
+      .map((r) => ({ moment: this.sittingOf(r).moment, said: this.#likelihood(fact, r) }));
     const end = endOf(this.told.condition);
     let all = 0;
     let automatic = 0;

@@ -56,9 +56,9 @@ function under(condition: Condition, seeds: readonly number[], told: Told) {
     const simulated = classOf(seed, CHILDREN, WEEKS, condition);
     const readings = readingsOf(simulated);
     const answers = byFact(simulated.responses);
-    const moments = new Map(simulated.sittings.map((s) => [s.id, s.moment]));
+    const sittings = new Map(simulated.sittings.map((s) => [s.id, s]));
     const judges = new Map(
-      simulated.children.map((child) => [child.name, new InformedJudge(child, told, (r) => moments.get(r.sitting)!)]),
+      simulated.children.map((child) => [child.name, new InformedJudge(told, (r) => sittings.get(r.sitting)!)]),
     );
     for (const { child, fact, retrieveShare } of simulated.truth) {
       const own = answers.get(`${child} ${fact}`) ?? [];

@@ -26,6 +26,7 @@ const WRITTEN: Record<string, string> = {
   Migration0011HowTheySaidIt: '991aba4bda6bd92e',
   Migration0012PlaceAndSupport: '24271aeb720aa36d',
   Migration0013Helpers: 'f7eed80a60acbf61',
+  Migration0014WhoMarked: '89dff38ffe08aea4',
 };
 
 describe('migrations', () => {

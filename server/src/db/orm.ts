@@ -14,6 +14,7 @@ import { Migration0010SchoolDays } from './migrations/Migration0010SchoolDays';
 import { Migration0011HowTheySaidIt } from './migrations/Migration0011HowTheySaidIt';
 import { Migration0012PlaceAndSupport } from './migrations/Migration0012PlaceAndSupport';
 import { Migration0013Helpers } from './migrations/Migration0013Helpers';
+import { Migration0014WhoMarked } from './migrations/Migration0014WhoMarked';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -30,6 +31,7 @@ const MIGRATIONS = [
   { name: 'Migration0011HowTheySaidIt', class: Migration0011HowTheySaidIt },
   { name: 'Migration0012PlaceAndSupport', class: Migration0012PlaceAndSupport },
   { name: 'Migration0013Helpers', class: Migration0013Helpers },
+  { name: 'Migration0014WhoMarked', class: Migration0014WhoMarked },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

@@ -1,5 +1,5 @@
 import { toRow, type RecordRow, type SittingRow } from '@vane/contract';
-import { seeded, simulateClass, type FactKind, type Response, type RoutineId } from '@vane/core';
+import { codeOfAdult, seeded, simulateClass, type FactKind, type Response, type RoutineId } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import { passwordHash } from '../adults/passwords';
@@ -81,6 +81,10 @@ async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<
     settings: null,
   }));
   await addSittings(tx, key, sittings);
-  const rows = simulated.responses.map((r): RecordRow => ({ ...toRow(r), child: ids.get(r.child) ?? r.child }));
+  const rows = simulated.responses.map((r): RecordRow => ({
+    ...toRow(r),
+    child: ids.get(r.child) ?? r.child,
+    marked_by: codeOfAdult(DEMO_ADULT_ID),
+  }));
   for (let i = 0; i < rows.length; i += 2000) await addResponses(tx, key, rows.slice(i, i + 2000), now);
 }

@@ -1,5 +1,5 @@
 import type { ChildRecord, ClassReadings } from '@vane/contract';
-import { MODEL_VERSION, unknownEstimate } from '@vane/core';
+import { codeOfAdult, measuringOf, MODEL_VERSION, unknownEstimate } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { notesOf } from '../classes/childRoutes';
 import { childrenOf } from '../classes/classRoutes';
@@ -7,7 +7,7 @@ import { supportReadBy, supportView } from '../classes/support';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import type { ClassKey } from '../db/keys';
-import { Child, Sitting } from '../db/entities';
+import { Child, ClassFit, Sitting } from '../db/entities';
 import { dateStarts, timeZoneOf } from '../db/timeZone';
 import { RequestProblem } from '../problems/problem';
 import { overrulesOf } from './overruleRoutes';
@@ -82,6 +82,11 @@ export function readingRoutes(deps: Deps, readings: Readings): ContractRoutes {
       const key = c.var.classKey;
       if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
       return readings.moved(key, childId, await endOf(c.var, query.until));
+    })
+    .on('GET /classes/:classId/measuring', async (c, { query }) => {
+      const fit = await c.var.em.findOne(ClassFit, { ...c.var.classKey }, { disableIdentityMap: true });
+      if (fit?.modelVersion !== MODEL_VERSION) return [];
+      return measuringOf(fit.values, codeOfAdult(c.var.adult.id), query.device);
     })
     .on('GET /classes/:classId/over-time', (c) => weeks.of(c.var.classKey))
     .on('GET /classes/:classId/children/:childId/over-time', (c, { childId }) =>

@@ -200,7 +200,7 @@ describe('the responses file', () => {
     const file = await (await browser.get(`${path}/responses.csv`)).text();
     const lines = file.trimEnd().split('\n');
     expect(lines[0]).toBe(
-      'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void,flags,asked_ms,explanation,help,second_answer',
+      'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void,flags,asked_ms,explanation,help,second_answer,marked_by,device',
     );
     expect(lines.length).toBeGreaterThan(1000);
 
@@ -253,7 +253,7 @@ describe('the responses file', () => {
     const out = await (await browser.get(`${path}/responses.csv`)).text();
     expect(out.split('\n')[0]).toMatch(/,room$/);
     expect(out).toContain(
-      'x5,Ivo,s9,2026-11-20T09:00:00.000Z,add,3+4,tap,,2100,7,correct,counted:fingers,none,,,,,,,boat shed',
+      'x5,Ivo,s9,2026-11-20T09:00:00.000Z,add,3+4,tap,,2100,7,correct,counted:fingers,none,,,,,,,,,boat shed',
     );
   });
 

@@ -17,6 +17,7 @@ import { Session } from '../signedIn/session';
 import { classChildren } from './classChildren';
 import { ClassPicture } from './classPicture';
 import { ClassSide } from './classSide';
+import { Measuring } from './measuring';
 import { Names } from './names';
 import { WhoKnows } from './whoKnows';
 
@@ -38,6 +39,7 @@ const MOST_FACTS = 8;
     ClassPicture,
     ClassSide,
     WhoKnows,
+    Measuring,
   ],
   templateUrl: './class.page.html',
   styleUrl: './class.page.scss',

@@ -2,7 +2,7 @@ import { HttpTestingController } from '@angular/common/http/testing';
 import { TestbedHarnessEnvironment } from '@angular/cdk/testing/testbed';
 import { TestBed } from '@angular/core/testing';
 import { type ChildWeek, type ClassReadings, type ClassView } from '@vane/contract';
-import { factsWithinTen, type Reading } from '@vane/core';
+import { factsWithinTen, type HowMeasured, type Reading } from '@vane/core';
 import { CHARTS } from '../charts/chart';
 import { firstValueFrom } from 'rxjs';
 import { Session } from '../signedIn/session';
@@ -35,7 +35,12 @@ const upTo = (child: string, known: number): Reading[] =>
     read(child, fact, fact.split('+').reduce((sum, n) => sum + Number(n), 0) <= known ? 0.95 : 0.05),
   );
 
-async function open(view: Partial<ClassView>, readings: readonly Reading[], weeks: readonly ChildWeek[] = []) {
+async function open(
+  view: Partial<ClassView>,
+  readings: readonly Reading[],
+  weeks: readonly ChildWeek[] = [],
+  measured: readonly HowMeasured[] = [],
+) {
   configure();
   TestBed.overrideProvider(CHARTS, { useValue: () => Promise.resolve(NoChart) });
   const server = TestBed.inject(HttpTestingController);
@@ -52,6 +57,7 @@ async function open(view: Partial<ClassView>, readings: readonly Reading[], week
   await Promise.resolve();
   fixture.detectChanges();
   for (const asked of server.match('/api/classes/class/over-time')) asked.flush({ weeks, pending: 0 });
+  for (const asked of server.match(({ url }) => url === '/api/classes/class/measuring')) asked.flush(measured);
   await fixture.whenStable();
   const at = (selector: string): string[] =>
     [...(fixture.nativeElement as HTMLElement).querySelectorAll(selector)].map(
@@ -68,6 +74,24 @@ describe('the class', () => {
       expect.stringMatching(/^Oriel, working on seven, picture in view/),
     ]);
     expect(at('.pool').join()).toContain('one child');
+    // Nothing is known yet of how anybody measures.
+    expect(at('vane-measuring section')).toEqual([]);
+  });
+
+  it('says to whoever is signed in how they and this device measure', async () => {
+    const known: HowMeasured[] = [
+      { what: 'late', by: 'adult', mode: 'spoken', ms: 340, copies: 24 },
+      { what: 'late', by: 'device', mode: 'tap', ms: -120, copies: 31 },
+      { what: 'signs', signs: 30, trust: 0.87 },
+      { what: 'slips', copies: 40, slips: 0.014 },
+    ];
+    const { at } = await open({}, upTo('oriel', 6), [], known);
+    expect(at('vane-measuring li')).toEqual([
+      'Spoken answers come about 0.3 s later when you stop the clock than when others do, by 24 numbers that children only had to copy or repeat. Vane allows for that.',
+      'Taps come about 0.1 s sooner on this device than on others, by 31 numbers that children only had to copy or repeat. Vane allows for that.',
+      'You marked 30 signs of how a child came to an answer. About nine in ten fit the times, and Vane gives your signs that much weight.',
+      'About one in a hundred numbers that you enter is probably not what the child said, by 40 numbers that children only had to repeat. Vane allows for that.',
+    ]);
   });
 
   it('says who shares a need, and why the plan has it, once a child is chosen', async () => {

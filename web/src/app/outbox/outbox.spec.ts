@@ -15,6 +15,7 @@ import {
 import { someResponse } from '@vane/core/testing/response';
 import { Subject, of, throwError, type Observable } from 'rxjs';
 import { Api } from '../api/api';
+import { DevicePreferences } from '../device/devicePreferences';
 import { Session } from '../signedIn/session';
 import { KeptDatabase } from './keptDatabase';
 import { KEPT, Outbox } from './outbox';
@@ -112,11 +113,28 @@ describe('the outbox', () => {
     await outbox.closeAll();
     await sendAll();
     const [{ sent_at, ...batch } = { sent_at: '' }] = sent;
-    expect(batch).toEqual({ sittings: [SITTING], responses: [row('a', { observed: 'knew' })] });
+    const device = TestBed.inject(DevicePreferences).code;
+    expect(device).toMatch(/^[0-9a-f]{8}$/);
+    const marked = { observed: 'knew', marked_by: 'keeper', device };
+    expect(batch).toEqual({ sittings: [SITTING], responses: [row('a', marked)] });
     expect(sent).toHaveLength(1);
     // The device's clock goes along, so that a wrong one can be told.
     expect(Math.abs(Date.now() - Date.parse(sent_at ?? ''))).toBeLessThan(60_000);
     expect(outbox.state()).toEqual({ waiting: 0, others: 0, refused: 0, trouble: null });
+  });
+
+  it('says who marked and on what: the end of the adult’s id, and two screens are another device', async () => {
+    me.set(adult('0197c0de-0000-7000-8000-0000deadbeef'));
+    const quality = { asked_ms: null, frame_ms: 16.7, frames_ms: [], dropped_frames: 0, clock_ms: 0.4 };
+    await outbox.keepOpen('class', row('a'));
+    await outbox.keepOpen('class', row('b', { quality }));
+    await outbox.closeAll();
+    await sendAll();
+    const device = TestBed.inject(DevicePreferences).code;
+    expect(sent.flatMap((batch) => batch.responses.map((r) => [r.marked_by, r.device]))).toEqual([
+      ['deadbeef', device],
+      ['deadbeef', `${device}+2`],
+    ]);
   });
 
   it('keeps what no answer came for, says why, and sends it again', async () => {

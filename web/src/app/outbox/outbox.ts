@@ -1,6 +1,7 @@
 import { Injectable, InjectionToken, inject } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { BatchResult, RecordBatch, RecordRow, SittingRow } from '@vane/contract';
+import { codeOfAdult } from '@vane/core';
 import {
   BehaviorSubject,
   EMPTY,
@@ -28,6 +29,7 @@ import {
   type Observable,
 } from 'rxjs';
 import { Api, problemOf } from '../api/api';
+import { DevicePreferences } from '../device/devicePreferences';
 import { Session } from '../signedIn/session';
 import { laterAndLater } from '../streams/laterAndLater';
 import { locked } from '../streams/locked';
@@ -88,6 +90,7 @@ export class Outbox {
   readonly #api = inject(Api);
   readonly #kept = inject(KEPT);
   readonly #session = inject(Session);
+  readonly #device = inject(DevicePreferences).code;
   /** While held, nothing is sent and no signal changes. */
   readonly #held = new BehaviorSubject(false);
   /** Something waits. */
@@ -163,7 +166,21 @@ export class Outbox {
   /** Keeps a response that may still be changed; call again with the same id to change it. */
   async keepOpen(classId: string, row: RecordRow): Promise<void> {
     const adult = this.#me();
-    await (await this.#kept()).responses.put({ id: row.response_id, classId, row, state: 'open', reason: '', adult });
+    const kept = {
+      id: row.response_id,
+      classId,
+      row: this.#marked(row, adult),
+      state: 'open',
+      reason: '',
+      adult,
+    } as const;
+    await (await this.#kept()).responses.put(kept);
+  }
+
+  /** The row with who marks it and on what: a second screen beside this device is another device. */
+  #marked(row: RecordRow, adult: string): RecordRow {
+    const device = row.quality?.clock_ms === undefined ? this.#device : `${this.#device}+2`;
+    return { ...row, marked_by: codeOfAdult(adult), device };
   }
 
   /** Closes what is open, but for these, and sends it. */

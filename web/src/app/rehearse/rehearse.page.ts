@@ -38,6 +38,7 @@ const CONDITION_WORDS: Record<Condition, string> = {
   swaying: $localize`quick on some days, slow on others`,
   'several ways': $localize`tapped, spoken and written; signs often entered wrong`,
   'odd children': $localize`very slow, very fast and guessing children in one class`,
+  'two adults': $localize`a careful and a careless adult, a tablet and a board, in turn`,
 };
 
 type Done = Extract<RehearsalNews, { what: 'done' }>;
