@@ -63,6 +63,8 @@ describe('adults and devices', () => {
     const { sources } = values;
     const few = { ...values, sources: { ...sources, 'tap board': { ...sources['tap board']!, copies: 7 } } };
     expect(measuringOf(few, '', 'board')).toEqual([]);
+    // An adult who enters what is said is told nothing about it.
+    expect(measuringOf(values, 'first', '').map((one) => one.what)).toEqual(['late', 'signs']);
     expect(measuringOf(values, 'somebody', 'elsewhere')).toEqual([]);
     expect(measuringOf(CLASS_BEFORE, 'second', 'board')).toEqual([]);
   });

@@ -18,6 +18,8 @@ export type HowMeasured =
 
 /** From so many copied numerals or signs on there is something to say. */
 const ENOUGH = 8;
+/** Fewer wrong entries than this are not worth a word. */
+const LEAST_SLIPS = 0.01;
 /** Less than this is no difference, milliseconds. */
 const LEAST_LATE_MS = 50;
 
@@ -39,6 +41,8 @@ export function measuringOf(values: ClassValues, adult: string, device: string):
     ...late('adult', adult),
     ...late('device', device),
     ...(own && own.signs >= ENOUGH ? [{ what: 'signs', signs: own.signs, trust: own.trust } as const] : []),
-    ...(own && own.copies >= ENOUGH ? [{ what: 'slips', copies: own.copies, slips: own.slips } as const] : []),
+    ...(own && own.copies >= ENOUGH && own.slips >= LEAST_SLIPS
+      ? [{ what: 'slips', copies: own.copies, slips: own.slips } as const]
+      : []),
   ];
 }

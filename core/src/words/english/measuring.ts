@@ -26,7 +26,7 @@ export function measured(one: HowMeasured): string {
       return `You marked ${one.signs} signs of how a child came to an answer. About ${inLetters(right)} in ten fit the times, and Vane gives your signs that much weight.`;
     }
     case 'slips': {
-      const slips = Math.max(1, Math.round(100 * one.slips));
+      const slips = Math.round(100 * one.slips);
       return `About ${inLetters(slips)} in a hundred numbers that you enter ${formOf(slips, 'is', 'are')} probably not what the child said, by ${one.copies} numbers that children only had to repeat. Vane allows for that.`;
     }
   }

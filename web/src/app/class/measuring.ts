@@ -26,6 +26,16 @@ import { Session } from '../signedIn/session';
       </section>
     }
   `,
+  styles: `
+    ul {
+      list-style: none;
+      padding: 0;
+      max-width: 44rem;
+    }
+    li + li {
+      margin-top: 0.25rem;
+    }
+  `,
 })
 export class Measuring {
   readonly #api = inject(Api);
