@@ -1,13 +1,12 @@
 import { fitTimes, type Timed } from '../latency/fit';
-import { matchTime, STRATEGIES, StrategyTimes, type ChildTimes } from '../latency/times';
-import { adultMarks, type AnswerMode } from '../record/response';
-import { matching } from '../statistics/logNormal';
+import { STRATEGIES, StrategyTimes } from '../latency/times';
 import type { ChildData, ChildFact } from './childData';
 import { evidenceOn, FactAccounts, likeliest, priorOf, type ChildState, type Domains, type Shape } from './childState';
 import { CHANGES, type ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
-import { SIGN_NAMES, stepsInView, untimedLikelihood, type Likelihood } from './likelihood';
+import { SIGN_NAMES, stepsInView, type Likelihood } from './likelihood';
+import { lateBySource, untimedOf } from './sources';
 import type { FieldPrior, Marginals } from './normalField';
 import { KNOW, Splitting, Z_GRID } from './posterior';
 
@@ -160,34 +159,6 @@ export const fitFields = (state: ChildState, values: ClassValues, sweeps: number
 
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
-
-/** The likelihood of a fact's answers without their times, as those mark who marked them. */
-function untimedOf({ fact, answers, untimed }: ChildFact, { adults }: ClassValues): readonly Likelihood[] {
-  return answers.map((r, i) => {
-    const marking = r.markedBy === '' ? undefined : adults[r.markedBy];
-    if (!marking || (r.sign === null && !adultMarks(r.answerMode))) return untimed[i]!;
-    return untimedLikelihood(r, fact, adultMarks(r.answerMode) ? marking : { ...marking, slips: 0 });
-  });
-}
-
-/** A copied numeral further off than this says that somebody looked away (logarithm). */
-const FARTHEST_OFF = 0.8;
-
-/** By source, copied numerals and the sum of how much later (logarithm) they came than this child's usual. */
-function lateBySource(timed: readonly Timed[], times: ChildTimes): ChildState['sums']['sources'] {
-  const late = new Map<string, { copies: number; late: number }>();
-  const usual = new Map<AnswerMode, number>();
-  for (const { what, source, mode, seconds } of timed) {
-    if (what !== 'copy' || source === mode) continue;
-    let at = usual.get(mode);
-    if (at === undefined) usual.set(mode, (at = matching(matchTime(times, mode)).mu));
-    let own = late.get(source);
-    if (!own) late.set(source, (own = { copies: 0, late: 0 }));
-    own.copies++;
-    own.late += Math.max(-FARTHEST_OFF, Math.min(FARTHEST_OFF, Math.log(seconds) - at));
-  }
-  return late;
-}
 
 /** One round for one child with the class held fixed: times, likelihoods of the answers, field. Changes the state. */
 export function updateChild(

@@ -6,7 +6,7 @@ import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldV
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
 import { invert } from '../statistics/choleskyInverse';
-import { USUAL_MARKING } from './likelihood';
+import { adultsOf, sourcesOf } from './sources';
 import type { FieldPrior } from './normalField';
 import { SCATTERS, USUAL_SCATTER } from './posterior';
 
@@ -150,59 +150,6 @@ function fieldOf(domain: Domain, told: readonly Told[], now: FieldValues, before
     operationVariance: learned('operation', before.operationVariance),
     ownVariance: learned('own', before.ownVariance),
   };
-}
-
-/** Worth of "no later than others", in copied numerals. */
-const GUESS_COPIES = 2;
-/** Worth of the usual trust in signs, in signs, and of the usual rate of slips, in copied numerals. */
-const GUESS_SIGNS = 12;
-const GUESS_MARKED = 50;
-/** Share of numbers marked wrongly before an adult's own is known. */
-const SLIPS = 0.01;
-
-const added = <T extends Record<string, number>>(maps: readonly ReadonlyMap<string, T>[]): Map<string, T> => {
-  const sums = new Map<string, T>();
-  for (const map of maps)
-    for (const [key, value] of map) {
-      const now = sums.get(key);
-      sums.set(key, Object.fromEntries(Object.entries(value).map(([name, x]) => [name, x + (now?.[name] ?? 0)])) as T);
-    }
-  return sums;
-};
-
-/** By how much later answers come through one adult or device than through the others of the same mode: the children who answered through several tell. */
-function sourcesOf(states: readonly ChildState[]): ClassValues['sources'] {
-  const sums = added(states.map((s) => s.sums.sources));
-  const modeOf = (source: string): string => source.slice(0, source.indexOf(' '));
-  const late = [...sums].map(([source, sum]) => ({
-    source,
-    copies: sum.copies,
-    mode: modeOf(source),
-    shift: sum.late / (sum.copies + GUESS_COPIES),
-  }));
-  return Object.fromEntries(
-    late.map(({ source, copies, mode, shift }) => {
-      const same = late.filter((one) => one.mode === mode);
-      const all = same.reduce((sum, one) => sum + one.copies, 0);
-      const middle = same.reduce((sum, one) => sum + one.copies * one.shift, 0) / all;
-      return [source, { shift: shift - middle, copies }];
-    }),
-  );
-}
-
-/** How each adult marks: signs against the times, and numbers against numerals that children only had to copy. */
-function adultsOf(states: readonly ChildState[], children: readonly ChildData[]): ClassValues['adults'] {
-  const signs = added(states.map((s) => s.sums.signs));
-  const marked = added(children.map((c) => c.markedCopies));
-  return Object.fromEntries(
-    [...new Set([...signs.keys(), ...marked.keys()])].map((adult) => {
-      const { signs: all, right } = signs.get(adult) ?? { signs: 0, right: 0 };
-      const { copies, wrong } = marked.get(adult) ?? { copies: 0, wrong: 0 };
-      const trust = (GUESS_SIGNS * USUAL_MARKING.trust + right) / (GUESS_SIGNS + all);
-      const slips = (GUESS_MARKED * SLIPS + wrong) / (GUESS_MARKED + copies);
-      return [adult, { trust, slips, signs: all, copies }];
-    }),
-  );
 }
 
 /** The class's values from its children as they are fitted now. */
