@@ -10,7 +10,7 @@ import { BadEnvironment, readEnvironment, type Environment } from './environment
 import { openDatabase } from './db/orm';
 import { loadDemo } from './demo/load';
 import { isDemo } from './db/demoSchool';
-import { JudgeThread } from './threads/judgeThread';
+import { JudgeThreads } from './threads/judgeThreads';
 import { DEMO_CLASSES } from './demo/names';
 import { DEMO_SCHOOL_ID } from './db/demoSchool';
 import { Readings } from './judging/readings';
@@ -22,7 +22,7 @@ import { rosterAt } from './outside/rosterService';
 import { logged } from './problems/logged';
 import { Metrics } from './request/metrics';
 import { trim } from './school/trim';
-import { threadOf } from './threads/thread';
+import { threadsOf } from './threads/threads';
 
 /** The server process: everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard output when it listens. */
 function environmentOrEnd(): Environment {
@@ -40,9 +40,9 @@ const env = environmentOrEnd();
 const port = env.VANE_PORT;
 const log = pino({ level: env.VANE_LOG });
 const orm = await openDatabase(env.DATABASE_URL);
-const judge = new JudgeThread(new URL('./judge.worker.js', import.meta.url));
-const printing = threadOf<Print, Uint8Array>(new URL('./pdf.worker.js', import.meta.url));
-const rosters = threadOf<Uint8Array, RosterRead>(new URL('./roster.worker.js', import.meta.url));
+const judge = new JudgeThreads(new URL('./judge.worker.js', import.meta.url));
+const printing = threadsOf<Print, Uint8Array>(new URL('./pdf.worker.js', import.meta.url));
+const rosters = threadsOf<Uint8Array, RosterRead>(new URL('./roster.worker.js', import.meta.url));
 const now = (): Date => new Date();
 const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics();
 

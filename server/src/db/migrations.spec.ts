@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { pino } from 'pino';
-import { judgeHere } from '../threads/judgeThread';
+import { judgeHere } from '../threads/judgeThreads';
 import { Readings } from '../judging/readings';
 import { administer, urlOf } from '../testing/harness';
 import { MIGRATION_NAMES, openDatabase } from './orm';

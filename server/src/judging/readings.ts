@@ -18,7 +18,7 @@ import * as z from 'zod';
 import type { ClassKey } from '../db/keys';
 import { ClassFit, Judgement, ReadingEntity, ResponseEntity, Setting } from '../db/entities';
 import { recordOf, recordRows } from '../record/store';
-import type { Judge } from '../threads/judgeThread';
+import type { Judge } from '../threads/judgeThreads';
 import { classOrChild, type Which } from '../db/keys';
 import { timeZoneOf } from '../db/timeZone';
 import { logged } from '../problems/logged';

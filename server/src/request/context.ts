@@ -2,7 +2,7 @@ import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
 import type { Role } from '@vane/contract';
 import type { Mail } from '../outside/mail';
-import type { Judge } from '../threads/judgeThread';
+import type { Judge } from '../threads/judgeThreads';
 import type { RosterRead } from '../outside/rosterService';
 import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';

@@ -1,4 +1,4 @@
-import { judgeHere, type Judge } from '../threads/judgeThread';
+import { judgeHere, type Judge } from '../threads/judgeThreads';
 import { setUp, startHarness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
 

@@ -13,7 +13,7 @@ import { MIGRATION_NAMES, openDatabase } from '../db/orm';
 import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../threads/pdf';
 import { harbourRoster } from '../demo/harbourRoster';
-import { judgeHere } from '../threads/judgeThread';
+import { judgeHere } from '../threads/judgeThreads';
 
 /** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
 const base = process.env['VANE_TEST_DATABASE_URL'];

@@ -11,7 +11,7 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { JudgeThread } from './judgeThread';
+import { JudgeThreads } from './judgeThreads';
 
 let folder: string;
 beforeAll(async () => {
@@ -29,9 +29,9 @@ beforeAll(async () => {
 afterAll(() => rm(folder, { recursive: true }));
 
 /** Threads are closed whatever a test finds: one left running would keep the whole run from ending. */
-const opened: JudgeThread[] = [];
-function open(script: string): JudgeThread {
-  const thread = new JudgeThread(pathToFileURL(join(folder, script)));
+const opened: JudgeThreads[] = [];
+function open(script: string): JudgeThreads {
+  const thread = new JudgeThreads(pathToFileURL(join(folder, script)));
   opened.push(thread);
   return thread;
 }
@@ -49,7 +49,7 @@ const someResponses = (): readonly Response[] => {
   }).responses;
 };
 
-describe('the judging thread', () => {
+describe('the judging threads', () => {
   it('gives the same readings as judging here', async () => {
     const thread = open('worker.mjs');
     const responses = someResponses();
@@ -57,6 +57,20 @@ describe('the judging thread', () => {
     expect(values).toEqual(classValues(responses));
     const both = await Promise.all([thread.judge(responses, values, options), thread.judge([], values, options)]);
     expect(both).toEqual([judgeChildren(responses, values, options), []]);
+  });
+
+  it('share the children of a class, and lose none, whoever answered most', async () => {
+    const threads = open('worker.mjs');
+    const [first] = someResponses();
+    const names = ['Ivo', 'Odo', 'Wren', 'Pelle', 'Kesi'];
+    for (const most of names) {
+      const responses = names.flatMap((child) =>
+        Array.from({ length: child === most ? 30 : 3 }, (_, i) => ({ ...first!, id: `${child}${i}`, child })),
+      );
+      const judged = await threads.judge(responses, CLASS_BEFORE, options);
+      expect(judged).toEqual(judgeChildren(responses, CLASS_BEFORE, options));
+      expect(judged.map(({ estimate }) => estimate.child)).toEqual(names);
+    }
   });
 
   it('fails with the reason when a response cannot be judged, and goes on', async () => {
