@@ -9,7 +9,7 @@ import * as people from './people';
 import { groupSheetRequest, groupSheetView, printRequest } from './prints';
 import { carpetSettings, overruleRequest, recordBatch, setUpRequest, signInRequest } from './requests';
 import { openedScreen, pairRequest, screenState } from './screens';
-import { day, line } from './text';
+import { day } from './text';
 import type { Told } from './told';
 
 /** What a route is sent and what it answers with. */
@@ -65,10 +65,7 @@ export const ROUTES = {
   'PUT /classes/:classId/day-plan': { body: keptDay },
   'PUT /classes/:classId/week-settings': { body: keptWeek },
   'GET /classes/:classId/readings': { answer: answers.classReadings },
-  'GET /classes/:classId/measuring': {
-    query: z.object({ device: line(12).default('') }),
-    answer: z.array(howMeasured),
-  },
+  'GET /classes/:classId/measuring/:device': { answer: z.array(howMeasured) },
   'GET /classes/:classId/over-time': { answer: people.overTime },
   'POST /classes/:classId/children': { body: people.addChildrenRequest },
   'GET /classes/:classId/children/:childId': { query: until, answer: answers.childRecord },

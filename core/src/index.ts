@@ -12,6 +12,7 @@ export {
 } from './reading/overTime';
 export { movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
+export { grouped } from './statistics/grouped';
 export { median } from './statistics/quantile';
 export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';

@@ -67,6 +67,7 @@ test('without a network Vane starts, a sitting runs whole, and what was marked i
   // Reloaded without a network: what waits is still there, and said.
   await page.goto('/class');
   await expect(page.getByText(/5 answers saved here/)).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'How you and this device measure' })).toBeVisible();
   await server.start();
   await page.goto('/today');
   expect((await newResponses(page, 'Odo', before, 5)).map((r) => r.given)).toEqual(given);

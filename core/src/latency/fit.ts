@@ -1,5 +1,6 @@
 import type { CountingSteps } from '../facts/counting';
 import { ANSWER_MODES, type AnswerMode } from '../record/response';
+import { grouped } from '../statistics/grouped';
 import { median, quantile } from '../statistics/quantile';
 import { COUNTS_ALL, LAPSE, StrategyTimes, type ChildTimes, type SharedTimes } from './times';
 
@@ -96,15 +97,10 @@ function explained(t: Timed, times: StrategyTimes): number {
  */
 export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: SharedTimes, rounds: number): ChildTimes {
   const modes = modesIn(timed);
-  const bySource = new Map<string, Timed[]>();
-  for (const t of timed) {
-    const own = bySource.get(t.source);
-    if (own) own.push(t);
-    else bySource.set(t.source, [t]);
-  }
+  const bySource = [...grouped(timed, ({ source }) => source).values()];
   const score = (times: ChildTimes): number => {
     let sum = logPrior(times, shared);
-    for (const own of bySource.values()) {
+    for (const own of bySource) {
       const densities = new StrategyTimes(times, own[0]!.mode, own[0]!.shift);
       for (const t of own) sum += explained(t, densities);
     }

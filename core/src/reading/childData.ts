@@ -1,6 +1,7 @@
 import { parseFact, type Fact } from '../facts/fact';
 import type { Timed } from '../latency/fit';
 import { adultMarks, sourceOf, type AnswerMode, type Response } from '../record/response';
+import { tally, type Tallies } from '../statistics/tally';
 import { hasTime, type ChildRecord, type FactRecord } from './childRecord';
 import { domainOf, placeFact, type Domain, type PlacedFact } from './features';
 import { untimedLikelihood, type Likelihood } from './likelihood';
@@ -45,8 +46,8 @@ export interface ChildData {
   readonly facts: readonly ChildFact[];
   readonly timed: readonly Timed[];
   readonly copies: Readonly<Partial<Record<AnswerMode, number>>>;
-  /** Numerals copied in answers that an adult marks, by adult: how many, and of how many another number was marked. */
-  readonly markedCopies: ReadonlyMap<string, { readonly copies: number; readonly wrong: number }>;
+  /** Numerals copied in answers that an adult marks, by adult: how many, and for how many of them another number was marked. */
+  readonly markedCopies: Tallies;
   readonly counts: number;
   /** The child was away for long, and answered before and after. */
   readonly hadBreak: boolean;
@@ -79,7 +80,7 @@ export function childData(
   newest = NEWEST,
 ): ChildData {
   const copies: Partial<Record<AnswerMode, number>> = {};
-  const markedCopies = new Map<string, { copies: number; wrong: number }>();
+  const markedCopies: Tallies = new Map();
   let counts = 0;
   for (const r of measures) {
     if (r.kind !== 'match') {
@@ -87,11 +88,7 @@ export function childData(
       continue;
     }
     copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
-    if (r.markedBy === '' || !adultMarks(r.answerMode)) continue;
-    let own = markedCopies.get(r.markedBy);
-    if (!own) markedCopies.set(r.markedBy, (own = { copies: 0, wrong: 0 }));
-    own.copies++;
-    if (r.outcome === 'wrong') own.wrong++;
+    if (r.markedBy !== '' && adultMarks(r.answerMode)) tally(markedCopies, r.markedBy, Number(r.outcome === 'wrong'));
   }
   const baseline = measures.slice(-NEWEST_TIMED / 2).map((r): Timed => {
     const steps = r.kind === 'count' ? parseFact(r.fact).answer : 0;

@@ -1,5 +1,6 @@
 import { fitTimes, type Timed } from '../latency/fit';
 import { STRATEGIES, StrategyTimes } from '../latency/times';
+import { tally, type Tallies } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
 import { evidenceOn, FactAccounts, likeliest, priorOf, type ChildState, type Domains, type Shape } from './childState';
 import { CHANGES, type ClassValues } from './classValues';
@@ -202,7 +203,6 @@ export function updateChild(
     if (!times) made.set(source, (times = new StrategyTimes(state.times, mode, shift)));
     return times;
   };
-  const signs = new Map<string, { signs: number; right: number }>();
   const sums = {
     others: [0, 0, 0] as [number, number, number],
     answers: 0,
@@ -210,7 +210,7 @@ export function updateChild(
     counted: 0,
     countedAll: 0,
     sources: lateBySource(data.timed, state.times),
-    signs,
+    signs: new Map() as Tallies,
   };
   const splitting = new Splitting(state.others);
   const accounts = new Map<ChildFact, FactAccounts>();
@@ -233,11 +233,8 @@ export function updateChild(
       }
       sums.answers++;
       if (r.sign !== null && r.markedBy !== '') {
-        let own = signs.get(r.markedBy);
-        if (!own) signs.set(r.markedBy, (own = { signs: 0, right: 0 }));
-        own.signs++;
         const named = STRATEGIES.indexOf(SIGN_NAMES[r.sign]);
-        own.right += (d[named]! * w[named]!) / total;
+        tally(sums.signs, r.markedBy, (d[named]! * w[named]!) / total);
       }
       if (timed.steps.all > timed.steps.fromGreater) {
         const counted = (d[2] * w[2]) / total;

@@ -1,4 +1,5 @@
 import type { Response, Sign } from '../record/response';
+import { grouped } from '../statistics/grouped';
 import { isEvidence, isJudged } from './evidenceOf';
 
 const DAY_MS = 86_400_000;
@@ -59,12 +60,5 @@ export function childRecord(child: string, responses: readonly Response[]): Chil
 }
 
 /** The records of several children, in the order in which they first appear. */
-export function childRecords(responses: readonly Response[]): ChildRecord[] {
-  const children = new Map<string, Response[]>();
-  for (const r of responses) {
-    const list = children.get(r.child);
-    if (list) list.push(r);
-    else children.set(r.child, [r]);
-  }
-  return [...children].map(([child, own]) => childRecord(child, own));
-}
+export const childRecords = (responses: readonly Response[]): ChildRecord[] =>
+  [...grouped(responses, ({ child }) => child)].map(([child, own]) => childRecord(child, own));

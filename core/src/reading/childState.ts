@@ -1,5 +1,6 @@
 import { startTimes } from '../latency/fit';
 import type { ChildTimes } from '../latency/times';
+import type { Tallies } from '../statistics/tally';
 import { BLOCK_EDGES, type ChildData, type ChildFact } from './childData';
 import { CHANGES, FORGETTINGS, roseSince, type ClassValues } from './classValues';
 import { FEATURES, type Domain } from './features';
@@ -152,9 +153,9 @@ export interface ChildState {
     counted: number;
     countedAll: number;
     /** Copied numerals by source: how many, and the sum of how much later (logarithm) they came than this child's usual. */
-    sources: ReadonlyMap<string, { readonly copies: number; readonly late: number }>;
+    sources: Tallies;
     /** Signs by adult: how many, and E[how many were the true ones]. */
-    signs: ReadonlyMap<string, { readonly signs: number; readonly right: number }>;
+    signs: Tallies;
   };
 }
 

@@ -1,7 +1,7 @@
 import { seeded } from '../random/random';
 import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
-import { halfLifeDays, rightDays, stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
+import { halfLifeDays, daysAsked, stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
 
 const DAY = 86_400_000;
 const dayOf = (atMs: number): number => Math.floor(atMs / DAY);
@@ -30,7 +30,7 @@ describe('how fast a child forgets', () => {
     expect(halfLifeDays([])).toBe(USUAL_HALF_LIFE_DAYS);
     const mean = (life: number): number =>
       [1, 2, 3, 4].reduce(
-        (sum, seed) => sum + halfLifeDays(answers(life, seed).map((one) => rightDays(one, dayOf))),
+        (sum, seed) => sum + halfLifeDays(answers(life, seed).map((one) => daysAsked(one, dayOf))),
         0,
       ) / 4;
     expect(mean(2)).toBeLessThan(mean(8));

@@ -18,14 +18,14 @@ interface Returns {
 const MOST_RIGHT_DAYS = 16;
 
 /** A day on which a fact was asked; right when its first answer that is evidence was right and not seen to be counted. */
-export interface RightDay {
+export interface DayAsked {
   readonly day: number;
   readonly right: boolean;
 }
 
 /** The school's days on which a fact was asked. @param evidence of one fact, oldest first */
-export function rightDays(evidence: readonly Response[], dayOf: DayOf): RightDay[] {
-  const days: RightDay[] = [];
+export function daysAsked(evidence: readonly Response[], dayOf: DayOf): DayAsked[] {
+  const days: DayAsked[] = [];
   let before: number | null = null;
   for (const r of evidence) {
     const day = dayOf(r.shownAt);
@@ -37,7 +37,7 @@ export function rightDays(evidence: readonly Response[], dayOf: DayOf): RightDay
 }
 
 /** Returns of a child's facts, from day to day. */
-function returnsOf(facts: readonly (readonly RightDay[])[]): Iterable<Returns> {
+function returnsOf(facts: readonly (readonly DayAsked[])[]): Iterable<Returns> {
   const returns = new Map<number, Returns>();
   for (const days of facts) {
     let before = 0;
@@ -62,7 +62,7 @@ export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: num
   2 ** (-gapDays / (halfLifeDays * 2 ** Math.max(0, rightDays - 1)));
 
 /** Half-life of what a child got right once, in days: the likeliest of a few candidates, with a few pseudo-observations at the usual pace. */
-export function halfLifeDays(facts: readonly (readonly RightDay[])[]): number {
+export function halfLifeDays(facts: readonly (readonly DayAsked[])[]): number {
   const returns = [...returnsOf(facts)];
   let best = { life: USUAL_HALF_LIFE_DAYS, score: -Infinity };
   for (const life of TRIED) {

@@ -1,5 +1,5 @@
 import { tooShortToTell } from '../facts/counting';
-import { halfLifeDays, rightDays } from './forgetting';
+import { halfLifeDays, daysAsked } from './forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
 import { childRecord, childRecords, type ChildRecord } from './childRecord';
@@ -90,7 +90,7 @@ function settled(data: ChildData, values: ClassValues): ChildState {
 function judged(data: ChildData, values: ClassValues, settings: ReadingSettings): ChildJudgement {
   const state = settled(data, values);
   const dayOf = schoolDays(settings.timeZone);
-  const days = data.facts.map(({ record }) => rightDays(record.evidence, dayOf));
+  const days = data.facts.map(({ record }) => daysAsked(record.evidence, dayOf));
   const readings = data.facts.map((item, i) => readingOf(data.child, item, state, days[i]!.length, settings));
   return {
     estimate: {

@@ -1,7 +1,7 @@
 import { countingSteps, type CountingSteps } from '../facts/counting';
 import { isNumberFact, type Fact } from '../facts/fact';
 import { STRATEGIES, type Strategy } from '../latency/times';
-import type { Response, Sign } from '../record/response';
+import { adultMarks, type Response, type Sign } from '../record/response';
 
 /** Likelihood of one answer under each strategy, in the order of STRATEGIES. Only ratios matter. */
 export type Likelihood = readonly [number, number, number, number];
@@ -85,9 +85,10 @@ const MEMORY_ITEMS = 4;
 const MARKED_EACH = 0.1;
 
 /** answer × sign: what an answer says before its time is looked at. */
-export function untimedLikelihood(response: Response, fact: Fact, { trust, slips } = USUAL_MARKING): Likelihood {
+export function untimedLikelihood(response: Response, fact: Fact, marking = USUAL_MARKING): Likelihood {
+  const slips = adultMarks(response.answerMode) ? marking.slips : 0;
   const answer = answerLikelihood(response, fact);
-  const sign = signLikelihood(response.sign, trust);
+  const sign = signLikelihood(response.sign, marking.trust);
   const of = (s: 0 | 1 | 2 | 3): number => ((1 - slips) * answer[s] + slips * MARKED_EACH) * sign[s];
   return [of(0), of(1), of(2), of(3)];
 }

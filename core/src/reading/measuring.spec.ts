@@ -53,6 +53,10 @@ describe('adults and devices', () => {
     expect(classValues(responses)).toMatchObject({ sources: {}, adults: {} });
     const named = classValues(responses.map((r) => ({ ...r, markedBy: 'only', device: 'one' })));
     expect(named.sources['tap one']!.shift).toBeCloseTo(0, 12);
+    // A file may name an adult as it likes.
+    const odd = responses.map((r) => ({ ...r, answerMode: 'spoken' as const, markedBy: 'constructor' }));
+    for (const { readings } of judgeClass(odd.slice(0, 400), { settings: DEFAULT_READING_SETTINGS }))
+      for (const { pAutomatic } of readings) expect(pAutomatic).toBeGreaterThanOrEqual(0);
   });
 
   it('are told of what is known of them alone, and only from enough', () => {

@@ -1,7 +1,9 @@
 import type { Timed } from '../latency/fit';
 import { matchTime, type ChildTimes } from '../latency/times';
-import { adultMarks, type AnswerMode } from '../record/response';
+import type { AnswerMode } from '../record/response';
+import { grouped } from '../statistics/grouped';
 import { matching } from '../statistics/logNormal';
+import { tallied, tally, type Tallies } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
 import type { ChildState } from './childState';
 import type { ClassValues } from './classValues';
@@ -12,9 +14,9 @@ import { untimedLikelihood, USUAL_MARKING, type Likelihood } from './likelihood'
 /** The likelihood of a fact's answers without their times, as those mark who marked them. */
 export function untimedOf({ fact, answers, untimed }: ChildFact, { adults }: ClassValues): readonly Likelihood[] {
   return answers.map((r, i) => {
-    const marking = r.markedBy === '' ? undefined : adults[r.markedBy];
-    if (!marking || (r.sign === null && !adultMarks(r.answerMode))) return untimed[i]!;
-    return untimedLikelihood(r, fact, adultMarks(r.answerMode) ? marking : { ...marking, slips: 0 });
+    // A file may name anybody as anything.
+    const marking = Object.hasOwn(adults, r.markedBy) ? adults[r.markedBy] : undefined;
+    return marking ? untimedLikelihood(r, fact, marking) : untimed[i]!;
   });
 }
 
@@ -22,17 +24,14 @@ export function untimedOf({ fact, answers, untimed }: ChildFact, { adults }: Cla
 const FARTHEST_OFF = 0.8;
 
 /** By source, copied numerals and the sum of how much later (logarithm) they came than this child's usual. */
-export function lateBySource(timed: readonly Timed[], times: ChildTimes): ChildState['sums']['sources'] {
-  const late = new Map<string, { copies: number; late: number }>();
+export function lateBySource(timed: readonly Timed[], times: ChildTimes): Tallies {
+  const late: Tallies = new Map();
   const usual = new Map<AnswerMode, number>();
   for (const { what, source, mode, seconds } of timed) {
     if (what !== 'copy' || source === mode) continue;
     let at = usual.get(mode);
     if (at === undefined) usual.set(mode, (at = matching(matchTime(times, mode)).mu));
-    let own = late.get(source);
-    if (!own) late.set(source, (own = { copies: 0, late: 0 }));
-    own.copies++;
-    own.late += Math.max(-FARTHEST_OFF, Math.min(FARTHEST_OFF, Math.log(seconds) - at));
+    tally(late, source, Math.max(-FARTHEST_OFF, Math.min(FARTHEST_OFF, Math.log(seconds) - at)));
   }
   return late;
 }
@@ -45,47 +44,35 @@ const GUESS_MARKED = 50;
 /** Share of numbers marked wrongly before an adult's own is known. */
 const SLIPS = 0.01;
 
-const added = <T extends Record<string, number>>(maps: readonly ReadonlyMap<string, T>[]): Map<string, T> => {
-  const sums = new Map<string, T>();
-  for (const map of maps)
-    for (const [key, value] of map) {
-      const now = sums.get(key);
-      sums.set(key, Object.fromEntries(Object.entries(value).map(([name, x]) => [name, x + (now?.[name] ?? 0)])) as T);
-    }
-  return sums;
-};
-
 /** By how much later answers come through one adult or device than through the others of the same mode: the children who answered through several tell. */
 export function sourcesOf(states: readonly ChildState[]): ClassValues['sources'] {
-  const sums = added(states.map((s) => s.sums.sources));
-  const modeOf = (source: string): string => source.slice(0, source.indexOf(' '));
-  const late = [...sums].map(([source, sum]) => ({
+  const late = [...tallied(states.map((s) => s.sums.sources))].map(([source, { n, sum }]) => ({
     source,
-    copies: sum.copies,
-    mode: modeOf(source),
-    shift: sum.late / (sum.copies + GUESS_COPIES),
+    mode: source.slice(0, source.indexOf(' ')),
+    copies: n,
+    shift: sum / (n + GUESS_COPIES),
   }));
   return Object.fromEntries(
-    late.map(({ source, copies, mode, shift }) => {
-      const same = late.filter((one) => one.mode === mode);
-      const all = same.reduce((sum, one) => sum + one.copies, 0);
-      const middle = same.reduce((sum, one) => sum + one.copies * one.shift, 0) / all;
-      return [source, { shift: shift - middle, copies }];
+    [...grouped(late, ({ mode }) => mode).values()].flatMap((same) => {
+      const all = same.reduce((sum, { copies }) => sum + copies, 0);
+      const middle = same.reduce((sum, { copies, shift }) => sum + copies * shift, 0) / all;
+      return same.map(({ source, copies, shift }) => [source, { shift: shift - middle, copies }]);
     }),
   );
 }
 
+const NONE = { n: 0, sum: 0 };
+
 /** How each adult marks: signs against the times, and numbers against numerals that children only had to copy. */
 export function adultsOf(states: readonly ChildState[], children: readonly ChildData[]): ClassValues['adults'] {
-  const signs = added(states.map((s) => s.sums.signs));
-  const marked = added(children.map((c) => c.markedCopies));
+  const signs = tallied(states.map((s) => s.sums.signs));
+  const marked = tallied(children.map((c) => c.markedCopies));
   return Object.fromEntries(
     [...new Set([...signs.keys(), ...marked.keys()])].map((adult) => {
-      const { signs: all, right } = signs.get(adult) ?? { signs: 0, right: 0 };
-      const { copies, wrong } = marked.get(adult) ?? { copies: 0, wrong: 0 };
-      const trust = (GUESS_SIGNS * USUAL_MARKING.trust + right) / (GUESS_SIGNS + all);
-      const slips = (GUESS_MARKED * SLIPS + wrong) / (GUESS_MARKED + copies);
-      return [adult, { trust, slips, signs: all, copies }];
+      const [right, wrong] = [signs.get(adult) ?? NONE, marked.get(adult) ?? NONE];
+      const trust = (GUESS_SIGNS * USUAL_MARKING.trust + right.sum) / (GUESS_SIGNS + right.n);
+      const slips = (GUESS_MARKED * SLIPS + wrong.sum) / (GUESS_MARKED + wrong.n);
+      return [adult, { trust, slips, signs: right.n, copies: wrong.n }];
     }),
   );
 }

@@ -83,10 +83,10 @@ export function readingRoutes(deps: Deps, readings: Readings): ContractRoutes {
       if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
       return readings.moved(key, childId, await endOf(c.var, query.until));
     })
-    .on('GET /classes/:classId/measuring', async (c, { query }) => {
+    .on('GET /classes/:classId/measuring/:device', async (c, { device }) => {
       const fit = await c.var.em.findOne(ClassFit, { ...c.var.classKey }, { disableIdentityMap: true });
       if (fit?.modelVersion !== MODEL_VERSION) return [];
-      return measuringOf(fit.values, codeOfAdult(c.var.adult.id), query.device);
+      return measuringOf(fit.values, codeOfAdult(c.var.adult.id), device);
     })
     .on('GET /classes/:classId/over-time', (c) => weeks.of(c.var.classKey))
     .on('GET /classes/:classId/children/:childId/over-time', (c, { childId }) =>

@@ -1,6 +1,7 @@
 import { availableParallelism } from 'node:os';
 import {
   classValues,
+  grouped,
   judgeChildren,
   type ChildJudgement,
   type ClassValues,
@@ -39,14 +40,8 @@ const THREADS = Math.min(2, availableParallelism());
 
 /** Responses in as many parts as there are threads, about equally long, in the order in which children first appear: a child is judged by itself. */
 function partsOf(responses: readonly Response[]): readonly (readonly Response[])[] {
-  const children = new Map<string, Response[]>();
-  for (const r of responses) {
-    const own = children.get(r.child);
-    if (own) own.push(r);
-    else children.set(r.child, [r]);
-  }
   const parts: Response[][] = [[]];
-  for (const own of children.values()) {
+  for (const own of grouped(responses, ({ child }) => child).values()) {
     const part = parts[parts.length - 1]!;
     if (parts.length < THREADS && part.length >= responses.length / THREADS) parts.push(own);
     else for (const r of own) part.push(r);

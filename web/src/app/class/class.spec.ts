@@ -57,7 +57,7 @@ async function open(
   await Promise.resolve();
   fixture.detectChanges();
   for (const asked of server.match('/api/classes/class/over-time')) asked.flush({ weeks, pending: 0 });
-  for (const asked of server.match(({ url }) => url === '/api/classes/class/measuring')) asked.flush(measured);
+  for (const asked of server.match(({ url }) => url.startsWith('/api/classes/class/measuring/'))) asked.flush(measured);
   await fixture.whenStable();
   const at = (selector: string): string[] =>
     [...(fixture.nativeElement as HTMLElement).querySelectorAll(selector)].map(

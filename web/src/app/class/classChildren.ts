@@ -1,5 +1,6 @@
 import type { ChildView, ChildWeek, ClassReadings } from '@vane/contract';
 import {
+  grouped,
   dayOfDate,
   HELP_LEVELS,
   lastWeekBefore,
@@ -45,17 +46,6 @@ export interface ClassMoment {
   readonly timeZone: string;
   /** The day with which today is compared, YYYY-MM-DD. */
   readonly since: string;
-}
-
-/** By key, in the order in which the keys come. */
-export function grouped<T, K>(all: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {
-  const found = new Map<K, T[]>();
-  for (const one of all) {
-    const own = found.get(keyOf(one));
-    if (own) own.push(one);
-    else found.set(keyOf(one), [one]);
-  }
-  return found;
 }
 
 export function classChildren(

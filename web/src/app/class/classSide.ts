@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { openerFor } from '@vane/core';
+import { grouped, openerFor } from '@vane/core';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { DateField } from '../parts/dateField';
-import { grouped, wakeOf, type ClassChild } from './classChildren';
+import { wakeOf, type ClassChild } from './classChildren';
 import { Names } from './names';
 
 /** Facts named of a number that children are stuck on. */

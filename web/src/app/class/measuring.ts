@@ -45,7 +45,7 @@ export class Measuring {
   readonly known = rxResource({
     params: () => this.#session.classId() || undefined,
     stream: ({ params: classId }) =>
-      this.#api.ask('GET /classes/:classId/measuring', { classId, query: { device: this.#device } }),
+      this.#api.ask('GET /classes/:classId/measuring/:device', { classId, device: this.#device }),
   });
   readonly sentences = computed(() => (this.known.hasValue() ? this.known.value().map(pageWords.measured) : []));
 }

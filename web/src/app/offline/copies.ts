@@ -3,7 +3,8 @@ import type { Me } from '@vane/contract';
 /** What the offline worker keeps of the record, by the name it keeps it under. */
 export const RECORD = 'vane-record';
 /** What is kept of it, by the server's addresses. */
-export const KEPT = /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|children\/[^/]+(\/over-time)?))?)$/;
+export const KEPT =
+  /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|measuring\/[^/]+|children\/[^/]+(\/over-time)?))?)$/;
 /** An empty cache as a flag: while it exists the worker may keep copies. A response may still arrive after they are deleted. */
 export const MAY_KEEP = 'vane-may-keep';
 
