@@ -4,9 +4,8 @@ import { createInterface } from 'node:readline';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { classroom, serveTrust } from './classroom.mjs';
 import { choosePort, claim, forgetRunning, home, noteRunning } from './home.mjs';
-import { backUpNightly } from './nightly.mjs';
 import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
-import { ensureDebianPackages, ensureNodeModules, ROOT, Trouble, VERSION } from './setup.mjs';
+import { ensureDebianPackages, ensureNodeModules, postgresPrograms, ROOT, Trouble, VERSION } from './setup.mjs';
 
 /** More deaths of the server than this within a minute and it is left alone. */
 const MOST_RESTARTS = 5;
@@ -44,6 +43,8 @@ function serve(url, port, demo, room) {
       VANE_VERSION: VERSION,
       WEB_ROOT: WEB_OUT,
       VANE_MAIL: join(home(), 'mail'),
+      VANE_BACKUPS: join(home(), 'backups'),
+      VANE_PG_BIN: postgresPrograms() ?? '',
       VANE_RECORD_FILE: join(home(), 'record-store/statements.jsonl'),
       ...(room === null ? {} : classroomEnv(port, room)),
     },
@@ -120,7 +121,6 @@ async function supervise({ url, cluster, port, demo, address, began, room }) {
   let child = null;
   let deaths = [];
   let greeted = false;
-  let endBackups = () => undefined;
   let trusting = null;
   return new Promise((done, fail) => {
     // npm does not always hand on that it was told to end: when it is gone, so is the reason to go on.
@@ -140,7 +140,6 @@ async function supervise({ url, cluster, port, demo, address, began, room }) {
       if (stopping) return;
       stopping = true;
       clearInterval(watch);
-      endBackups();
       trusting?.close();
       const end = () => (result instanceof Error ? fail(result) : done());
       if (child === null || child.exitCode !== null || child.signalCode !== null) end();
@@ -158,7 +157,6 @@ async function supervise({ url, cluster, port, demo, address, began, room }) {
         if (!greeted) {
           welcome(address, ready[1] !== undefined, began);
           if (room !== null) void openClassroom(port, room).then((server) => (trusting = server));
-          endBackups = backUpNightly(url);
         }
         greeted = true;
       });

@@ -73,11 +73,17 @@ export const classView = z.strictObject({
 });
 export type ClassView = Told<z.infer<typeof classView>>;
 
+/** Done; asked for and not done yet; or failed, which is tried again when somebody asks after a while. */
+const judgingState = z.enum(['done', 'under-way', 'failed']);
+export type JudgingState = z.infer<typeof judgingState>;
+
 /** `child` in readings and responses is the child's id here, its nickname in files. */
 export const classReadings = z.strictObject({
   /** Null = nothing to judge yet. */
   judgedAt: at.nullable(),
   modelVersion: z.string(),
+  /** Whether the readings are made from all that is there. */
+  judging: judgingState,
   readings: z.array(reading),
   /** When each child was last asked each fact, milliseconds since 1970. */
   asked: z.array(z.strictObject({ child: id, fact: id, at: z.number() })),

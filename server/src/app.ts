@@ -1,6 +1,6 @@
 import { MODEL_VERSION } from '@vane/core';
 import { serveStatic } from '@hono/node-server/serve-static';
-import { ConnectionException, DriverException } from '@mikro-orm/core';
+import { DriverException } from '@mikro-orm/core';
 import { Hono } from 'hono';
 import { compress } from 'hono/compress';
 import { HTTPException } from 'hono/http-exception';
@@ -26,6 +26,7 @@ import { Uploads } from './files/uploads';
 import { Readings } from './judging/readings';
 import { overruleRoutes } from './judging/overruleRoutes';
 import { readingRoutes } from './judging/readingRoutes';
+import { isDatabaseDown } from './problems/databaseDown';
 import { answerProblem, RequestProblem } from './problems/problem';
 import { printRoutes } from './prints/printRoutes';
 import { recordRoutes } from './record/recordRoutes';
@@ -61,12 +62,6 @@ const policyOf = (https: boolean) =>
 
 /** PostgreSQL's word for it (appendix A of its manual). */
 const DISK_FULL = '53100';
-const isDatabaseDown = (error: unknown): boolean =>
-  error instanceof ConnectionException ||
-  (error instanceof DriverException &&
-    /ECONNREFUSED|terminat|Connection|starting up|shutting down|timeout/i.test(error.message)) ||
-  (error instanceof Error && /ECONNREFUSED|Timeout acquiring a connection|Connection terminated/i.test(error.message));
-
 /** The host of an origin; null for one that is none, such as the `null` of a page without one. */
 function hostOf(origin: string): string | null {
   try {

@@ -8,6 +8,7 @@ describe('the environment', () => {
       DATABASE_URL,
       VANE_PORT: 8263,
       VANE_HOST: '127.0.0.1',
+      VANE_ROLE: 'all',
       VANE_LOG: 'warn',
       VANE_DEMO: false,
       VANE_CHECK_ANSWERS: false,

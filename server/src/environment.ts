@@ -18,6 +18,8 @@ const environment = z.object({
   DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
   VANE_PORT: z.coerce.number().int().min(1).max(65_535).default(8263),
   VANE_HOST: z.string().min(1).default('127.0.0.1'),
+  /** Answers requests, takes work such as judging, or both. */
+  VANE_ROLE: z.enum(['web', 'worker', 'all']).default('all'),
   VANE_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('warn'),
   VANE_DEMO: on,
   VANE_SUPERVISED: on,
@@ -34,6 +36,7 @@ const environment = z.object({
     .transform((names) => ['localhost', hostname(), `${hostname()}.local`, ...names.split(/[\s,]+/)])
     .transform((names) => names.filter((name) => name !== '').map((name) => name.toLowerCase())),
   VANE_MAIL: z.string().min(1).default('mail'),
+  VANE_BACKUPS: z.string().min(1).optional(),
   VANE_SMTP_URL: addressOf(/^smtps?$/),
   VANE_SMTP_FROM: z.string().default('vane@localhost'),
   VANE_METRICS_PORT: z.coerce.number().int().min(1).max(65_535).optional(),

@@ -280,6 +280,17 @@ export const Import = defineEntity({
   },
 });
 
+/** Work on a class that failed for good: kept until it succeeds. */
+export const FailedWork = defineEntity({
+  name: 'FailedWork',
+  properties: {
+    schoolId,
+    classId: p.uuid().primary(),
+    what: p.text().primary().$type<'judge' | 'weeks'>(),
+    failedAt: p.datetime(),
+  },
+});
+
 /** What a class has chosen, by name: `carpet`, `reading`. */
 export const Setting = defineEntity({
   name: 'Setting',
@@ -311,6 +322,7 @@ export const ENTITIES = [
   GroupSheet,
   HelperLinkEntity,
   Import,
+  FailedWork,
   Setting,
 ];
 

@@ -2,10 +2,11 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
-import { pino } from 'pino';
 import { judgeHere } from '../threads/judgeThreads';
 import { Readings } from '../judging/readings';
 import { administer, urlOf } from '../testing/harness';
+import { JobsHere } from '../testing/jobsHere';
+import { workOf } from '../work';
 import { MIGRATION_NAMES, openDatabase } from './orm';
 
 /**
@@ -27,6 +28,7 @@ const WRITTEN: Record<string, string> = {
   Migration0012PlaceAndSupport: '24271aeb720aa36d',
   Migration0013Helpers: 'f7eed80a60acbf61',
   Migration0014WhoMarked: '89dff38ffe08aea4',
+  Migration0015WorkThatFailed: '7509c4b3c0296743',
 };
 
 describe('migrations', () => {
@@ -80,12 +82,12 @@ describe('a database of an earlier Vane', () => {
     try {
       expect(await shapeOf(urlOf(name))).toEqual(await shapeOf(urlOf(fresh)));
       const now = (): Date => new Date('2026-11-25T09:00:00Z');
-      const readings = new Readings({ orm, judge: judgeHere, log: pino({ level: 'silent' }), now });
       const key = {
         schoolId: '0197c000-0000-7000-8000-000000000001',
         classId: '0197c000-0000-7000-8000-000000000002',
       };
-      const current = await readings.current(key);
+      const jobs = new JobsHere(workOf({ orm, judge: judgeHere, now, backups: null }));
+      const current = await new Readings({ orm, judge: judgeHere, jobs, now }).current(key);
       expect(current.readings.map((r) => [r.fact, r.responses])).toEqual([['3+4', 4]]);
       expect(current.estimates).toHaveLength(1);
       // What is of no class, as a roster is, can be taken in too.

@@ -15,6 +15,7 @@ import { Migration0011HowTheySaidIt } from './migrations/Migration0011HowTheySai
 import { Migration0012PlaceAndSupport } from './migrations/Migration0012PlaceAndSupport';
 import { Migration0013Helpers } from './migrations/Migration0013Helpers';
 import { Migration0014WhoMarked } from './migrations/Migration0014WhoMarked';
+import { Migration0015WorkThatFailed } from './migrations/Migration0015WorkThatFailed';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -32,6 +33,7 @@ const MIGRATIONS = [
   { name: 'Migration0012PlaceAndSupport', class: Migration0012PlaceAndSupport },
   { name: 'Migration0013Helpers', class: Migration0013Helpers },
   { name: 'Migration0014WhoMarked', class: Migration0014WhoMarked },
+  { name: 'Migration0015WorkThatFailed', class: Migration0015WorkThatFailed },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

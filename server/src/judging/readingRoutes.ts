@@ -30,12 +30,11 @@ export async function lastAsked(em: EntityManager, key: ClassKey): Promise<Class
 
 /** The judgement on a class and on one child of it. */
 export function readingRoutes(deps: Deps, readings: Readings): ContractRoutes {
-  const weeks = new Weeks(deps, readings);
-  deps.closing(() => weeks.close());
+  const weeks = new Weeks(deps);
   return new ContractRoutes()
     .on('GET /classes/:classId/readings', async (c) => {
       const key = c.var.classKey;
-      const judgement = await readings.current(key);
+      const judgement = await readings.kept(key);
       // Children who are put away take part in nothing.
       const here = new Set(
         (await c.var.em.find(Child, { ...key, archivedAt: null }, { fields: ['id'] })).map((child) => child.id),
@@ -43,6 +42,7 @@ export function readingRoutes(deps: Deps, readings: Readings): ContractRoutes {
       const answer: ClassReadings = {
         judgedAt: judgement.judgedAt?.toISOString() ?? null,
         modelVersion: MODEL_VERSION,
+        judging: judgement.judging,
         readings: judgement.readings.filter((r) => here.has(r.child)),
         asked: await lastAsked(c.var.em, key),
       };

@@ -1,16 +1,21 @@
 import { toResponse, type OlderWeek, type OverTime } from '@vane/contract';
-import { MODEL_VERSION, placeOf, type ReadingWord } from '@vane/core';
+import { MODEL_VERSION, placeOf, type ReadingSettings, type ReadingWord } from '@vane/core';
 import type { InferEntity } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { ClassKey } from '../db/keys';
-import type { Deps } from '../request/context';
 import { WeekReading } from '../db/entities';
-import { recordOf } from '../record/store';
-import { dateStarts } from '../db/timeZone';
-import type { Readings } from './readings';
 import { classOrChild, type Which } from '../db/keys';
-import { logged } from '../problems/logged';
+import { oneAtATime } from '../db/oneAtATime';
+import { dateStarts } from '../db/timeZone';
+import { keyOf } from '../jobs/jobs';
+import { RequestProblem } from '../problems/problem';
+import { recordOf } from '../record/store';
+import type { Deps } from '../request/context';
+import { settingsOf } from './basis';
+import { failedJustNow } from './failures';
+import type { Judging, JudgingDeps } from './judging';
 
+/** One piece of work judges past weeks for so long, ms. */
+const SLICE_MS = 4000;
 const WEEK_DAYS = 7;
 
 interface WantedWeek {
@@ -22,49 +27,17 @@ interface WantedWeek {
 
 /**
  * What the record said at the end of each past week in which a child was asked: judged from the answers until then, as if nothing had come after, and kept with a
- * fingerprint of them. A year of a class is a thousand judgements: they are made in the background, and whoever asks is told how many are still to come.
+ * fingerprint of them. A year of a class is a thousand judgements: they are made elsewhere, and whoever asks is told how many are still to come.
  */
 export class Weeks {
-  /** Classes at work just now; a failure is told to the next who asks. */
-  readonly #atWork = new Map<string, Promise<void>>();
-  readonly #failed = new Map<string, Error>();
-  #closed = false;
-
-  constructor(
-    private readonly deps: Pick<Deps, 'orm' | 'judge' | 'log'>,
-    private readonly readings: Readings,
-  ) {}
-
-  /** Waits for the week that is being judged; what is left is judged when somebody asks again. */
-  async close(): Promise<void> {
-    this.#closed = true;
-    await Promise.all(this.#atWork.values());
-  }
+  constructor(private readonly deps: Pick<Deps, 'orm' | 'jobs' | 'now'>) {}
 
   async of(which: Which): Promise<OverTime> {
-    const name = `${which.schoolId}/${which.classId}/${which.childId ?? ''}`;
-    const failure = this.#failed.get(name);
-    this.#failed.delete(name);
-    if (failure !== undefined) throw failure;
     const em = this.deps.orm.em.fork();
-    const { wanted, stored } = await this.#state(em, which);
-    const current = stored.flatMap(({ help, ...w }) =>
-      // A week from before places were kept is made again.
-      help && wanted.get(`${w.childId} ${w.week}`)?.fingerprint === w.fingerprint ? [{ ...w, help }] : [],
-    );
-    for (const w of current) wanted.delete(`${w.childId} ${w.week}`);
-    if (wanted.size > 0 && !this.#atWork.has(name)) {
-      const before = new Map(stored.map((w) => [`${w.childId} ${w.week}`, w]));
-      const work = this.#judge(
-        which,
-        [...wanted.values()].map((w) => ({ ...w, older: olderOf(before.get(`${w.child} ${w.week}`), w.fingerprint) })),
-      )
-        .catch((error: unknown) => {
-          this.deps.log.error({ error: logged(error), classId: which.classId }, 'past weeks could not be judged');
-          this.#failed.set(name, error instanceof Error ? error : new Error(String(error)));
-        })
-        .finally(() => this.#atWork.delete(name));
-      this.#atWork.set(name, work);
+    const { current, behind } = await stateOf(em, which, await settingsOf(em, which));
+    if (behind.length > 0) {
+      if (await failedJustNow(em, which, 'weeks', this.deps.now())) throw new RequestProblem('not-judged');
+      this.deps.jobs.ask('weeks', which);
     }
     const weeks = current.map((w) => ({
       child: w.childId,
@@ -74,37 +47,27 @@ export class Weeks {
       help: w.help,
       older: w.older ?? null,
     }));
-    return { weeks, pending: wanted.size };
+    return { weeks, pending: behind.length };
   }
+}
 
-  async #state(em: EntityManager, which: Which) {
-    const { settings } = await this.readings.basis(em, which);
-    const wanted = new Map(
-      (await weeksAsked(em, which, settings.timeZone, [MODEL_VERSION, settings])).map((w) => [
-        `${w.child} ${w.week}`,
-        w,
-      ]),
-    );
-    const stored = await em.find(
-      WeekReading,
-      { ...which },
-      { orderBy: { week: 'asc', childId: 'asc' }, disableIdentityMap: true },
-    );
-    return { wanted, stored };
-  }
-
-  async #judge(
-    { schoolId, classId }: ClassKey,
-    wanted: readonly (WantedWeek & { readonly older: OlderWeek | null })[],
-  ): Promise<void> {
-    const em = this.deps.orm.em.fork();
-    const { values, settings } = await this.readings.basis(em, { schoolId, classId });
-    for (const child of new Set(wanted.map((w) => w.child))) {
+/** Judges past weeks of a class or of one child that are behind, newest first, for a while. @returns whether any are left; null where another server is at it */
+export async function judgeWeeks(deps: JudgingDeps, judging: Judging, which: Which): Promise<boolean | null> {
+  let left = false;
+  const { schoolId, classId } = which;
+  const done = await oneAtATime(deps.orm, `weeks ${keyOf({ schoolId, classId })}`, async () => {
+    const em = deps.orm.em.fork();
+    const { values, settings } = await judging.basis(em, which);
+    const { behind } = await stateOf(em, which, settings);
+    const until = performance.now() + SLICE_MS;
+    for (const child of new Set(behind.map((w) => w.child))) {
       const responses = (await recordOf(em, { schoolId, classId, childId: child })).map(toResponse);
-      for (const { week, fingerprint, older } of wanted.filter((w) => w.child === child)) {
-        if (this.#closed) return;
+      for (const { week, fingerprint, older } of behind.filter((w) => w.child === child)) {
+        // What comes next may be more urgent, and a server that stops waits no longer than this.
+        left = performance.now() > until;
+        if (left) return;
         const end = dateStarts(week, settings.timeZone, WEEK_DAYS).getTime();
-        const [judged] = await this.deps.judge.judge(
+        const [judged] = await deps.judge.judge(
           responses.filter((r) => r.shownAt < end),
           values,
           { settings },
@@ -126,7 +89,31 @@ export class Weeks {
         em.clear();
       }
     }
-  }
+  });
+  return done ? left : null;
+}
+
+/** Weeks that are kept as they have to be, and those that are behind. */
+async function stateOf(em: EntityManager, which: Which, settings: ReadingSettings) {
+  const wanted = new Map(
+    (await weeksAsked(em, which, settings.timeZone, [MODEL_VERSION, settings])).map((w) => [`${w.child} ${w.week}`, w]),
+  );
+  const stored = await em.find(
+    WeekReading,
+    { ...which },
+    { orderBy: { week: 'asc', childId: 'asc' }, disableIdentityMap: true },
+  );
+  const before = new Map(stored.map((w) => [`${w.childId} ${w.week}`, w]));
+  const current = stored.flatMap(({ help, ...w }) =>
+    // A week from before places were kept is made again.
+    help && wanted.get(`${w.childId} ${w.week}`)?.fingerprint === w.fingerprint ? [{ ...w, help }] : [],
+  );
+  for (const w of current) wanted.delete(`${w.childId} ${w.week}`);
+  const behind = [...wanted.values()].map((w) => ({
+    ...w,
+    older: olderOf(before.get(`${w.child} ${w.week}`), w.fingerprint),
+  }));
+  return { current, behind };
 }
 
 /** Parts of a fingerprint, as `weeksAsked` makes it: the version of the judgement first. */

@@ -39,6 +39,8 @@ const STATUS = {
   'not-a-responses-file': 422,
   'nothing-to-print': 422,
   'too-many-cards': 422,
+  'being-judged': 503,
+  'not-judged': 500,
   'disk-full': 507,
   'database-down': 503,
   failed: 500,

@@ -1,6 +1,6 @@
 import { toResponse } from '@vane/contract';
 import { observedText, type Reading } from '@vane/core';
-import type { ClassKey } from '../db/keys';
+import type { ClassKey, Which } from '../db/keys';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Readable } from 'node:stream';
 import { audit } from '../request/audit';
@@ -31,7 +31,7 @@ export const nicknames = async (
 interface Judged {
   /** Answers were added or changed: the class is judged again soon. */
   refreshSoon(key: ClassKey): void;
-  current(key: ClassKey, childId: string): Promise<{ readonly readings: readonly Reading[] }>;
+  current(which: Which): Promise<{ readonly readings: readonly Reading[] }>;
 }
 
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
@@ -93,7 +93,13 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     })
     .on('GET /classes/:classId/children/:childId/record.json', async (c, { childId }) => {
       const key = c.var.classKey;
-      const file = await childFile(c.var.em, key, childId, (await readings.current(key, childId)).readings, deps.now());
+      const file = await childFile(
+        c.var.em,
+        key,
+        childId,
+        (await readings.current({ ...key, childId })).readings,
+        deps.now(),
+      );
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s record', childId);
       return c.body(JSON.stringify(file, null, 1), 200, download(`${file.child}.json`, 'application/json'));
     })

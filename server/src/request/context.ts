@@ -7,6 +7,7 @@ import type { RosterRead } from '../outside/rosterService';
 import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
 import type { ClassKey } from '../db/keys';
+import type { Jobs } from '../jobs/jobs';
 import type { Metrics } from './metrics';
 import type { RecordStore } from '../outside/recordStore';
 
@@ -14,6 +15,7 @@ import type { RecordStore } from '../outside/recordStore';
 export interface Deps {
   readonly orm: MikroORM;
   readonly judge: Judge;
+  readonly jobs: Jobs;
   readonly mail: Mail;
   /** Makes a PDF, in a thread of its own when serving. */
   readonly printer: (print: Print) => Promise<Uint8Array>;

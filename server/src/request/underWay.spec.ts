@@ -6,11 +6,12 @@ it('a server that stops lets what is being judged end first, although nobody wai
   let letGo = (): void => undefined;
   let begin = (): void => undefined;
   const begun = new Promise<void>((resolve) => (begin = resolve));
+  const allowed = new Promise<void>((go) => (letGo = go));
   const judge: Judge = {
     ...judgeHere,
     judge: async (...asked) => {
       begin();
-      await new Promise<void>((go) => (letGo = go));
+      await allowed;
       return judgeHere.judge(...asked);
     },
   };
@@ -19,7 +20,8 @@ it('a server that stops lets what is being judged end first, although nobody wai
   const browser = harness.browser();
   const { path, children } = await setUp(browser);
   await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses: [rowFor(children.get('Odo') ?? '')] });
-  const answer = browser.get(`${path}/readings`);
+  // A child who is not judged yet is judged for whoever opens the page.
+  const answer = browser.get(`${path}/children/${children.get('Odo')}`);
   await begun;
 
   let stopped = false;

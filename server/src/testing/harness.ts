@@ -14,6 +14,8 @@ import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../threads/pdf';
 import { harbourRoster } from '../demo/harbourRoster';
 import { judgeHere } from '../threads/judgeThreads';
+import { workOf } from '../work';
+import { JobsHere } from './jobsHere';
 
 /** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
 const base = process.env['VANE_TEST_DATABASE_URL'];
@@ -35,7 +37,7 @@ export interface Harness {
   /** The clock the server sees; move it by assigning. */
   clock: Date;
   /** A second server on the same database. */
-  another(): Promise<Pick<Harness, 'browser' | 'close'>>;
+  another(change?: Partial<Deps>): Promise<Pick<Harness, 'browser' | 'close'>>;
   /** A browser at this address: keeps its cookies from answer to answer. */
   browser(address?: string): Browser;
   close(): Promise<void>;
@@ -146,9 +148,11 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const sent: Statement[] = [];
   const forgotten: string[] = [];
   const toClose: (() => Promise<void>)[] = [];
+  const jobs = new JobsHere(workOf({ orm, judge: judgeHere, now: () => harness.clock, backups: null, ...change }));
   const depsOf = (own: MikroORM): Deps => ({
     orm: own,
     judge: judgeHere,
+    jobs,
     printer: pdfOf,
     readRoster: (zip) => Promise.resolve(tryRoster(zip)),
     recordStore: {
@@ -186,14 +190,15 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     clock: new Date('2026-11-25T09:00:00Z'),
     orm,
     app: createApp(depsOf(orm)),
-    browser: (address) => browserFor(harness.app, address),
-    another: async () => {
+    browser: (address) => browserFor(harness.app, jobs, address),
+    another: async (more = {}) => {
       const own = await openDatabase(url);
-      const app = createApp(depsOf(own));
-      return { browser: (address) => browserFor(app, address), close: () => own.close() };
+      const app = createApp({ ...depsOf(own), ...more });
+      return { browser: (address) => browserFor(app, jobs, address), close: () => own.close() };
     },
     close: async () => {
       await Promise.all(toClose.map((end) => end()));
+      await jobs.settled();
       await orm.close();
       idle.push(database);
       rmSync(folder, { recursive: true, force: true });
@@ -218,7 +223,7 @@ async function asDescribed(method: string, path: string, answer: Response): Prom
   return answer;
 }
 
-function browserFor(app: Hono<Env>, remoteAddress = '192.0.2.1'): Browser {
+function browserFor(app: Hono<Env>, jobs: JobsHere, remoteAddress = '192.0.2.1'): Browser {
   const cookies = new Map<string, string>();
   const remember = (answer: Response): Response => {
     for (const set of answer.headers.getSetCookie()) {
@@ -231,9 +236,14 @@ function browserFor(app: Hono<Env>, remoteAddress = '192.0.2.1'): Browser {
   const sent = (): { cookie: string } => ({ cookie: [...cookies].map((one) => one.join('=')).join('; ') });
   // What Node.js knows of a connection.
   const connection = { incoming: { socket: { remoteAddress } } };
+  const asked = async (path: string, headers: Record<string, string>): Promise<Response> =>
+    remember(await app.request(path, { headers: { ...sent(), ...headers } }, connection));
   return {
-    get: async (path, headers = {}) =>
-      asDescribed('GET', path, remember(await app.request(path, { headers: { ...sent(), ...headers } }, connection))),
+    // Who finds something to be judged looks again when it is.
+    get: async (path, headers = {}) => {
+      const first = await asked(path, headers);
+      return asDescribed('GET', path, (await jobs.settled()) ? await asked(path, headers) : first);
+    },
     send: async (method, path, body, headers = {}) =>
       asDescribed(
         method,

@@ -30,6 +30,8 @@ export const problems = {
   'not-a-roster': 'This is not a roster',
   'already-here': 'This is already in the school',
   'no-record-store': 'The learning-record store did not accept it',
+  'being-judged': 'Vane is still judging the newest answers. Please try again in a moment',
+  'not-judged': 'The newest answers could not be judged. They are kept; Vane tries again in a minute',
   'no-roster-service': 'The roster service did not answer',
   'not-a-responses-file': 'This is not a file of responses',
   'nothing-to-print': 'There is nothing to print: choose a number, and a layout that can show it',

@@ -49,7 +49,7 @@ async function open(
   await signedIn;
   const fixture = TestBed.createComponent(ClassPage);
   fixture.detectChanges();
-  const answer: ClassReadings = { judgedAt: null, modelVersion: '', readings, asked: [] };
+  const answer: ClassReadings = { judgedAt: null, modelVersion: '', judging: 'done', readings, asked: [] };
   server.expectOne('/api/classes/class').flush({ ...CLASS, ...view });
   server.expectOne('/api/classes/class/readings').flush(answer);
   // Past weeks are asked for once the picture stands.

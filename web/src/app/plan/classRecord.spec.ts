@@ -7,7 +7,7 @@ import { CHILDREN, CLASS } from '../testing/page';
 import { sittingsFor } from './classPlan';
 import { ClassRecords } from './classRecord';
 
-const JUDGED: ClassReadings = { judgedAt: null, modelVersion: 'x', readings: [], asked: [] };
+const JUDGED: ClassReadings = { judgedAt: null, modelVersion: 'x', judging: 'done', readings: [], asked: [] };
 
 const answering = (view: () => unknown, judged: () => unknown) => ({
   ask: (route: RouteName) => (route === 'GET /classes/:classId/readings' ? judged() : view()),

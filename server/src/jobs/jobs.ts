@@ -1,0 +1,24 @@
+import type { ClassKey, Which } from '../db/keys';
+
+/** What any server may be asked to do, and what each kind of work is told. */
+export interface JobData {
+  /** Makes the readings of a class current. */
+  readonly judge: ClassKey;
+  /** Judges past weeks of a class, or of one child, that are behind. */
+  readonly weeks: Which;
+  /** Deletes what has had its time. */
+  readonly trim: object;
+  /** Makes the backup of the day, where it is not there yet. */
+  readonly backup: object;
+}
+export type JobName = keyof JobData;
+
+/** Work that any server can take. Work that is asked for again before it has begun is done once. */
+export interface Jobs {
+  /** Notes what is to be done, and does not wait for it. A database that is away gets it when it is back. */
+  ask<K extends JobName>(name: K, data: JobData[K], afterMs?: number): void;
+}
+
+/** Work of which one piece at most waits: that of a class, or of one child. */
+export const keyOf = (data: Partial<Which>): string =>
+  [data.schoolId, data.classId, data.childId].filter((part) => part !== undefined).join('/');
