@@ -31,7 +31,8 @@ import { answerProblem, RequestProblem } from './problems/problem';
 import { printRoutes } from './prints/printRoutes';
 import { recordRoutes } from './record/recordRoutes';
 import { Live } from './screens/live';
-import { controlRoutes, paired, stageRoutes } from './screens/screenRoutes';
+import { controlRoutes, paired, SCREEN_LASTS_MS, stageRoutes } from './screens/screenRoutes';
+import { ScreenStates } from './screens/states';
 import { schoolAdultRoutes } from './school/schoolAdultRoutes';
 import { leadOnly, schoolRoutes } from './school/schoolRoutes';
 import { setUpRoutes } from './school/setUpRoutes';
@@ -76,6 +77,7 @@ export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
   const uploads = new Uploads();
   const live = new Live(deps.orm, deps.log);
+  const screens = { deps, live, states: new ScreenStates(deps.orm, deps.now, SCREEN_LASTS_MS) };
   const limits = new Limits(deps.orm);
   const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames]);
   const underWay = new UnderWay();
@@ -157,8 +159,8 @@ export function createApp(deps: Deps): Hono<Env> {
     schoolRoutes(deps),
     schoolAdultRoutes(deps),
     schoolFileRoutes(deps, uploads),
-    stageRoutes(deps, live, limits),
-    controlRoutes(deps, live),
+    stageRoutes(screens, limits),
+    controlRoutes(screens),
   ])
     api.route('/', hono);
   app.route('/api', api);

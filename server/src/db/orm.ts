@@ -16,6 +16,7 @@ import { Migration0012PlaceAndSupport } from './migrations/Migration0012PlaceAnd
 import { Migration0013Helpers } from './migrations/Migration0013Helpers';
 import { Migration0014WhoMarked } from './migrations/Migration0014WhoMarked';
 import { Migration0015WorkThatFailed } from './migrations/Migration0015WorkThatFailed';
+import { Migration0016BySchool } from './migrations/Migration0016BySchool';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -34,6 +35,7 @@ const MIGRATIONS = [
   { name: 'Migration0013Helpers', class: Migration0013Helpers },
   { name: 'Migration0014WhoMarked', class: Migration0014WhoMarked },
   { name: 'Migration0015WorkThatFailed', class: Migration0015WorkThatFailed },
+  { name: 'Migration0016BySchool', class: Migration0016BySchool },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

@@ -49,6 +49,22 @@ describe('the tables that grow', () => {
       expect(definition).toMatch(/^FOREIGN KEY \(school_id, \w+\) REFERENCES \w+/);
   });
 
+  it('lie in parts, a school in one of them, where they grow fastest; and a school is looked for in its own part alone', async () => {
+    const em = harness.orm.em.fork();
+    const parted: { name: string; by: string; parts: string }[] = await em.execute(
+      `select partrelid::regclass::text as name, pg_get_partkeydef(partrelid) as by, (select count(*) from pg_inherits where inhparent = partrelid) as parts
+       from pg_partitioned_table where (select relnamespace from pg_class where oid = partrelid) = 'public'::regnamespace order by 1`,
+    );
+    expect(parted).toEqual(
+      ['correction', 'response', 'sitting'].map((name) => ({ name, by: 'HASH (school_id)', parts: '16' })),
+    );
+    const plan: { 'QUERY PLAN': string }[] = await em.execute(
+      `explain select * from response where school_id = '0197c000-0000-7000-8000-000000000001'`,
+    );
+    const touched = new Set(JSON.stringify(plan).match(/response_\d+/g));
+    expect(touched.size).toBe(1);
+  });
+
   it('are never asked without the school', async () => {
     const browser = harness.browser();
     const { path, classId, children } = await setUp(browser);

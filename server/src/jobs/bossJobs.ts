@@ -4,10 +4,7 @@ import type { Logger } from 'pino';
 import { setTimeout as wait } from 'node:timers/promises';
 import { isDatabaseDown } from '../problems/databaseDown';
 import { logged } from '../problems/logged';
-import { keyOf, type JobData, type JobName, type Jobs } from './jobs';
-
-/** PostgreSQL's schema for work: no part of the record, and of no backup. */
-export const JOBS_SCHEMA = 'vane_jobs';
+import { JOBS_SCHEMA, keyOf, type JobData, type JobName, type Jobs } from './jobs';
 
 /** How each kind of work is done: for how long at most, how soon it is looked for, how often it is tried again, and when it is done by itself. */
 interface Terms {

@@ -1,5 +1,8 @@
 import type { ClassKey, Which } from '../db/keys';
 
+/** PostgreSQL's schema for work: no part of the record, and of no backup. */
+export const JOBS_SCHEMA = 'vane_jobs';
+
 /** What any server may be asked to do, and what each kind of work is told. */
 export interface JobData {
   /** Makes the readings of a class current. */

@@ -65,10 +65,12 @@ export class Live {
     client.on('error', gone);
     client.on('end', gone);
     client.on('notification', ({ payload = '' }) => {
-      const [screen = '', change = ''] = payload.split(' ');
-      const concerned =
-        screen === EVERY ? [...this.#waiting.values()].flatMap((all) => [...all]) : (this.#waiting.get(screen) ?? []);
-      for (const heard of concerned) heard(change as Change);
+      for (const one of payload.split(',')) {
+        const [screen = '', change = ''] = one.split(' ');
+        const concerned =
+          screen === EVERY ? [...this.#waiting.values()].flatMap((all) => [...all]) : (this.#waiting.get(screen) ?? []);
+        for (const heard of concerned) heard(change as Change);
+      }
     });
     try {
       await client.connect();

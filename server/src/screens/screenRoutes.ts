@@ -1,5 +1,4 @@
 import type { OpenedScreen } from '@vane/contract';
-import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
@@ -12,7 +11,8 @@ import { ContractRoutes } from '../request/contractRoutes';
 import { qrFor } from '../request/forOthers';
 import { Screen } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
-import { type Live } from './live';
+import type { Live } from './live';
+import type { ScreenStates } from './states';
 import { notice, type Side } from '../db/notices';
 import { logged } from '../problems/logged';
 
@@ -25,33 +25,22 @@ const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g,
 
 const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
 
-/** A screen, and the SQL condition on `screen s` that its follower must still meet (class or pairing). */
-interface Followed {
-  readonly schoolId: string;
-  readonly id: string;
-  readonly while: string;
-  readonly values: readonly unknown[];
-}
+/** A screen, and by what right it is followed. */
+type Followed = Omit<Parameters<ScreenStates['read']>[0], 'side' | 'seen'>;
 
 /** Streams the other side's state, now and on every change, until the browser disconnects, the screen ends, or the follower loses the right. */
-function follow(c: Context<Env>, deps: Deps, live: Live, which: Followed, side: Side): Response {
+function follow(c: Context<Env>, { deps, live, states }: Screens, which: Followed, side: Side): Response {
   return streamSSE(c, async (stream) => {
     const over = new AbortController();
     stream.onAbort(() => over.abort());
     let sent = -1;
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
-      const [row]: { seq: number; state: object | null }[] = await deps.orm.em
-        .fork()
-        .execute(
-          `select ${side}_seq::float8 as seq, ${side} as state from screen s where s.school_id = ? and s.id = ? and ${which.while}`,
-          [which.schoolId, which.id, ...which.values],
-        );
-      if (row === undefined) return stream.writeSSE({ event: 'ended', data: '' }).then(() => over.abort());
-      const { seq, state } = row;
-      if (state === null || seq <= sent) return;
-      sent = seq;
-      await stream.writeSSE({ event: 'state', data: JSON.stringify({ seq, state }) });
+      const now = await states.read({ ...which, side, seen: sent });
+      if (now === null) return stream.writeSSE({ event: 'ended', data: '' }).then(() => over.abort());
+      if (now.state === null || now.seq <= sent) return;
+      sent = now.seq;
+      await stream.writeSSE({ event: 'state', data: JSON.stringify(now) });
     };
     const beat = async (): Promise<void> => {
       await send();
@@ -78,24 +67,16 @@ function follow(c: Context<Env>, deps: Deps, live: Live, which: Followed, side: 
   });
 }
 
-/**
- * Stores a side's state if it is newer, and notifies the other side in the same statement. The commit is asynchronous: a notifying commit serialises all others, and a state lost in a power cut is replaced by the next one.
- */
-async function keep(
-  em: EntityManager,
-  { schoolId, id, classId }: { schoolId: string; id: string; classId?: string },
-  side: Side,
-  seq: number,
-  state: object,
-): Promise<void> {
-  const told: unknown[] = await em.execute(
-    `with kept as (update screen set ${side} = ?::jsonb, ${side}_seq = ?
-       where school_id = ? and id = ? and class_id = coalesce(?, class_id) and ${side}_seq < ? returning 1)
-     select set_config('synchronous_commit', 'off', true), pg_notify(?, ?) from kept`,
-    [JSON.stringify(state), seq, schoolId, id, classId ?? null, seq, ...notice(id, side)],
-  );
-  const own = { schoolId, id, ...(classId === undefined ? {} : { classId }) };
-  if (told.length === 0 && (await em.count(Screen, own)) === 0) throw new RequestProblem('not-found');
+/** What second screens are served with. */
+interface Screens {
+  readonly deps: Deps;
+  readonly live: Live;
+  readonly states: ScreenStates;
+}
+
+/** Stores a side's state. @throws RequestProblem that there is no such screen */
+async function keep({ states }: Screens, ...[side, kept]: Parameters<ScreenStates['keep']>): Promise<void> {
+  if (!(await states.keep(side, kept))) throw new RequestProblem('not-found');
 }
 
 /** The address that a device opens, and the same as a picture to be photographed; null where no other device can reach this Vane. */
@@ -106,7 +87,8 @@ async function joinOf(publicUrl: string, code: string): Promise<OpenedScreen['jo
 }
 
 /** The adult's side: opens a screen, writes its state, and follows its events. */
-export function controlRoutes(deps: Deps, live: Live): ContractRoutes {
+export function controlRoutes(screens: Screens): ContractRoutes {
+  const { deps } = screens;
   return new ContractRoutes()
     .on('POST /classes/:classId/screens', async (c) => {
       const { em, classKey } = c.var;
@@ -127,14 +109,12 @@ export function controlRoutes(deps: Deps, live: Live): ContractRoutes {
       return opened;
     })
     .on('PUT /classes/:classId/screens/:id', async (c, { id, body: { seq, state } }) => {
-      await keep(c.var.em, { ...c.var.classKey, id }, 'control', seq, state);
+      await keep(screens, 'control', { ...c.var.classKey, id, seq, state });
     })
     .on('GET /classes/:classId/screens/:id/events', (c, { id }) => {
       const { schoolId, classId } = c.var.classKey;
       // Of this class, for as long as this sign-in lasts.
-      const valid = 's.class_id = ? and exists (select 1 from sign_in i where i.token_hash = ? and i.expires_at > ?)';
-      const values = [classId, c.var.signIn, deps.now()];
-      return follow(c, deps, live, { schoolId, id, while: valid, values }, OTHER.control);
+      return follow(c, screens, { schoolId, id, classId, signIn: c.var.signIn }, OTHER.control);
     })
     .on('DELETE /classes/:classId/screens/:id', async (c, { id }) => {
       if ((await c.var.em.nativeDelete(Screen, { ...c.var.classKey, id })) === 0) throw new RequestProblem('not-found');
@@ -161,7 +141,8 @@ export const paired =
   };
 
 /** The stage's side: a code opens it once, its token is good for this sitting's screen and nothing else. */
-export function stageRoutes(deps: Deps, live: Live, limits: Limits): ContractRoutes {
+export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
+  const { deps } = screens;
   return new ContractRoutes()
     .on('POST /board/pair', async (c, { body }) => {
       const now = deps.now();
@@ -183,7 +164,8 @@ export function stageRoutes(deps: Deps, live: Live, limits: Limits): ContractRou
       });
     })
     .on('PUT /board/stage', async (c, { body: { seq, state } }) => {
-      await keep(c.var.em, c.var.screen, 'stage', seq, state);
+      const { schoolId, id } = c.var.screen;
+      await keep(screens, 'stage', { schoolId, id, seq, state });
     })
     .on('GET /board/stage', async (c) => {
       const { stageSeq } = await c.var.em.findOneOrFail(Screen, c.var.screen);
@@ -191,8 +173,6 @@ export function stageRoutes(deps: Deps, live: Live, limits: Limits): ContractRou
     })
     .on('GET /board/events', (c) => {
       const { schoolId, id, tokenHash } = c.var.screen;
-      const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
-      const paired = { while: 's.token_hash = ? and s.made_at > ?', values: [tokenHash, since] };
-      return follow(c, deps, live, { schoolId, id, ...paired }, OTHER.stage);
+      return follow(c, screens, { schoolId, id, tokenHash }, OTHER.stage);
     });
 }

@@ -105,7 +105,8 @@ async function empty(database: string): Promise<void> {
   await client.connect();
   try {
     const { rows } = await client.query<{ name: string }>(
-      `select quote_ident(tablename) as name from pg_tables where schemaname = 'public' and tablename <> 'vane_migration'`,
+      `select quote_ident(relname) as name from pg_class
+       where relnamespace = 'public'::regnamespace and relkind in ('r', 'p') and not relispartition and relname <> 'vane_migration'`,
     );
     // Without the checks of foreign keys, whose order would have to be kept.
     const deletes = rows.map(({ name }) => `delete from ${name}`);

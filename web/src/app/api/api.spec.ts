@@ -1,6 +1,7 @@
 import { jest } from '@jest/globals';
 import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
+import type { ClassReadings } from '@vane/contract';
 import { firstValueFrom } from 'rxjs';
 import { configure, ME } from '../testing/page';
 import { addressOf, Api } from './api';
@@ -36,5 +37,37 @@ describe('what the page asks of the server', () => {
     await expect(answer).rejects.toThrow(/GET \/me answers otherwise than described: .*passwordHash[^]*at adult/);
     expect(said).toHaveBeenCalledTimes(1);
     said.mockRestore();
+  });
+
+  it('waits a little for readings that are just being judged, and then tells what is there', () => {
+    jest.useFakeTimers();
+    configure();
+    const http = TestBed.inject(HttpTestingController);
+    const asked = (judging: ClassReadings['judging']): void =>
+      http
+        .expectOne('/api/classes/curlew/readings')
+        .flush({ judgedAt: null, modelVersion: '', judging, readings: [], asked: [] });
+    const heard: string[] = [];
+    TestBed.inject(Api)
+      .readings('curlew')
+      .subscribe(({ judging }) => heard.push(judging));
+    asked('under-way');
+    expect(heard).toEqual([]);
+    jest.advanceTimersByTime(500);
+    asked('done');
+    expect(heard).toEqual(['done']);
+
+    TestBed.inject(Api)
+      .readings('curlew')
+      .subscribe(({ judging }) => heard.push(judging));
+    let times = 0;
+    for (; heard.length === 1; times++) {
+      asked('under-way');
+      jest.advanceTimersByTime(500);
+    }
+    expect(heard).toEqual(['done', 'under-way']);
+    expect(times).toBeGreaterThan(5);
+    http.expectNone('/api/classes/curlew/readings');
+    jest.useRealTimers();
   });
 });

@@ -1,11 +1,14 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import type { Answer, OverTime, Places, Problem, RouteName, Routes, Sent } from '@vane/contract';
-import { repeat, takeWhile, type Observable } from 'rxjs';
+import type { Answer, ClassReadings, OverTime, Places, Problem, RouteName, Routes, Sent } from '@vane/contract';
+import { last, repeat, takeWhile, type Observable } from 'rxjs';
 import { asDescribed } from './asDescribed';
 
 /** How long to wait before asking again for weeks that are still being judged. */
 const WEEKS_AGAIN_MS = 700;
+/** How often, and how soon, readings are asked for that are just being judged. */
+const READINGS_ASKED = 12;
+const READINGS_AGAIN_MS = 350;
 
 /** Routes that answer with JSON or with nothing, with a file, and with events. */
 type Telling = { [K in RouteName]: [Answer<K>] extends [never] ? never : K }[RouteName];
@@ -43,6 +46,14 @@ export class Api {
       ...optionsOf(method, asked),
       responseType: 'arraybuffer',
     });
+  }
+  /** The class's readings. Those that are just being judged are waited for, a little; after that, what is there is told as it is. */
+  readings(classId: string): Observable<ClassReadings> {
+    return this.ask('GET /classes/:classId/readings', { classId }).pipe(
+      repeat({ count: READINGS_ASKED, delay: READINGS_AGAIN_MS }),
+      takeWhile(({ judging }) => judging === 'under-way', true),
+      last(),
+    );
   }
   /** What past weeks left, of the class or of one child; again and again until all weeks are judged. */
   overTime(classId: string, childId?: string): Observable<OverTime> {

@@ -10,6 +10,7 @@ import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { FirstVisit } from '../parts/firstVisit';
 import { NoChildren } from '../parts/noChildren';
+import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
 import { classPlan } from '../plan/classRecord';
 import { Dates } from '../signedIn/dates';
@@ -31,6 +32,7 @@ const MOST_FACTS = 8;
   imports: [
     MatButtonModule,
     RouterLink,
+    StillJudging,
     Trouble,
     WeeksChart,
     WeeksPending,

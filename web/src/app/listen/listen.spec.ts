@@ -72,7 +72,9 @@ describe('listening', () => {
       arranged: { day: null, week: null },
     };
     http.expectOne('/api/classes/class').flush(view);
-    http.expectOne('/api/classes/class/readings').flush({ judgedAt: null, modelVersion: '', readings: [], asked: [] });
+    http
+      .expectOne('/api/classes/class/readings')
+      .flush({ judgedAt: null, modelVersion: '', judging: 'done', readings: [], asked: [] });
     await fixture.whenStable();
     const press = async (words: string): Promise<void> => {
       const buttons = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { ClassReadings, RouteName } from '@vane/contract';
+import type { ClassReadings } from '@vane/contract';
 import { TestScheduler } from 'rxjs/testing';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
@@ -9,9 +9,7 @@ import { ClassRecords } from './classRecord';
 
 const JUDGED: ClassReadings = { judgedAt: null, modelVersion: 'x', judging: 'done', readings: [], asked: [] };
 
-const answering = (view: () => unknown, judged: () => unknown) => ({
-  ask: (route: RouteName) => (route === 'GET /classes/:classId/readings' ? judged() : view()),
-});
+const answering = (view: () => unknown, judged: () => unknown) => ({ ask: view, readings: judged });
 
 describe('what the server says of a class', () => {
   it('is asked once for all who want it and its plan in the same moment, and anew for who comes later', () => {

@@ -30,7 +30,7 @@ export class ClassRecords {
     return shared(this.#records, classId, () =>
       forkJoin({
         view: this.#api.ask('GET /classes/:classId', { classId }),
-        judged: this.#api.ask('GET /classes/:classId/readings', { classId }),
+        judged: this.#api.readings(classId),
       }),
     );
   }

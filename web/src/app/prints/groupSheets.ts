@@ -170,7 +170,7 @@ export class GroupSheets {
   readonly who = toSignal(this.chosen.valueChanges, { initialValue: [] as readonly string[] });
   readonly #judged = rxResource({
     params: () => this.#session.classId() || undefined,
-    stream: ({ params }) => this.#api.ask('GET /classes/:classId/readings', { classId: params }),
+    stream: ({ params }) => this.#api.readings(params),
   });
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];

@@ -89,7 +89,9 @@ describe('group sheets', () => {
     fixture.componentRef.setInput('children', CHILDREN);
     fixture.componentRef.setInput('invited', ['oriel', 'somebody else']);
     TestBed.tick();
-    http.expectOne('/api/classes/class/readings').flush({ judgedAt: null, modelVersion: 'x', readings: [], asked: [] });
+    http
+      .expectOne('/api/classes/class/readings')
+      .flush({ judgedAt: null, modelVersion: 'x', judging: 'done', readings: [], asked: [] });
     http.expectOne('/api/classes/class/group-sheets').flush([{ ...SHEET, children: ['tamsin'], facts: ['3+4'] }]);
     await fixture.whenStable();
     expect(text(fixture)).toContain('Tamsin, 20 Nov, not entered yet');

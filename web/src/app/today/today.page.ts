@@ -12,6 +12,7 @@ import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { Sortable } from '../parts/sortable';
 import { FirstVisit } from '../parts/firstVisit';
+import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
 import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
@@ -31,7 +32,18 @@ import { labels } from '../language/labels';
 /** The day's plan: what is worth doing now, and with whom. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FirstVisit, DayWish, MatButtonModule, RouterLink, Learned, Sortable, SwapMenu, Trouble, NoChildren],
+  imports: [
+    FirstVisit,
+    DayWish,
+    MatButtonModule,
+    RouterLink,
+    Learned,
+    Sortable,
+    SwapMenu,
+    StillJudging,
+    Trouble,
+    NoChildren,
+  ],
   templateUrl: './today.page.html',
   styleUrl: './today.page.scss',
   host: { '(document:keydown.enter)': 'enter($event)' },

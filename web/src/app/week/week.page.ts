@@ -18,6 +18,7 @@ import { words } from '../language/words';
 import { NoChildren } from '../parts/noChildren';
 import { saveFile } from '../parts/saveFile';
 import { FirstVisit } from '../parts/firstVisit';
+import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
 import { ClassArrangements } from '../plan/arrangements';
 import { plannedChildren } from '../plan/classPlan';
@@ -31,7 +32,7 @@ const NINE_MS = 9 * 3_600_000;
 /** Who works with whom, what for and with which adult, over the next five teaching days. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FirstVisit, MatButtonModule, MatButtonToggleModule, NoChildren, RouterLink, Trouble],
+  imports: [FirstVisit, MatButtonModule, MatButtonToggleModule, NoChildren, RouterLink, StillJudging, Trouble],
   templateUrl: './week.page.html',
   styleUrl: './week.page.scss',
 })
