@@ -116,8 +116,10 @@ test('every session of the plan asks what its title says, for the reasons beside
     const sheets = (await (await page.request.get(`/api/classes/${id}/group-sheets`)).json()) as GroupSheetView[];
     const { session } = sheets.find(({ code }) => page.url().includes(`sheet=${code}`))!;
     for (const [at, name] of names.entries()) {
-      const asks = session!.asked[children.find(({ nickname }) => nickname === name)!.id]!.map(({ fact }) => fact);
-      expect([title, name, asks.length]).toEqual([title, name, 8]);
+      const child = children.find(({ nickname }) => nickname === name)!;
+      const asks = session!.asked[child.id]!.map(({ fact }) => fact);
+      // Whom nobody has asked yet, as another test leaves some, begins with fewer.
+      expect([title, name, asks.length]).toEqual([title, name, child.lastAskedAt === null ? 5 : 8]);
       const fitting = asks.filter((fact) => session!.needs.some((need) => isAt(need, fact)));
       expect([title, name, fitting.length >= 5]).toEqual([title, name, true]);
       // What stands beside the child is asked: facts as they are written, what is seen by its number.

@@ -9,6 +9,9 @@ import { ContractRoutes } from '../request/contractRoutes';
 import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { isDemo } from '../db/demoSchool';
 import { DEMO_SCHOOL_ID } from '../db/demoSchool';
+import { Batched } from '../db/batched';
+import { UUID } from '../db/keys';
+import { uuidOr404 } from '../request/ids';
 import { RequestProblem } from '../problems/problem';
 import { rightsChanged } from '../db/notices';
 import { forgetDevices, knownDevice, markDevice } from './knownDevices';
@@ -55,27 +58,49 @@ export async function beginSignIn(
 /** What a locked device may still ask: to be unlocked or signed out, and to hand in what was marked before. */
 const OPEN_WHEN_LOCKED = /^\/api\/(me|me\/unlock|sign-out|classes\/[^/]+\/record)$/;
 
-type SignedIn = Env['Variables']['adult'] & { readonly locked: boolean };
+interface Asking {
+  readonly token: string;
+  /** The class that the request is about. */
+  readonly classId: string | null;
+}
+type SignedIn = Env['Variables']['adult'] & { readonly locked: boolean; readonly ownClass: boolean };
+const MOST_AT_ONCE = 200;
 
-/** Lets only signed-in adults through, and says who they are. */
-export const signedIn =
-  (deps: Deps): MiddlewareHandler<Env> =>
-  async (c, next) => {
-    const token = getCookie(c, cookieName(deps));
-    if (!token) throw new RequestProblem('not-signed-in');
-    const [found]: SignedIn[] = await c.var.em.execute(
-      `select s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role from sign_in s join adult a on a.school_id = s.school_id and a.id = s.adult_id
-       where s.token_hash = ? and s.expires_at > ?`,
-      [hashOf(token), deps.now()],
+/** Lets only signed-in adults through, and says who they are and whether the class that is asked for is theirs. */
+export function signedIn(deps: Deps): MiddlewareHandler<Env> {
+  // Asked before every answer, so with one statement for all who ask at once.
+  const door = new Batched<Asking, SignedIn | null>(async (all) => {
+    const found = await deps.orm.em.fork().execute<(SignedIn & { n: number })[]>(
+      `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role,
+         case a.role when 'lead' then exists (select 1 from class c where c.school_id = a.school_id and c.id = w."classId")
+           else exists (select 1 from class_adult g where g.school_id = a.school_id and g.class_id = w."classId" and g.adult_id = a.id) end as "ownClass"
+       from json_to_recordset(?) as w(n int, token text, "classId" uuid)
+       join sign_in s on s.token_hash = w.token and s.expires_at > ? join adult a on a.school_id = s.school_id and a.id = s.adult_id`,
+      [JSON.stringify(all.map((one, n) => ({ n, ...one }))), deps.now()],
     );
+    const byPlace = new Map(found.map(({ n, ...one }) => [n, one]));
+    return all.map((_, n) => byPlace.get(n) ?? null);
+  }, MOST_AT_ONCE);
+  return async (c, next) => {
+    const cookie = getCookie(c, cookieName(deps));
+    if (!cookie) throw new RequestProblem('not-signed-in');
+    const token = hashOf(cookie);
+    const classId = c.req.param('classId');
+    const found = await door.ask({ token, classId: classId !== undefined && UUID.test(classId) ? classId : null });
     if (!found) throw new RequestProblem('not-signed-in');
-    const { locked, ...adult } = found;
+    const { locked, ownClass, ...adult } = found;
     if (locked && !OPEN_WHEN_LOCKED.test(c.req.path)) throw new RequestProblem('locked');
-    c.set('signIn', hashOf(token));
+    c.set('signIn', token);
     c.set('adult', adult);
     c.set('schoolId', adult.schoolId);
+    if (classId !== undefined) {
+      // Another's class is as if it were not there.
+      if (!ownClass) throw new RequestProblem('not-found');
+      c.set('classKey', { schoolId: adult.schoolId, classId: uuidOr404(classId) });
+    }
     return next();
   };
+}
 
 /** Who is signed in, where, and with which classes. */
 export async function meOf(

@@ -16,7 +16,7 @@ import { v7 } from 'uuid';
 import { addChildren } from '../classes/children';
 import { Child, School, SchoolClass } from '../db/entities';
 import { openDatabase } from '../db/orm';
-import { addResponses, addSittings } from '../record/store';
+import { addToRecord } from '../record/store';
 import { classOf, UNTIL } from './benchClass';
 import { planFigures } from './benchPlan';
 import { quality, wordsOverWeeks } from './benchQuality';
@@ -98,17 +98,14 @@ async function ingest(url: string): Promise<{ vane: number; bare: number }> {
   const simulated = classOf(5, 24, 2);
   await addChildren(em, key, [...new Set(simulated.sittings.map((s) => s.child))], now);
   const ids = new Map((await em.find(Child, key)).map((c) => [c.nickname, c.id]));
-  await addSittings(
-    em,
-    key,
-    simulated.sittings.map((s) => ({
-      id: s.id,
-      routine: 'bench',
-      started_at: now.toISOString(),
-      answer_mode: s.answerMode,
-      settings: null,
-    })),
-  );
+  const sittings = simulated.sittings.map((s) => ({
+    id: s.id,
+    routine: 'bench',
+    started_at: now.toISOString(),
+    answer_mode: s.answerMode,
+    settings: null,
+  }));
+  await addToRecord(em, { key, sittings, responses: [] }, now);
   const rows = simulated.responses.map((r) => ({ ...toRow(r), child: ids.get(r.child) ?? '' }));
   const batches = Array.from({ length: Math.ceil(rows.length / 200) }, (_, i) => rows.slice(i * 200, (i + 1) * 200));
   const connection = em.getConnection();
@@ -131,7 +128,8 @@ async function ingest(url: string): Promise<{ vane: number; bare: number }> {
   };
   const vaneOnce = async (): Promise<number> => {
     const began = performance.now();
-    for (const batch of batches) await orm.em.fork().transactional((tx) => addResponses(tx, key, batch, now));
+    for (const batch of batches)
+      await orm.em.fork().transactional((tx) => addToRecord(tx, { key, sittings: [], responses: batch }, now));
     return performance.now() - began;
   };
   const [vane, bare]: [number[], number[]] = [[], []];

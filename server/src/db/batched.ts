@@ -1,6 +1,15 @@
-/** Many small questions as few: what is asked while an answer is under way goes together into the next one. */
+interface Asked<In, Out> {
+  readonly asked: In;
+  readonly answer: (out: Out) => void;
+  readonly fail: (error: unknown) => void;
+}
+
+/**
+ * Many small questions as few: what is asked while an answer is under way goes together into the next one. Where several fail together each is asked by itself, so that none fails for
+ * another's fault.
+ */
 export class Batched<In, Out> {
-  #waiting: { readonly asked: In; readonly answer: (out: Out) => void; readonly fail: (error: unknown) => void }[] = [];
+  readonly #waiting: Asked<In, Out>[] = [];
   #busy = false;
 
   /**
@@ -21,15 +30,17 @@ export class Batched<In, Out> {
 
   async #work(): Promise<void> {
     this.#busy = true;
-    while (this.#waiting.length > 0) {
-      const now = this.#waiting.splice(0, this.most);
-      try {
-        const answers = await this.act(now.map(({ asked }) => asked));
-        now.forEach(({ answer }, i) => answer(answers[i] as Out));
-      } catch (error) {
-        for (const { fail } of now) fail(error);
-      }
-    }
+    while (this.#waiting.length > 0) await this.#answer(this.#waiting.splice(0, this.most));
     this.#busy = false;
+  }
+
+  async #answer(all: readonly Asked<In, Out>[]): Promise<void> {
+    try {
+      const answers = await this.act(all.map(({ asked }) => asked));
+      all.forEach(({ answer }, i) => answer(answers[i] as Out));
+    } catch (error) {
+      if (all.length > 1) for (const one of all) await this.#answer([one]);
+      else for (const { fail } of all) fail(error);
+    }
   }
 }

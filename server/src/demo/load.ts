@@ -6,7 +6,7 @@ import { passwordHash } from '../adults/passwords';
 import { addChildren } from '../classes/children';
 import { giveClass } from '../adults/rights';
 import { Adult, Child, School, SchoolClass } from '../db/entities';
-import { addResponses, addSittings } from '../record/store';
+import { addToRecord } from '../record/store';
 import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASSES, DEMO_SCHOOL, DEMO_SIGN_IN, type DemoClass } from './names';
 import { DEMO_SCHOOL_ID } from '../db/demoSchool';
 
@@ -80,11 +80,10 @@ async function loadClass(tx: EntityManager, one: DemoClass, now: Date): Promise<
     answer_mode: s.answerMode,
     settings: null,
   }));
-  await addSittings(tx, key, sittings);
   const rows = simulated.responses.map((r): RecordRow => ({
     ...toRow(r),
     child: ids.get(r.child) ?? r.child,
     marked_by: codeOfAdult(DEMO_ADULT_ID),
   }));
-  for (let i = 0; i < rows.length; i += 2000) await addResponses(tx, key, rows.slice(i, i + 2000), now);
+  await addToRecord(tx, { key, sittings, responses: rows }, now);
 }

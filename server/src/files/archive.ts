@@ -9,7 +9,7 @@ import { giveClass } from '../adults/rights';
 import { Child, Correction, Note, Overrule, SchoolClass, Setting, Sitting } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import type { Correctable } from '../db/entities';
-import { addResponses, addSittings, recordOf } from '../record/store';
+import { addToRecord, recordOf } from '../record/store';
 
 const iso = (at: Date): string => at.toISOString();
 
@@ -140,11 +140,10 @@ export async function addArchive(
     door: c.door,
   }));
   if (rows.length > 0) await taken(() => em.insertMany(Child, rows));
-  await addSittings(em, key, archive.sittings, importId);
-  const { refused, already } = await addResponses(
+  const sent = archive.responses.map((row) => ({ ...row, child: idOf(row.child) }));
+  const { refused, already } = await addToRecord(
     em,
-    key,
-    archive.responses.map((row) => ({ ...row, child: idOf(row.child) })),
+    { key, sittings: archive.sittings, responses: sent },
     now,
     importId,
   );

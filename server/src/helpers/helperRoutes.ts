@@ -13,7 +13,7 @@ import { timeZoneOf } from '../db/timeZone';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
 import { withRightClock } from '../record/deviceClock';
-import { addResponses, addSittings } from '../record/store';
+import { addToRecord } from '../record/store';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
@@ -140,9 +140,8 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
         { sittings: [sittingOfSheet(helper.code, began)], responses: rows, sent_at },
         deps.now(),
       );
-      await addSittings(em, key, sittings);
       const seen = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
-      const result = await addResponses(em, key, seen, deps.now());
+      const result = await addToRecord(em, { key, sittings, responses: seen }, deps.now());
       await em.nativeUpdate(GroupSheet, { ...key, code: helper.code, keyedAt: null }, { keyedAt: deps.now() });
       if (result.accepted.length > 0) readings.refreshSoon(key);
       return result;

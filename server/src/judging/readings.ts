@@ -23,14 +23,15 @@ export interface KeptReadings {
 /** Whoever wants a file made from readings waits so long for them at most, ms. */
 const LONGEST_WAIT_MS = 30_000;
 const LOOK_AGAIN_MS = 200;
-/** New answers wait so long for more of their class before it is judged again, ms. */
-const REFRESH_AFTER_MS = 3000;
+/** A class is judged when no answer has come for so long, and while they come, so often, ms: who looks meanwhile has it judged at once. */
+const QUIET_MS = 4000;
+const OFTEN_MS = 30_000;
 
 /**
  * Readings for those who ask: they are judged elsewhere (judging.ts, by any server), and nobody who looks waits for that. Who finds readings behind asks for the work, and is told.
  */
 export class Readings {
-  readonly #soon = new Map<string, ReturnType<typeof setTimeout>>();
+  readonly #soon = new Map<string, { readonly latest: number; timer: ReturnType<typeof setTimeout> }>();
 
   constructor(
     private readonly deps: {
@@ -41,21 +42,27 @@ export class Readings {
     },
   ) {}
 
-  /** Has a class judged a little later, and once for all that arrives until then: a carpet full of sittings must not be judged after every answer. */
+  /** Has a class judged when its answers pause: a carpet full of sittings must not be judged after every one. */
   refreshSoon({ schoolId, classId }: ClassKey): void {
     const key = { schoolId, classId };
     const name = keyOf(key);
-    if (this.#soon.has(name)) return;
-    const timer = setTimeout(() => {
-      this.#soon.delete(name);
-      this.deps.jobs.ask('judge', key);
-    }, REFRESH_AFTER_MS);
-    this.#soon.set(name, timer);
+    const now = performance.now();
+    const before = this.#soon.get(name);
+    if (before) clearTimeout(before.timer);
+    const latest = before?.latest ?? now + OFTEN_MS;
+    const timer = setTimeout(
+      () => {
+        this.#soon.delete(name);
+        this.deps.jobs.ask('judge', key);
+      },
+      Math.min(QUIET_MS, latest - now),
+    );
+    this.#soon.set(name, { latest, timer });
   }
 
   /** What is not asked for yet is asked for by the next who looks. */
   close(): Promise<void> {
-    for (const timer of this.#soon.values()) clearTimeout(timer);
+    for (const { timer } of this.#soon.values()) clearTimeout(timer);
     this.#soon.clear();
     return Promise.resolve();
   }

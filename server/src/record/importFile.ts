@@ -4,7 +4,7 @@ import type { Readable } from 'node:stream';
 import type { ClassKey } from '../db/keys';
 import { Child } from '../db/entities';
 import { readResponses } from './csv';
-import { addResponses, addSittings, recordsById } from './store';
+import { addToRecord, recordsById } from './store';
 
 const BATCH = 500;
 /** Lines listed by number; more are only counted. */
@@ -81,8 +81,8 @@ export async function importResponses(
     // Added at once where they may be: only what was not is asked for.
     const added = new Set<string>();
     if (importId !== null && own.length > 0) {
-      await addSittings(em, key, sittingsOf(own), importId);
-      for (const id of (await addResponses(em, key, own, now, importId)).accepted) added.add(id);
+      const sent = { key, sittings: sittingsOf(own), responses: own };
+      for (const id of (await addToRecord(em, sent, now, importId)).accepted) added.add(id);
     }
     const there = await recordsById(
       em,

@@ -1,5 +1,6 @@
-import { toResponse } from '@vane/contract';
+import { toResponse, type BatchResult } from '@vane/contract';
 import { observedText, type Reading } from '@vane/core';
+import { Batched } from '../db/batched';
 import type { ClassKey, Which } from '../db/keys';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Readable } from 'node:stream';
@@ -12,7 +13,7 @@ import { headerLine, responseLines } from './csv';
 import { correct } from './corrections';
 import { withRightClock } from './deviceClock';
 import { logPage } from './log';
-import { addResponses, addSittings, responsesOf } from './store';
+import { addSent, responsesOf, type Sent } from './store';
 
 /** Headers of an answer that a browser saves as a file. */
 export const download = (file: string, type: string) => ({
@@ -27,6 +28,9 @@ export const nicknames = async (
 ): Promise<Map<string, string>> =>
   new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
 
+/** Requests whose answers are taken in together at most. */
+const MOST_AT_ONCE = 50;
+
 /** What the record asks of the judging that stands on it. */
 interface Judged {
   /** Answers were added or changed: the class is judged again soon. */
@@ -36,14 +40,14 @@ interface Judged {
 
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
 export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
+  // Answers of many classes at once are taken in together. All that is sent may be sent again, so it need not happen in one step.
+  const intake = new Batched<Sent, BatchResult>((all) => addSent(deps.orm.em.fork(), all, deps.now()), MOST_AT_ONCE);
   return new ContractRoutes()
     .on('POST /classes/:classId/record', async (c, { body }) => {
       const key = c.var.classKey;
       const { sittings, responses } = withRightClock(body, deps.now());
       const rows = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
-      // Each of the two may be sent again, so they need not happen together.
-      await addSittings(c.var.em, key, sittings);
-      const result = await addResponses(c.var.em, key, rows, deps.now());
+      const result = await intake.ask({ key, sittings, responses: rows });
       if (result.accepted.length > 0) readings.refreshSoon(key);
       return result;
     })

@@ -48,39 +48,71 @@ export const recordOf = (em: EntityManager, which: Which): Promise<RecordRow[]> 
 };
 
 /** A row of the record as the table has it, its columns by name. */
-const toColumns = (row: RecordRow, key: ClassKey, receivedAt: Date, importId: string | null) => ({
+const toColumns = (row: RecordRow, { schoolId, classId }: ClassKey, receivedAt: Date, importId: string | null) => ({
   ...Object.fromEntries(responseColumns.map(([name, { table }]) => [table ?? name, row[name]])),
-  school_id: key.schoolId,
-  class_id: key.classId,
+  school_id: schoolId,
+  class_id: classId,
   // Any offset and any fraction that a device may write; the table wants the moment.
   shown_at: new Date(row.shown_at).toISOString(),
   received_at: receivedAt,
   import_id: importId,
 });
 
-/** Rows of one insert: below PostgreSQL's 65,535 parameters with room to spare. */
+/** What is to be added to the record of a class. Children are named by id. */
+export interface Sent {
+  readonly key: ClassKey;
+  readonly sittings: readonly SittingRow[];
+  readonly responses: readonly RecordRow[];
+}
+
+/** Rows of one insert. */
 const CHUNK = 500;
 
-/** Adds sittings that are not there yet. */
-export async function addSittings(
-  em: EntityManager,
-  key: ClassKey,
-  sittings: readonly SittingRow[],
-  importId: string | null = null,
-): Promise<void> {
-  for (let i = 0; i < sittings.length; i += CHUNK) {
-    const rows = sittings.slice(i, i + CHUNK).map((s) => ({
+/** Adds sittings that are not there yet, of one class or of several. */
+async function insertSittings(em: EntityManager, all: readonly Sent[], importId: string | null): Promise<void> {
+  const rows = all.flatMap(({ key, sittings }) =>
+    sittings.map((s) => ({
       ...s,
       started_at: new Date(s.started_at).toISOString(),
       school_id: key.schoolId,
       class_id: key.classId,
       import_id: importId,
-    }));
+    })),
+  );
+  for (let i = 0; i < rows.length; i += CHUNK)
     await em.execute(
       'insert into sitting select r.* from json_populate_recordset(null::sitting, ?) r on conflict (school_id, id) do nothing',
-      [JSON.stringify(rows)],
+      [JSON.stringify(rows.slice(i, i + CHUNK))],
     );
+}
+
+const nameOf = (schoolId: string, classId: string, id: string): string => `${schoolId} ${classId} ${id}`;
+
+/**
+ * Adds responses, of one class or of several, and tells by name which were added. One statement per chunk checks, child by child and sitting by sitting by their keys, and adds.
+ */
+async function insertResponses(
+  em: EntityManager,
+  all: readonly Sent[],
+  now: Date,
+  importId: string | null,
+): Promise<Set<string>> {
+  const rows = all.flatMap(({ key, responses }) =>
+    responses.filter((row) => UUID.test(row.child)).map((row) => toColumns(row, key, now, importId)),
+  );
+  const accepted = new Set<string>();
+  for (let i = 0; i < rows.length; i += CHUNK) {
+    const added: { school_id: string; class_id: string; id: string }[] = await em.execute(
+      `insert into response select r.* from json_populate_recordset(null::response, ?) r
+       cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1) c
+       cross join lateral (select class_id from sitting where school_id = r.school_id and id = r.sitting_id limit 1) s
+       where c.class_id = r.class_id and s.class_id = r.class_id
+       on conflict (school_id, id) do nothing returning school_id, class_id, id`,
+      [JSON.stringify(rows.slice(i, i + CHUNK))],
+    );
+    for (const one of added) accepted.add(nameOf(one.school_id, one.class_id, one.id));
   }
+  return accepted;
 }
 
 /** Why rows that were not added were not: there already, or not of this class. */
@@ -103,33 +135,11 @@ async function reasons(
   };
 }
 
-/**
- * Adds responses to the record, each once however often it is sent. The first one stays: a second row under the same id changes nothing.
- * Children are named by id. Rows that do not belong are refused by name; the others are kept. One statement per chunk checks, child by child and sitting by
- * sitting by their keys, and adds; only where something was not added is asked why.
- */
-export async function addResponses(
-  em: EntityManager,
-  key: ClassKey,
-  rows: readonly RecordRow[],
-  now: Date,
-  importId: string | null = null,
-): Promise<BatchResult> {
-  const wanted = [...new Map(rows.map((row) => [row.response_id, row])).values()];
-  const accepted = new Set<string>();
-  for (let i = 0; i < wanted.length; i += CHUNK) {
-    const chunk = wanted.slice(i, i + CHUNK).filter((row) => UUID.test(row.child));
-    const added: { id: string }[] = await em.execute(
-      `insert into response select r.* from json_populate_recordset(null::response, ?) r
-       cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1) c
-       cross join lateral (select class_id from sitting where school_id = r.school_id and id = r.sitting_id limit 1) s
-       where c.class_id = r.class_id and s.class_id = r.class_id
-       on conflict (school_id, id) do nothing returning id`,
-      [JSON.stringify(chunk.map((row) => toColumns(row, key, now, importId)))],
-    );
-    for (const { id } of added) accepted.add(id);
-  }
-  const left = wanted.filter((row) => !accepted.has(row.response_id));
+/** What became of each row that was sent. */
+async function resultOf(em: EntityManager, { key, responses }: Sent, added: ReadonlySet<string>): Promise<BatchResult> {
+  const wanted = [...new Map(responses.map((row) => [row.response_id, row])).values()];
+  const isAdded = (row: RecordRow): boolean => added.has(nameOf(key.schoolId, key.classId, row.response_id));
+  const left = wanted.filter((row) => !isAdded(row));
   const refused: { id: string; reason: string }[] = [];
   const already: string[] = [];
   if (left.length > 0) {
@@ -141,7 +151,35 @@ export async function addResponses(
     }
     em.clear();
   }
-  return { accepted: [...accepted], already, refused };
+  return { accepted: wanted.filter(isAdded).map((row) => row.response_id), already, refused };
+}
+
+/**
+ * Adds sittings and responses to the record, each once however often it is sent. The first one stays: a second row under the same id changes nothing.
+ * Rows that do not belong are refused by name; the others are kept. What several classes send at once is added together; only where something was not added is asked why.
+ */
+export async function addSent(
+  em: EntityManager,
+  all: readonly Sent[],
+  now: Date,
+  importId: string | null = null,
+): Promise<BatchResult[]> {
+  await insertSittings(em, all, importId);
+  const added = await insertResponses(em, all, now, importId);
+  const results: BatchResult[] = [];
+  for (const sent of all) results.push(await resultOf(em, sent, added));
+  return results;
+}
+
+/** The same for one class. */
+export async function addToRecord(
+  em: EntityManager,
+  sent: Sent,
+  now: Date,
+  importId: string | null = null,
+): Promise<BatchResult> {
+  const [result] = await addSent(em, [sent], now, importId);
+  return result!;
 }
 
 /** Pages through a class's responses in the order in which they were shown, without holding them all. */
