@@ -98,10 +98,14 @@ export class VaneServer {
     readonly database: string,
     readonly port: number,
     private readonly demo: boolean,
+    private readonly role: 'web' | 'worker' | 'all',
   ) {}
 
-  static async on(database: string, { demo = false } = {}): Promise<VaneServer> {
-    const server = new VaneServer(database, await freePort(), demo);
+  static async on(
+    database: string,
+    { demo = false, role = 'all' }: { demo?: boolean; role?: 'web' | 'worker' | 'all' } = {},
+  ): Promise<VaneServer> {
+    const server = new VaneServer(database, await freePort(), demo, role);
     await server.start();
     return server;
   }
@@ -118,6 +122,7 @@ export class VaneServer {
         DATABASE_URL: databaseUrl(this.database),
         VANE_PORT: String(this.port),
         VANE_DEMO: this.demo ? '1' : '',
+        VANE_ROLE: this.role,
         VANE_CHECK_ANSWERS: '1',
         WEB_ROOT: join(ROOT, 'web/dist'),
         // It ends with the tests that started it, however they end.

@@ -101,7 +101,8 @@ export class Judging {
            gone as (
              delete from reading r where r.school_id = ? and r.child_id = any (string_to_array(?, ',')::uuid[])
                and not exists (select 1 from made m where m.child_id = r.child_id and m.fact = r.fact))
-         insert into reading select * from made
+         insert into reading (school_id, child_id, fact, class_id, reading, p_automatic, lean, certainty, responses, days, reason)
+         select school_id, child_id, fact, class_id, reading, p_automatic, lean, certainty, responses, days, reason from made
          on conflict (school_id, child_id, fact) do update set class_id = excluded.class_id, reading = excluded.reading, p_automatic = excluded.p_automatic,
            lean = excluded.lean, certainty = excluded.certainty, responses = excluded.responses, days = excluded.days, reason = excluded.reason`,
         [JSON.stringify(readings), schoolId, schoolId, children.join()],

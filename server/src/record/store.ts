@@ -68,6 +68,26 @@ export interface Sent {
 /** Rows of one insert. */
 const CHUNK = 500;
 
+/** Columns by name, with and without the table's: what a newer Vane has added beside this one keeps its default. */
+const named = (columns: readonly string[]): { into: string; from: string } => ({
+  into: columns.join(', '),
+  from: columns.map((one) => `r.${one}`).join(', '),
+});
+const OF_SITTING = named([
+  'school_id',
+  'id',
+  'class_id',
+  'routine',
+  'started_at',
+  'answer_mode',
+  'settings',
+  'import_id',
+]);
+const OF_RESPONSE = named([
+  ...responseColumns.map(([name, { table }]) => table ?? name),
+  ...['school_id', 'class_id', 'received_at', 'import_id'],
+]);
+
 /** Adds sittings that are not there yet, of one class or of several. */
 async function insertSittings(em: EntityManager, all: readonly Sent[], importId: string | null): Promise<void> {
   const rows = all.flatMap(({ key, sittings }) =>
@@ -81,7 +101,8 @@ async function insertSittings(em: EntityManager, all: readonly Sent[], importId:
   );
   for (let i = 0; i < rows.length; i += CHUNK)
     await em.execute(
-      'insert into sitting select r.* from json_populate_recordset(null::sitting, ?) r on conflict (school_id, id) do nothing',
+      `insert into sitting (${OF_SITTING.into}) select ${OF_SITTING.from} from json_populate_recordset(null::sitting, ?) r
+       on conflict (school_id, id) do nothing`,
       [JSON.stringify(rows.slice(i, i + CHUNK))],
     );
 }
@@ -103,7 +124,7 @@ async function insertResponses(
   const accepted = new Set<string>();
   for (let i = 0; i < rows.length; i += CHUNK) {
     const added: { school_id: string; class_id: string; id: string }[] = await em.execute(
-      `insert into response select r.* from json_populate_recordset(null::response, ?) r
+      `insert into response (${OF_RESPONSE.into}) select ${OF_RESPONSE.from} from json_populate_recordset(null::response, ?) r
        cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1) c
        cross join lateral (select class_id from sitting where school_id = r.school_id and id = r.sitting_id limit 1) s
        where c.class_id = r.class_id and s.class_id = r.class_id
