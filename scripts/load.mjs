@@ -1,13 +1,13 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { WEB_OUT } from './build.mjs';
 import { freePort } from './postgres.mjs';
-import { installPackages, ROOT } from './setup.mjs';
+import { ROOT } from './setup.mjs';
 
 /** Vane's server under load and under faults, over HTTP as devices reach it. */
 const PASSWORD = 'lanterns-on-the-jetty';
@@ -38,7 +38,7 @@ export async function stop(server) {
 }
 
 /** An adult's browser: what it sends, and its cookie. */
-async function adult(base, children) {
+export async function adult(base, children) {
   const send = (cookie) => (method, path, body, type) =>
     fetch(base + path, {
       method,
@@ -81,7 +81,7 @@ const row = (child, sitting) => ({
   flags: [],
   quality: null,
 });
-const batch = (child, sitting) => ({
+export const batch = (child, sitting) => ({
   sittings: [
     { id: sitting, routine: 'flash-and-say', started_at: new Date().toISOString(), answer_mode: 'tap', settings: null },
   ],
@@ -121,11 +121,21 @@ async function yearOf(children, weeks, url, folder) {
   return { csv, server, base, ...(await adult(base, names)) };
 }
 
+/** Waits until a class is judged. */
+export async function judged({ send, path }) {
+  for (;;) {
+    const { judging } = await (await send('GET', `${path}/readings`)).json();
+    if (judging === 'done') return;
+    if (judging === 'failed') throw new Error('the class could not be judged');
+    await wait(50);
+  }
+}
+
 /** A full class over a year, judged with its past weeks: for what its views take to open. */
 export async function fullClass(url, folder) {
   const full = await yearOf(36, 40, url, folder);
   await (await full.send('POST', `${full.path}/import?write=yes`, full.csv, 'text/csv')).json();
-  await (await full.send('GET', `${full.path}/readings`)).text();
+  await judged(full);
   for (let pending = 1; pending > 0; await wait(1000))
     ({ pending } = await (await full.send('GET', `${full.path}/over-time`)).json());
   const { children } = await (await full.send('GET', full.path)).json();
@@ -153,7 +163,9 @@ export async function year(url, folder) {
   const began = performance.now();
   const { fresh } = await (await send('POST', `${path}/import?write=yes`, csv, 'text/csv')).json();
   const importMs = performance.now() - began;
-  const judgedMs = await timed(`${path}/readings`);
+  const judgingBegan = performance.now();
+  await judged({ send, path });
+  const judgedMs = performance.now() - judgingBegan;
   const { children } = await (await send('GET', path)).json();
   const result = {
     rows: fresh,
@@ -217,20 +229,21 @@ export async function crowd(url, { sittings = 200, answers = 12, screens = 1000,
 async function screensLive({ base, send, path, screens, seconds }) {
   const took = [];
   const closing = new AbortController();
-  const all = await Promise.all(
-    Array.from({ length: screens }, async () => {
-      const { id, code } = await (await send('POST', `${path}/screens`, {})).json();
-      const paired = await fetch(`${base}/api/board/pair`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ code }),
-      });
-      const cookie = (paired.headers.get('set-cookie') ?? '').split(';')[0];
-      const events = await fetch(`${base}/api/board/events`, { headers: { cookie }, signal: closing.signal });
-      void listen(events, took).catch(() => undefined);
-      return id;
-    }),
-  );
+  const all = [];
+  // One after the other: many wrong codes at once would be somebody who guesses.
+  while (all.length < screens) {
+    const { id, code } = await (await send('POST', `${path}/screens`, {})).json();
+    const paired = await fetch(`${base}/api/board/pair`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ code }),
+    });
+    if (paired.status !== 204) throw new Error(`a screen could not be paired: ${paired.status}`);
+    const cookie = (paired.headers.get('set-cookie') ?? '').split(';')[0];
+    const events = await fetch(`${base}/api/board/events`, { headers: { cookie }, signal: closing.signal });
+    void listen(events, took).catch(() => undefined);
+    all.push(id);
+  }
   const until = performance.now() + 1000 * seconds;
   let told = 0;
   await Promise.all(
@@ -238,7 +251,8 @@ async function screensLive({ base, send, path, screens, seconds }) {
       await wait(3000 * Math.random());
       for (let seq = 1; performance.now() < until; seq++) {
         told++;
-        await send('PUT', `${path}/screens/${id}`, { seq, state: { sent: performance.now() } });
+        const put = await send('PUT', `${path}/screens/${id}`, { seq, state: { sent: performance.now() } });
+        if (put.status !== 204) throw new Error(`a state was not taken: ${put.status}`);
         await wait(2500 + 1000 * Math.random());
       }
     }),
@@ -260,28 +274,11 @@ async function listen(events, took) {
   }
 }
 
-/** A standard reverse proxy in front of several servers; a server that does not answer is left out. */
-function proxy(folder, port, ports) {
-  if (!existsSync('/usr/sbin/nginx')) installPackages(['nginx-light']);
-  mkdirSync(join(folder, 'nginx'), { recursive: true });
-  const upstream = ports.map((one) => `server 127.0.0.1:${one} max_fails=1 fail_timeout=2s;`).join(' ');
-  const conf = join(folder, 'nginx/nginx.conf');
-  writeFileSync(
-    conf,
-    `daemon off; pid ${folder}/nginx/pid; error_log ${folder}/nginx/error.log; events {}
-     http { access_log off; client_body_temp_path ${folder}/nginx/body; proxy_temp_path ${folder}/nginx/proxy; fastcgi_temp_path ${folder}/nginx/f; uwsgi_temp_path ${folder}/nginx/u; scgi_temp_path ${folder}/nginx/s;
-       upstream vane { ${upstream} }
-       server { listen 127.0.0.1:${port}; location / { proxy_pass http://vane; proxy_set_header Host $http_host; proxy_http_version 1.1; proxy_set_header Connection ""; proxy_buffering off; proxy_next_upstream error timeout; } } }`,
-  );
-  return spawn('/usr/sbin/nginx', ['-c', conf, '-p', join(folder, 'nginx')], {
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
-}
-
 /** Hands in answers as devices do, the same one again until it is acknowledged, while something is broken in the middle. */
-async function underFault({ send, path, children, seconds, fault }) {
+export async function underFault({ send, path, children, seconds, fault }) {
   const until = performance.now() + 1000 * seconds;
   const acknowledged = new Set();
+  const times = [];
   let failures = 0;
   const clients = Array.from({ length: 40 }, async (_, i) => {
     const sitting = randomUUID();
@@ -293,7 +290,10 @@ async function underFault({ send, path, children, seconds, fault }) {
           .then(async (answer) => (answer.status === 200 ? answer.json() : void (await answer.text())))
           .catch(() => undefined);
         if (result !== undefined) {
-          if (result.accepted.length + result.already.length === 1) acknowledged.add(body.responses[0].response_id);
+          if (result.accepted.length + result.already.length === 1) {
+            acknowledged.add(body.responses[0].response_id);
+            times.push(performance.now());
+          }
           break;
         }
         failures++;
@@ -314,35 +314,11 @@ async function underFault({ send, path, children, seconds, fault }) {
       there.add(one.response_id);
     }
   }
-  return { acknowledged: acknowledged.size, lost: [...acknowledged].filter((id) => !there.has(id)).length, failures };
-}
-
-/** Two servers on one database behind a proxy, one killed under load; then the database killed in mid-ingest and started again. */
-export async function faults(cluster, databases, folder, killDatabase) {
-  const [ports, front] = [[await freePort(), await freePort()], await freePort()];
-  const servers = [await serve(cluster.url(databases[0]), ports[0]), await serve(cluster.url(databases[0]), ports[1])];
-  const nginx = proxy(folder, front, ports);
-  await wait(1000);
-  const names = Array.from({ length: 30 }, (_, i) => `child-${i}`);
-  const both = await adult(`http://127.0.0.1:${front}`, names);
-  const { children } = await (await both.send('GET', both.path)).json();
-  const oneKilled = await underFault({
-    ...both,
-    children,
-    seconds: 12,
-    fault: async () => {
-      const gone = once(servers[1], 'exit');
-      servers[1].kill('SIGKILL');
-      await gone;
-    },
-  });
-  nginx.kill('SIGTERM');
-  await stop(servers[0]);
-  const port = await freePort();
-  const server = await serve(cluster.url(databases[1]), port);
-  const alone = await adult(`http://127.0.0.1:${port}`, names);
-  const own = (await (await alone.send('GET', alone.path)).json()).children;
-  const databaseKilled = await underFault({ ...alone, children: own, seconds: 12, fault: killDatabase });
-  await stop(server);
-  return { oneKilled, databaseKilled };
+  const gaps = times.slice(1).map((at, i) => at - times[i]);
+  return {
+    acknowledged: acknowledged.size,
+    gapMs: Math.max(...gaps),
+    lost: [...acknowledged].filter((id) => !there.has(id)).length,
+    failures,
+  };
 }

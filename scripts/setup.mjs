@@ -50,11 +50,14 @@ export function installPackages(names) {
   apt(['install', '-y', '--no-install-recommends', ...names]);
 }
 
-/** Installs PostgreSQL and, for the tests, Chromium and a PDF renderer, where they are missing. With DATABASE_URL set, no PostgreSQL of our own is needed. */
+/** Installs PostgreSQL and, for the tests, Chromium, a PDF renderer, nginx and PgBouncer, where they are missing. With DATABASE_URL set, no PostgreSQL of our own is needed. */
 export function ensureDebianPackages({ browser = false } = {}) {
   const missing = [];
   if (!process.env.DATABASE_URL && postgresPrograms() === null) missing.push('postgresql');
   if (browser && chromiumProgram() === null) missing.push('chromium-headless-shell');
+  // What stands in front of several servers, as deploy/ has it.
+  if (browser && !existsSync('/usr/sbin/nginx')) missing.push('nginx-light');
+  if (browser && !existsSync('/usr/sbin/pgbouncer')) missing.push('pgbouncer');
   // The tests look at printed pages as a printer would.
   if (browser && !existsSync('/usr/bin/pdftoppm')) missing.push('poppler-utils');
   if (missing.length > 0) installPackages(missing);

@@ -102,6 +102,15 @@ export const overTime = z.strictObject({
 export type OverTime = Told<z.infer<typeof overTime>>;
 
 /** A class as a lead sees it. */
+/** Judging that waits, is being done, or has failed for good: the newest answers of a class, or its past weeks. */
+export const workView = z.strictObject({
+  className: z.string(),
+  what: z.enum(['judge', 'weeks']),
+  state: z.enum(['waiting', 'under-way', 'failed']),
+  since: at,
+});
+export type WorkView = Told<z.infer<typeof workView>>;
+
 export const schoolClassView = z.strictObject({
   id,
   name: z.string(),

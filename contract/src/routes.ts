@@ -133,6 +133,7 @@ export const ROUTES = {
     query: z.object({ offset: z.coerce.number().int().min(0).max(1_000_000).catch(0) }),
     answer: z.array(adults.auditView),
   },
+  'GET /school/work': { answer: z.array(people.workView) },
   'GET /school/mail': { answer: z.array(adults.letterView) },
   'GET /school/classes': { answer: z.array(people.schoolClassView) },
   'POST /school/classes': { body: people.classRequest, answer: made, status: 201 },

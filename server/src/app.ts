@@ -75,7 +75,7 @@ function hostOf(origin: string): string | null {
 export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
   const uploads = new Uploads();
-  const live = new Live(deps.orm, deps.log);
+  const live = new Live(deps.listenUrl, deps.log);
   const screens = { deps, live, states: new ScreenStates(deps.orm, deps.now, SCREEN_LASTS_MS) };
   const limits = new Limits(deps.orm);
   const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames]);

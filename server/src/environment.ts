@@ -16,6 +16,10 @@ const address = addressOf(/^https?$/);
 /** Everything the server is told from outside, by the names of README.md and docs/formats.md. */
 const environment = z.object({
   DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  /** A standby, for long reads. */
+  VANE_STANDBY_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
+  /** Where a connection can be kept for LISTEN, behind a pooler that gives away connections by the transaction. */
+  VANE_LISTEN_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   VANE_PORT: z.coerce.number().int().min(1).max(65_535).default(8263),
   VANE_HOST: z.string().min(1).default('127.0.0.1'),
   /** Answers requests, takes work such as judging, or both. */
@@ -28,7 +32,10 @@ const environment = z.object({
   VANE_TLS_KEY: z.string().min(1).optional(),
   VANE_TLS_CERTIFICATE: z.string().min(1).optional(),
   VANE_VERSION: z.string().default('unknown'),
-  WEB_ROOT: z.string().min(1).optional(),
+  WEB_ROOT: z
+    .string()
+    .optional()
+    .transform((folder) => (folder === '' ? undefined : folder)),
   VANE_URL: address,
   VANE_HOSTS: z
     .string()

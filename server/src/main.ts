@@ -3,7 +3,8 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { DEMO_SCHOOL_ID, isDemo } from './db/demoSchool';
-import { openDatabase } from './db/orm';
+import { connect, openDatabase } from './db/orm';
+import { Readers } from './db/readers';
 import { BadEnvironment, readEnvironment, type Environment } from './environment';
 import { BossJobs } from './jobs/bossJobs';
 import { harbourRoster } from './demo/harbourRoster';
@@ -38,9 +39,11 @@ function environmentOrEnd(): Environment {
 const env = environmentOrEnd();
 const log = pino({ level: env.VANE_LOG });
 const orm = await openDatabase(env.DATABASE_URL);
+const standby = env.VANE_STANDBY_URL === undefined ? null : await connect(env.VANE_STANDBY_URL);
+const readers = new Readers(orm, standby, log);
 const judge = new JudgeThreads(new URL('./judge.worker.js', import.meta.url));
 const now = (): Date => new Date();
-const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics();
+const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(() => readers.lag());
 
 const backups = env.VANE_BACKUPS === undefined ? null : { folder: env.VANE_BACKUPS, url: env.DATABASE_URL };
 const work = env.VANE_ROLE === 'web' ? null : workOf({ orm, judge, now, backups });
@@ -58,6 +61,8 @@ const web = () =>
   createApp({
     closing: (end) => toClose.push(end),
     orm,
+    readers,
+    listenUrl: env.VANE_LISTEN_URL ?? env.DATABASE_URL,
     judge,
     jobs,
     log,
@@ -104,7 +109,7 @@ const close = (): void => {
   // A request whose client has left may still be judged: the threads and the database are its to the end.
   void Promise.race([ended, longest])
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), orm.close()]))
+    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), readers.close(), orm.close()]))
     .then(() => process.exit(0));
 };
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.

@@ -40,9 +40,9 @@ const MIGRATIONS = [
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
-/** Connects and migrates the tables. `heard` receives every statement, for tests. */
-export async function openDatabase(url: string, heard?: (sql: string) => void): Promise<MikroORM> {
-  const orm = await MikroORM.init(
+/** Connects. `heard` receives every statement, for tests. */
+export const connect = (url: string, heard?: (sql: string) => void): Promise<MikroORM> =>
+  MikroORM.init(
     defineConfig({
       clientUrl: url,
       entities: ENTITIES,
@@ -59,6 +59,10 @@ export async function openDatabase(url: string, heard?: (sql: string) => void): 
       driverOptions: { connection: { connectionTimeoutMillis: 15_000 } },
     }),
   );
+
+/** The same, and migrates the tables. */
+export async function openDatabase(url: string, heard?: (sql: string) => void): Promise<MikroORM> {
+  const orm = await connect(url, heard);
   await orm.migrator.up();
   return orm;
 }

@@ -54,7 +54,7 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
       );
     })
     .on('GET /classes/:classId/archive.json', async (c) => {
-      const archive = await archiveOf(c.var.em, c.var.classKey);
+      const archive = await archiveOf(await deps.readers.em(), c.var.classKey);
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the class ${archive.class.name}`);
       return c.body(
         JSON.stringify(archive, null, 1),
@@ -64,9 +64,9 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     })
     .on('GET /classes/:classId/statements/:form{json|jsonl}', async (c, { form }) => {
       const name = fileName(await named(c));
-      const em = deps.orm.em.fork();
+      const em = await deps.readers.em();
       const [schoolKey, asLines] = [c.var.classKey, form === 'jsonl'];
-      await audit(em, c.var.adult, deps.now(), 'exported', `the statements of ${name}`);
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the statements of ${name}`);
       async function* parts(): AsyncGenerator<string> {
         let before = asLines ? '' : '[';
         for await (const page of responsesOf(em, schoolKey)) {

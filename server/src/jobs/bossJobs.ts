@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import { setTimeout as wait } from 'node:timers/promises';
 import { isDatabaseDown } from '../problems/databaseDown';
 import { logged } from '../problems/logged';
-import { JOBS_SCHEMA, keyOf, type JobData, type JobName, type Jobs } from './jobs';
+import { JOBS_SCHEMA, keyOf, type JobData, type JobName, type Jobs, type WorkUnderWay } from './jobs';
 
 /** How each kind of work is done: for how long at most, how soon it is looked for, how often it is tried again, and when it is done by itself. */
 interface Terms {
@@ -150,6 +150,16 @@ export class BossJobs implements Jobs {
       })
       .catch((error: unknown) => this.log.error({ error: logged(error), job: name }, 'work could not be asked for'))
       .finally(() => this.#asking.delete(asked));
+  }
+
+  async ofSchool(schoolId: string): Promise<WorkUnderWay[]> {
+    const { rows } = await this.#database.executeSql(
+      `select data ->> 'classId' as "classId", name as what, case state when 'active' then 'under-way' else 'waiting' end as state,
+         case state when 'active' then started_on else created_on end as since
+       from ${JOBS_SCHEMA}.job where name in ('judge', 'weeks') and state < 'completed' and data ->> 'schoolId' = $1 order by since`,
+      [schoolId],
+    );
+    return rows as WorkUnderWay[];
   }
 
   async close(): Promise<void> {

@@ -16,10 +16,20 @@ export interface JobData {
 }
 export type JobName = keyof JobData;
 
+/** Work on a class that waits or is being done. */
+export interface WorkUnderWay {
+  readonly classId: string;
+  readonly what: 'judge' | 'weeks';
+  readonly state: 'waiting' | 'under-way';
+  readonly since: Date;
+}
+
 /** Work that any server can take. Work that is asked for again before it has begun is done once. */
 export interface Jobs {
   /** Notes what is to be done, and does not wait for it. A database that is away gets it when it is back. */
   ask<K extends JobName>(name: K, data: JobData[K], afterMs?: number): void;
+  /** Work on the classes of a school, the oldest first. */
+  ofSchool(schoolId: string): Promise<readonly WorkUnderWay[]>;
 }
 
 /** Work of which one piece at most waits: that of a class, or of one child. */

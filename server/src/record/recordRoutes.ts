@@ -53,7 +53,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     })
     .on('GET /classes/:classId/log', async (c, { query }) => {
       const key = c.var.classKey;
-      return logPage(c.var.em, key, query);
+      return logPage(await deps.readers.em(), key, query);
     })
     .on('POST /classes/:classId/corrections', async (c, { body: wish }) => {
       const key = c.var.classKey;
@@ -68,7 +68,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     })
     .on('GET /classes/:classId/responses.csv', async (c) => {
       const key = c.var.classKey;
-      const em = deps.orm.em.fork();
+      const em = await deps.readers.em();
       const names = await nicknames(em, key);
       const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
       const extra: { name: string }[] = await em.execute(
@@ -76,7 +76,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
         [key.schoolId, key.classId],
       );
       const extraNames = extra.map((e) => e.name);
-      await audit(em, c.var.adult, deps.now(), 'exported', `the responses of ${name}`);
+      await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the responses of ${name}`);
       async function* lines(): AsyncGenerator<Uint8Array> {
         yield Buffer.from(headerLine(extraNames));
         for await (const page of responsesOf(em, key)) {
@@ -98,7 +98,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     .on('GET /classes/:classId/children/:childId/record.json', async (c, { childId }) => {
       const key = c.var.classKey;
       const file = await childFile(
-        c.var.em,
+        await deps.readers.em(),
         key,
         childId,
         (await readings.current({ ...key, childId })).readings,
@@ -109,7 +109,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     })
     .on('GET /classes/:classId/children/:childId/responses.csv', async (c, { childId }) => {
       const key = c.var.classKey;
-      const { responses, child } = await childFile(c.var.em, key, childId, [], deps.now());
+      const { responses, child } = await childFile(await deps.readers.em(), key, childId, [], deps.now());
       const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);
       return c.body(

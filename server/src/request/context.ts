@@ -8,12 +8,17 @@ import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
 import type { ClassKey } from '../db/keys';
 import type { Jobs } from '../jobs/jobs';
+import type { Readers } from '../db/readers';
 import type { Metrics } from './metrics';
 import type { RecordStore } from '../outside/recordStore';
 
 /** What the server is made with. */
 export interface Deps {
   readonly orm: MikroORM;
+  /** For long reads. */
+  readonly readers: Readers;
+  /** Where LISTEN works. */
+  readonly listenUrl: string;
   readonly judge: Judge;
   readonly jobs: Jobs;
   readonly mail: Mail;

@@ -1,4 +1,4 @@
-import { collectDefaultMetrics, Histogram, Registry } from 'prom-client';
+import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 
 /** How long answers take, seconds; the last is what no teacher waits for. */
 const BUCKETS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 10];
@@ -14,8 +14,17 @@ export class Metrics {
     registers: [this.#registry],
   });
 
-  constructor() {
+  /** @param lag how far the standby is behind, s; null = there is none, or it does not answer */
+  constructor(lag: () => Promise<number | null> = () => Promise.resolve(null)) {
     collectDefaultMetrics({ register: this.#registry });
+    new Gauge({
+      name: 'vane_standby_lag_seconds',
+      help: 'How far the standby is behind; NaN where there is none or it does not answer',
+      registers: [this.#registry],
+      collect: async function () {
+        this.set((await lag()) ?? NaN);
+      },
+    });
   }
 
   answered(method: string, route: string, status: number, seconds: number): void {

@@ -1,4 +1,4 @@
-import type { SchoolClassView } from '@vane/contract';
+import type { SchoolClassView, WorkView } from '@vane/contract';
 import type { MiddlewareHandler } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../request/audit';
@@ -6,7 +6,7 @@ import { moveChildren, taken } from '../classes/children';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import { giveClass } from '../adults/rights';
-import { Adult, Child, ClassAdult, SchoolClass } from '../db/entities';
+import { Adult, Child, ClassAdult, FailedWork, SchoolClass } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 
 /** Lets only leads through. */
@@ -34,6 +34,23 @@ export function schoolRoutes(deps: Deps): ContractRoutes {
         adults: given
           .filter((g) => g.classId === id)
           .map(({ adultId }) => ({ id: adultId, name: names.get(adultId) ?? '' })),
+      }));
+    })
+    .on('GET /school/work', async (c) => {
+      const { schoolId, em } = c.var;
+      const names = new Map(
+        (await em.find(SchoolClass, { schoolId }, { fields: ['id', 'name'] })).map((one) => [one.id, one.name]),
+      );
+      const failed = await em.find(FailedWork, { schoolId }, { orderBy: { failedAt: 'asc' } });
+      const all = [
+        ...failed.map(({ classId, what, failedAt }) => ({ classId, what, state: 'failed' as const, since: failedAt })),
+        ...(await deps.jobs.ofSchool(schoolId)),
+      ];
+      return all.map(({ classId, what, state, since }): WorkView => ({
+        className: names.get(classId) ?? '',
+        what,
+        state,
+        since: since.toISOString(),
       }));
     })
     .on('POST /school/classes', async (c, { body: { name } }) => {

@@ -1,5 +1,4 @@
 import { CHANNEL, EVERY, type Change } from '../db/notices';
-import type { MikroORM } from '@mikro-orm/postgresql';
 import pg from 'pg';
 import type { Logger } from 'pino';
 import { logged } from '../problems/logged';
@@ -16,7 +15,7 @@ export class Live {
   #closed = false;
 
   constructor(
-    private readonly orm: MikroORM,
+    private readonly url: string,
     private readonly log: Logger,
   ) {}
 
@@ -50,7 +49,7 @@ export class Live {
   }
 
   async #connect(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.orm.config.get('clientUrl') ?? '' });
+    const client = new pg.Client({ connectionString: this.url });
     this.#client = client;
     const gone = (): void => {
       if (this.#client !== client || this.#closed) return;

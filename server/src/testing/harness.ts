@@ -10,6 +10,7 @@ import { MailFolder, type Letter, type Mail } from '../outside/mail';
 import { createApp } from '../app';
 import type { Deps, Env } from '../request/context';
 import { MIGRATION_NAMES, openDatabase } from '../db/orm';
+import { Readers } from '../db/readers';
 import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../threads/pdf';
 import { harbourRoster } from '../demo/harbourRoster';
@@ -152,6 +153,8 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const jobs = new JobsHere(workOf({ orm, judge: judgeHere, now: () => harness.clock, backups: null, ...change }));
   const depsOf = (own: MikroORM): Deps => ({
     orm: own,
+    readers: new Readers(own, null, log),
+    listenUrl: url,
     judge: judgeHere,
     jobs,
     printer: pdfOf,

@@ -17,6 +17,7 @@ import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
 import { SchoolAdults } from './schoolAdults';
 import { SchoolAudit } from './schoolAudit';
+import { SchoolWork } from './schoolWork';
 import { askRollOver } from './rollOverDialog';
 import { labels } from '../language/labels';
 
@@ -30,7 +31,7 @@ import { labels } from '../language/labels';
     MatMenuModule,
     ReactiveFormsModule,
     SchoolAdults,
-    SchoolAudit,
+    SchoolAudit, SchoolWork,
     Trouble,
   ],
   templateUrl: './school.page.html',

@@ -59,31 +59,7 @@ import { actWords } from '../language/actWords';
       <p role="alert">{{ trouble() }}</p>
     }
   `,
-  styles: `
-    details {
-      border-top: 1px solid var(--sand);
-      padding: 12px 0;
-    }
-    summary {
-      font: 22px var(--reading);
-      min-height: 44px;
-      cursor: pointer;
-    }
-    .text {
-      white-space: pre-wrap;
-      overflow-wrap: anywhere;
-    }
-    td,
-    th {
-      text-align: left;
-      font-weight: 400;
-      padding: 4px 24px 4px 0;
-      vertical-align: top;
-    }
-    th {
-      color: var(--faint);
-    }
-  `,
+  styleUrl: './details.scss',
 })
 export class SchoolAudit {
   readonly #dates = inject(Dates);
