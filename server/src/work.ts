@@ -25,6 +25,7 @@ export function workOf(
         if (left !== false) jobs.ask('weeks', which, left === null ? LATER_MS : 0);
       }),
     trim: () => trim(orm.em.fork(), now()),
+    count: async () => void (await orm.em.fork().execute('analyze sitting, response, correction')),
     ...(backups && { backup: () => backUpNightly(backups.folder, backups.url, now()) }),
   };
 }

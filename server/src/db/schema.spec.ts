@@ -41,7 +41,7 @@ describe('the tables that grow', () => {
     }
     const references: { definition: string }[] = await em.execute(
       `select pg_get_constraintdef(oid) as definition from pg_constraint where contype = 'f' and connamespace = 'public'::regnamespace
-         and confrelid::regclass::text <> 'school' and conrelid::regclass::text = any (string_to_array(?, ','))`,
+         and confrelid::regclass::text <> 'school' and regexp_replace(conrelid::regclass::text, '_\\d+$', '') = any (string_to_array(?, ','))`,
       [GROWING.join(',')],
     );
     expect(references.length).toBeGreaterThan(8);

@@ -11,6 +11,8 @@ export interface JobData {
   readonly weeks: Which;
   /** Deletes what has had its time. */
   readonly trim: object;
+  /** Has PostgreSQL count what is in tables that lie in parts, which it does of the parts alone. */
+  readonly count: object;
   /** Makes the backup of the day, where it is not there yet. */
   readonly backup: object;
 }

@@ -11,6 +11,14 @@ const inParts = (table: string): string => `
   drop table ${table}_whole cascade;
 `;
 
+/** Each part refers to the part of the other table in which the same schools lie: as quick to check as between whole tables, which a reference from all to all is not. */
+const refers = (table: string, column: string, to: string): string =>
+  Array.from(
+    { length: PARTS },
+    (_, part) =>
+      `alter table ${table}_${part} add constraint ${table}_${part}_${to} foreign key (school_id, ${column}) references ${to}_${part} (school_id, id) on delete cascade;`,
+  ).join('\n');
+
 /**
  * The tables that grow fastest lie in parts, a school in one of them: indexes stay small, vacuum takes a part at a time, and parts can go to other disks. Keys are as they were. A filled
  * database is carried over in one step; a gigabyte of responses takes some minutes, in which nothing is written.
@@ -25,8 +33,8 @@ export class Migration0016BySchool extends Migration {
       create index sitting_import on sitting (school_id, import_id) where import_id is not null;
 
       alter table response add primary key (school_id, id),
-        add constraint response_school_id_child_id_fkey foreign key (school_id, child_id) references child on delete cascade,
-        add constraint response_school_id_sitting_id_fkey foreign key (school_id, sitting_id) references sitting on delete cascade;
+        add constraint response_school_id_child_id_fkey foreign key (school_id, child_id) references child on delete cascade;
+      ${refers('response', 'sitting_id', 'sitting')}
       create index response_class on response (school_id, class_id, shown_at, id);
       create index response_child on response (school_id, child_id, shown_at);
       create index response_received on response (school_id, class_id, received_at);
@@ -34,11 +42,12 @@ export class Migration0016BySchool extends Migration {
       create index response_sitting on response (school_id, sitting_id);
       create index response_import on response (school_id, import_id) where import_id is not null;
 
-      alter table correction add primary key (school_id, id),
-        add constraint correction_school_id_response_id_fkey foreign key (school_id, response_id) references response on delete cascade;
+      alter table correction add primary key (school_id, id);
+      ${refers('correction', 'response_id', 'response')}
       create index correction_response on correction (school_id, response_id, made_at);
 
       alter table note add constraint note_school_id_sitting_id_fkey foreign key (school_id, sitting_id) references sitting on delete cascade;
+      analyze sitting, response, correction;
     `);
   }
 
