@@ -196,46 +196,74 @@ const LINES = {
   planMs: 'planning the day',
 };
 
-/** The cost of every size as a picture: both axes by powers of ten. */
-export async function drawGrowth(sizes, file) {
+/**
+ * Draws points by powers of ten into a picture.
+ * @param series each with a name and its [x, y]
+ * @param axes of each the title and the powers of ten from which to which
+ */
+async function drawByPowers(series, { x, y }, file) {
   const { browser, page } = await open('about:blank');
   await page.setViewportSize({ width: 900, height: 460 });
   await page.setContent('<body style="margin:0;background:#faf6ee"><div id="chart" style="padding:12px"></div></body>');
   await page.addScriptTag({ path: join(ROOT, 'node_modules/apexcharts/dist/apexcharts.js') });
-  const series = Object.entries(LINES).map(([key, name]) => ({
-    name,
-    data: sizes.map((g) => [g.responses, Math.max(0.1, g[key])]),
-  }));
-  await page.evaluate(async (given) => {
-    const marks = { strokeColors: '#22303c', size: 6 };
-    await new ApexCharts(document.querySelector('#chart'), {
-      chart: {
-        type: 'scatter',
-        height: 420,
-        animations: { enabled: false },
-        toolbar: { show: false },
-        background: '#faf6ee',
-      },
-      series: given.map((s) => ({ ...s, data: s.data.map(([x, y]) => [Math.log10(x), Math.log10(y)]) })),
-      colors: ['#1d6a72', '#22303c', '#8a560f', '#6a4268'],
-      markers: { ...marks, shape: ['circle', 'square', 'triangle', 'diamond'] },
-      xaxis: {
-        title: { text: 'responses' },
-        min: 2,
-        max: 6,
-        tickAmount: 4,
-        labels: { formatter: (x) => Math.round(10 ** Number(x)).toLocaleString('en') },
-      },
-      yaxis: {
-        title: { text: 'milliseconds' },
-        min: 0,
-        max: 5,
-        tickAmount: 5,
-        labels: { formatter: (y) => Math.round(10 ** y).toLocaleString('en') },
-      },
-      legend: { position: 'top' },
-    }).render();
-  }, series);
+  await page.evaluate(
+    async ([given, across, up]) => {
+      const marks = { strokeColors: '#22303c', size: 6 };
+      const axis = ({ title, from, to }) => ({
+        title: { text: title },
+        min: from,
+        max: to,
+        tickAmount: to - from,
+        labels: { formatter: (value) => Math.round(10 ** Number(value)).toLocaleString('en') },
+      });
+      await new ApexCharts(document.querySelector('#chart'), {
+        chart: {
+          type: 'scatter',
+          height: 420,
+          animations: { enabled: false },
+          toolbar: { show: false },
+          background: '#faf6ee',
+        },
+        series: given.map((one) => ({ ...one, data: one.data.map(([a, b]) => [Math.log10(a), Math.log10(b)]) })),
+        colors: ['#1d6a72', '#22303c', '#8a560f', '#6a4268'],
+        markers: { ...marks, shape: ['circle', 'square', 'triangle', 'diamond'] },
+        xaxis: axis(across),
+        yaxis: axis(up),
+        legend: { position: 'top' },
+      }).render();
+    },
+    [series, x, y],
+  );
   await page.locator('#chart').screenshot({ path: file });
   await browser.close();
 }
+
+/** What judging costs as classes and records grow, as a picture. */
+export const drawGrowth = (sizes, file) =>
+  drawByPowers(
+    Object.entries(LINES).map(([key, name]) => ({
+      name,
+      data: sizes.map((g) => [g.responses, Math.max(0.1, g[key])]),
+    })),
+    { x: { title: 'responses', from: 2, to: 6 }, y: { title: 'milliseconds', from: 0, to: 5 } },
+    file,
+  );
+
+/** How long the slowest answer in a hundred takes as there are more of them, as a picture. */
+export const drawCapacity = (found, file) =>
+  drawByPowers(
+    found.flatMap(({ count, steps }) =>
+      [
+        ['p99', 'an answer'],
+        ['classP99', 'Class'],
+      ].map(([key, name]) => ({
+        name: `${name}, ${count === 1 ? 'one server' : `${count} servers`}`,
+        data: steps.map((one) => [one.wanted, Math.min(1e5, one[key])]),
+      })),
+    ),
+    {
+      x: { title: 'answers asked for a second', from: 1, to: 4 },
+      y: { title: 'milliseconds, 99 in a hundred', from: 0, to: 5 },
+    },
+    file,
+  );

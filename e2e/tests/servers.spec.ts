@@ -132,3 +132,31 @@ test('an older Vane goes on beside a newer one on the same database', async () =
   await page.dispose();
   await there.page.dispose();
 });
+
+test('a page shows what is there while nobody judges, says so, and follows when somebody does; the lead sees what waits', async ({
+  browser,
+}) => {
+  const web = await start('web');
+  await inDatabase(database, "update judgement set fingerprint = ''");
+  const context = await browser.newContext({ baseURL: web.url });
+  const page = await context.newPage();
+  await page.request.post('/api/sign-in', { data: DEMO });
+  await page.goto('/class');
+  const note = page.getByText('Vane is still judging the newest answers.');
+  await expect(note).toBeVisible();
+  await expect(page.getByRole('group', { name: /^The class: across/ }).getByRole('button')).toHaveCount(24);
+
+  await page.goto('/school');
+  await page.locator('summary', { hasText: 'Judging under way' }).click();
+  await expect(page.getByRole('row', { name: /^Curlew newest answers waits since/ })).toBeVisible();
+  await start('worker');
+  await expect(async () => {
+    await page.getByRole('button', { name: 'Look again' }).click();
+    await expect(page.getByText('Nothing waits: all answers are judged.')).toBeVisible({ timeout: 500 });
+  }).toPass();
+
+  await page.goto('/class');
+  await expect(page.getByRole('group', { name: /^The class: across/ }).getByRole('button')).toHaveCount(24);
+  await expect(note).toBeHidden();
+  await context.close();
+});

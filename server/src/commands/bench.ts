@@ -20,6 +20,7 @@ import { addToRecord } from '../record/store';
 import { classOf, UNTIL } from './benchClass';
 import { planFigures } from './benchPlan';
 import { quality, wordsOverWeeks } from './benchQuality';
+import { capacityFigures } from './benchSchools';
 
 /** Measures what runs on the server and prints the figures as one line of JSON; scripts/bench.mjs adds the browser's and writes them down. */
 const SEEDS = [7, 19, 31, 43];
@@ -182,19 +183,19 @@ function growth(): object {
   return { loopMs: middle([1, 2, 3].map(() => timed(loop).ms)), sizes };
 }
 
-async function readings(): Promise<object> {
+function databaseUrl(): string {
   const url = process.env['DATABASE_URL'];
   if (!url) throw new Error('DATABASE_URL is not set: use "npm run bench"');
-  return {
-    speed: speed(),
-    ingest: await ingest(url),
-  };
+  return url;
 }
+
+const readings = async (): Promise<object> => ({ speed: speed(), ingest: await ingest(databaseUrl()) });
 
 const PARTS: Readonly<Record<string, () => object | Promise<object>>> = {
   readings,
   growth,
   plan: planFigures,
+  capacity: () => capacityFigures(databaseUrl()),
   quality: () => ({ quality: quality(), words: wordsOverWeeks() }),
   settling: () => SETTLING.map(settling),
 };

@@ -132,4 +132,32 @@ describe('readings', () => {
     expect(now.readings).toHaveLength(1);
     await web.close();
   });
+
+  it('that could not be judged are told of, to the lead too, and tried again after a minute', async () => {
+    let broken = true;
+    const judge: Judge = {
+      ...judgeHere,
+      judge: (...all) => (broken ? Promise.reject(new Error('broken')) : judgeHere.judge(...all)),
+    };
+    const own = await startHarness({ judge });
+    const browser = own.browser();
+    const { path, children } = await setUp(browser);
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(children.get('Odo') ?? '')],
+    });
+    const readings = async (): Promise<ClassReadings> =>
+      (await (await browser.get(`${path}/readings`)).json()) as ClassReadings;
+    const work = async (): Promise<unknown> => (await browser.get('/api/school/work')).json();
+    expect(await readings()).toMatchObject({ judging: 'failed', readings: [] });
+    expect(await work()).toMatchObject([{ className: 'Sandpiper', what: 'judge', state: 'failed' }]);
+    // A file is not made from what is not there.
+    expect((await browser.get(`${path}/readings.csv`)).status).toBe(500);
+    broken = false;
+    expect(await readings()).toMatchObject({ judging: 'failed' });
+    own.clock = new Date(own.clock.getTime() + 61_000);
+    expect(await readings()).toMatchObject({ judging: 'done' });
+    expect(await work()).toEqual([]);
+    await own.close();
+  });
 });

@@ -9,10 +9,16 @@ const COLUMNS = responseColumns.map(([name, { table }]) => `r.${table ?? name} a
 /**
  * Responses as rows of the record, each child named by id. `where` is a condition on `response r` that names the school, and may go on with an order. A year of a class
  * is read this way: plainly, without an entity for each row.
+ * @param from what is called `r`, where it is not the whole table
  */
-export async function recordRows(em: EntityManager, where: string, values: readonly unknown[]): Promise<RecordRow[]> {
+export async function recordRows(
+  em: EntityManager,
+  where: string,
+  values: readonly unknown[],
+  from = 'response',
+): Promise<RecordRow[]> {
   const rows: (Omit<RecordRow, 'shown_at'> & { shown_at: string | Date })[] = await em.execute(
-    `select ${COLUMNS} from response r where ${where}`,
+    `select ${COLUMNS} from ${from} r where ${where}`,
     [...values],
   );
   return rows.map((row) => Object.assign(row, { shown_at: new Date(row.shown_at).toISOString() }));
