@@ -65,22 +65,27 @@ interface Asking {
 }
 type SignedIn = Env['Variables']['adult'] & { readonly locked: boolean; readonly ownClass: boolean };
 const MOST_AT_ONCE = 200;
+const LANES = 2;
 
 /** Lets only signed-in adults through, and says who they are and whether the class that is asked for is theirs. */
 export function signedIn(deps: Deps): MiddlewareHandler<Env> {
   // Asked before every answer, so with one statement for all who ask at once.
-  const door = new Batched<Asking, SignedIn | null>(async (all) => {
-    const found = await deps.orm.em.fork().execute<(SignedIn & { n: number })[]>(
-      `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role,
+  const door = new Batched<Asking, SignedIn | null>(
+    async (all) => {
+      const found = await deps.orm.em.fork().execute<(SignedIn & { n: number })[]>(
+        `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role,
          case a.role when 'lead' then exists (select 1 from class c where c.school_id = a.school_id and c.id = w."classId")
            else exists (select 1 from class_adult g where g.school_id = a.school_id and g.class_id = w."classId" and g.adult_id = a.id) end as "ownClass"
        from json_to_recordset(?) as w(n int, token text, "classId" uuid)
        join sign_in s on s.token_hash = w.token and s.expires_at > ? join adult a on a.school_id = s.school_id and a.id = s.adult_id`,
-      [JSON.stringify(all.map((one, n) => ({ n, ...one }))), deps.now()],
-    );
-    const byPlace = new Map(found.map(({ n, ...one }) => [n, one]));
-    return all.map((_, n) => byPlace.get(n) ?? null);
-  }, MOST_AT_ONCE);
+        [JSON.stringify(all.map((one, n) => ({ n, ...one }))), deps.now()],
+      );
+      const byPlace = new Map(found.map(({ n, ...one }) => [n, one]));
+      return all.map((_, n) => byPlace.get(n) ?? null);
+    },
+    MOST_AT_ONCE,
+    LANES,
+  );
   return async (c, next) => {
     const cookie = getCookie(c, cookieName(deps));
     if (!cookie) throw new RequestProblem('not-signed-in');

@@ -15,6 +15,24 @@ describe('many questions', () => {
     expect(await batched.ask(6)).toBe(60);
   });
 
+  it('that have to wait hold up their own lane alone', async () => {
+    let go = (): void => undefined;
+    const held = new Promise<void>((resolve) => (go = resolve));
+    const batched = new Batched<number, number>(
+      async (asked) => {
+        if (asked.includes(1)) await held;
+        await tick();
+        return asked;
+      },
+      10,
+      2,
+    );
+    const first = batched.ask(1);
+    expect(await Promise.all([2, 3, 4].map((n) => batched.ask(n)))).toEqual([2, 3, 4]);
+    go();
+    expect(await first).toBe(1);
+  });
+
   it('fail each for its own fault', async () => {
     const batched = new Batched<number, number>(async (asked) => {
       await tick();

@@ -5,33 +5,35 @@ interface Asked<In, Out> {
 }
 
 /**
- * Many small questions as few: what is asked while an answer is under way goes together into the next one. Where several fail together each is asked by itself, so that none fails for
- * another's fault.
+ * Many small questions as few: what is asked while answers are under way goes together into the next one. Where several fail together each is asked by itself, so that none fails for
+ * another's fault; and one that has to wait, for a lock say, holds up its own lane alone.
  */
 export class Batched<In, Out> {
   readonly #waiting: Asked<In, Out>[] = [];
-  #busy = false;
+  #busy = 0;
 
   /**
    * @param act answers several, in their order
    * @param most of them at once
+   * @param lanes answers under way at the same time
    */
   constructor(
     private readonly act: (asked: readonly In[]) => Promise<readonly Out[]>,
     private readonly most: number,
+    private readonly lanes = 1,
   ) {}
 
   ask(asked: In): Promise<Out> {
     return new Promise((answer, fail) => {
       this.#waiting.push({ asked, answer, fail });
-      if (!this.#busy) void this.#work();
+      if (this.#busy < this.lanes) void this.#work();
     });
   }
 
   async #work(): Promise<void> {
-    this.#busy = true;
+    this.#busy++;
     while (this.#waiting.length > 0) await this.#answer(this.#waiting.splice(0, this.most));
-    this.#busy = false;
+    this.#busy--;
   }
 
   async #answer(all: readonly Asked<In, Out>[]): Promise<void> {

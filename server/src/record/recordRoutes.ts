@@ -28,8 +28,9 @@ export const nicknames = async (
 ): Promise<Map<string, string>> =>
   new Map((await em.find(Child, { ...key }, { fields: ['id', 'nickname'] })).map((c) => [c.id, c.nickname]));
 
-/** Requests whose answers are taken in together at most. */
+/** Requests whose answers are taken in together at most, and how many such inserts may be under way: one that waits for a child who is just being deleted must not hold up other classes. */
 const MOST_AT_ONCE = 50;
+const LANES = 4;
 
 /** What the record asks of the judging that stands on it. */
 interface Judged {
@@ -41,7 +42,11 @@ interface Judged {
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
 export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
   // Answers of many classes at once are taken in together. All that is sent may be sent again, so it need not happen in one step.
-  const intake = new Batched<Sent, BatchResult>((all) => addSent(deps.orm.em.fork(), all, deps.now()), MOST_AT_ONCE);
+  const intake = new Batched<Sent, BatchResult>(
+    (all) => addSent(deps.orm.em.fork(), all, deps.now()),
+    MOST_AT_ONCE,
+    LANES,
+  );
   return new ContractRoutes()
     .on('POST /classes/:classId/record', async (c, { body }) => {
       const key = c.var.classKey;

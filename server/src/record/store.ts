@@ -56,6 +56,7 @@ export const recordOf = (em: EntityManager, which: Which): Promise<RecordRow[]> 
 /** A row of the record as the table has it, its columns by name. */
 const toColumns = (row: RecordRow, { schoolId, classId }: ClassKey, receivedAt: Date, importId: string | null) => ({
   ...Object.fromEntries(responseColumns.map(([name, { table }]) => [table ?? name, row[name]])),
+  id: row.response_id,
   school_id: schoolId,
   class_id: classId,
   // Any offset and any fraction that a device may write; the table wants the moment.
@@ -94,16 +95,22 @@ const OF_RESPONSE = named([
   ...['school_id', 'class_id', 'received_at', 'import_id'],
 ]);
 
+/** In the order of their ids, so that of two servers that add the same rows neither waits for the other. */
+const inOrder = <T extends { readonly id: string }>(rows: T[]): T[] =>
+  rows.sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
+
 /** Adds sittings that are not there yet, of one class or of several. */
 async function insertSittings(em: EntityManager, all: readonly Sent[], importId: string | null): Promise<void> {
-  const rows = all.flatMap(({ key, sittings }) =>
-    sittings.map((s) => ({
-      ...s,
-      started_at: new Date(s.started_at).toISOString(),
-      school_id: key.schoolId,
-      class_id: key.classId,
-      import_id: importId,
-    })),
+  const rows = inOrder(
+    all.flatMap(({ key, sittings }) =>
+      sittings.map((s) => ({
+        ...s,
+        started_at: new Date(s.started_at).toISOString(),
+        school_id: key.schoolId,
+        class_id: key.classId,
+        import_id: importId,
+      })),
+    ),
   );
   for (let i = 0; i < rows.length; i += CHUNK)
     await em.execute(
@@ -124,8 +131,10 @@ async function insertResponses(
   now: Date,
   importId: string | null,
 ): Promise<Set<string>> {
-  const rows = all.flatMap(({ key, responses }) =>
-    responses.filter((row) => UUID.test(row.child)).map((row) => toColumns(row, key, now, importId)),
+  const rows = inOrder(
+    all.flatMap(({ key, responses }) =>
+      responses.filter((row) => UUID.test(row.child)).map((row) => toColumns(row, key, now, importId)),
+    ),
   );
   const accepted = new Set<string>();
   for (let i = 0; i < rows.length; i += CHUNK) {
