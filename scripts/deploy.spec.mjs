@@ -1,4 +1,4 @@
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { request } from 'node:https';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -201,6 +201,24 @@ describe('a standby', () => {
     expect(all.filter((id) => !kept.includes(id))).toEqual([]);
     expect(new Set(kept).size).toBe(kept.length);
   });
+});
+
+it('a nightly backup is work too: made once, in the folder that is named, and old ones go', async () => {
+  ensureDatabase(primary, 'nightly');
+  const backups = join(folder, 'backups');
+  mkdirSync(backups);
+  for (let day = 10; day < 26; day++) writeFileSync(join(backups, `vane-2026-01-${day}.backup`), '');
+  await started(primary.url('nightly'), { VANE_BACKUPS: backups, VANE_PG_BIN: primary.bin });
+  const due = () => told(primary, "insert into vane_jobs.job (name, data) values ('backup', '{}')", 'nightly');
+  due();
+  const made = () => readdirSync(backups).filter((name) => !name.startsWith('vane-2026-01'));
+  // The worker looks for it every ten seconds.
+  for (let tries = 0; tries < 400 && (made().length === 0 || readdirSync(backups).length > 14); tries++)
+    await wait(200);
+  expect(made()).toEqual([expect.stringMatching(/^vane-\d{4}-\d\d-\d\d\.backup$/)]);
+  expect(readdirSync(backups)).toHaveLength(14);
+  expect(statSync(join(backups, made()[0])).size).toBeGreaterThan(10_000);
+  expect(statSync(join(backups, made()[0])).mode & 0o077).toBe(0);
 });
 
 it('what was archived brings the database back to a moment', async () => {

@@ -17,9 +17,9 @@ interface Terms {
 const TERMS: Readonly<Record<JobName, Terms>> = {
   judge: { longest: 60, lookEvery: 0.5, tries: 3 },
   weeks: { longest: 60, lookEvery: 1, tries: 3 },
-  trim: { longest: 900, lookEvery: 30, tries: 2, cron: '23 * * * *' },
-  count: { longest: 3600, lookEvery: 30, tries: 2, cron: '41 3 * * *' },
-  backup: { longest: 3600, lookEvery: 30, tries: 2, cron: '*/10 * * * *' },
+  trim: { longest: 900, lookEvery: 10, tries: 2, cron: '23 * * * *' },
+  count: { longest: 3600, lookEvery: 10, tries: 2, cron: '41 3 * * *' },
+  backup: { longest: 3600, lookEvery: 10, tries: 2, cron: '*/10 * * * *' },
 };
 const NAMES = Object.keys(TERMS) as JobName[];
 /** Before the first of the tries that follow a failure, s; each later one waits twice as long. */
