@@ -63,6 +63,7 @@ test('who was not heard, who is stuck, who can go on, what suits everybody, and 
   const { children } = await classOf(page);
   const names = children.map((one) => one.nickname);
   const { child, picture } = await openClass(page);
+  await expect(picture).toBeVisible();
   await expect(page.getByText(/(Loading|Judging) past weeks/)).toBeHidden();
   // What a list says of a child, the picture says too.
   const monday = Date.now() - ((new Date().getDay() + 6) % 7) * 86_400_000;
