@@ -8,9 +8,9 @@ test.describe.configure({ timeout: 240_000 });
 /** The class's picture with its past weeks, as a teacher finds it. */
 async function openClass(page: Page) {
   await page.goto('/class');
-  await expect(page.getByRole('heading', { name: 'Who needs the same thing?' })).toBeVisible();
-  await expect(page.getByRole('progressbar', { name: 'Past weeks judged' })).toBeHidden({ timeout: 80_000 });
   const picture = page.getByRole('group', { name: /^The class: across/ });
+  await expect(picture).toBeVisible();
+  await expect(page.getByText(/(Loading|Judging) past weeks/)).toBeHidden({ timeout: 80_000 });
   return { picture, child: (name: string) => picture.getByRole('button', { name: new RegExp(`^${name},`) }) };
 }
 const answerTo = (page: Page, question: string) => page.getByRole('region', { name: question, exact: true });
@@ -63,8 +63,6 @@ test('who was not heard, who is stuck, who can go on, what suits everybody, and 
   const { children } = await classOf(page);
   const names = children.map((one) => one.nickname);
   const { child, picture } = await openClass(page);
-  await expect(picture).toBeVisible();
-  await expect(page.getByText(/(Loading|Judging) past weeks/)).toBeHidden();
   // What a list says of a child, the picture says too.
   const monday = Date.now() - ((new Date().getDay() + 6) % 7) * 86_400_000;
   const start = new Date(monday).setHours(0, 0, 0, 0);
