@@ -118,8 +118,12 @@ test('every session of the plan asks what its title says, for the reasons beside
     for (const [at, name] of names.entries()) {
       const child = children.find(({ nickname }) => nickname === name)!;
       const asks = session!.asked[child.id]!.map(({ fact }) => fact);
-      // Whom nobody has asked yet, as another test leaves some, begins with fewer.
-      expect([title, name, asks.length]).toEqual([title, name, child.lastAskedAt === null ? 5 : 8]);
+      // Whom nobody has asked yet, as another test leaves some, begins with a first look: fewer, whoever they sit with.
+      if (child.lastAskedAt === null) {
+        expect([title, name, asks.length]).toEqual([title, name, 5]);
+        continue;
+      }
+      expect([title, name, asks.length]).toEqual([title, name, 8]);
       const fitting = asks.filter((fact) => session!.needs.some((need) => isAt(need, fact)));
       expect([title, name, fitting.length >= 5]).toEqual([title, name, true]);
       // What stands beside the child is asked: facts as they are written, what is seen by its number.
