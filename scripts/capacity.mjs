@@ -121,7 +121,10 @@ async function step(port, schools, times, spent) {
     p99: at(took.answers, 0.99),
     classP50: at(took.pages, 0.5),
     classP99: at(took.pages, 0.99),
-    cpu: Object.fromEntries(Object.entries(after).map(([who, used]) => [who, used - before[who]])),
+    /** Of a processor, for each answer. */
+    cpuMs: Object.fromEntries(
+      Object.entries(after).map(([who, used]) => [who, (1000 * (used - before[who])) / answered.length]),
+    ),
   };
 }
 

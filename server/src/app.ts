@@ -62,6 +62,7 @@ const policyOf = (https: boolean) =>
 
 /** PostgreSQL's word for it (appendix A of its manual). */
 const DISK_FULL = '53100';
+
 /** The host of an origin; null for one that is none, such as the `null` of a page without one. */
 function hostOf(origin: string): string | null {
   try {

@@ -48,6 +48,8 @@ const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(() => r
 const backups = env.VANE_BACKUPS === undefined ? null : { folder: env.VANE_BACKUPS, url: env.DATABASE_URL };
 const work = env.VANE_ROLE === 'web' ? null : workOf({ orm, judge, now, backups });
 const jobs = await BossJobs.open(env.DATABASE_URL, log, work);
+// A laptop that is closed at night has its clearing up when it is opened.
+if (work) for (const name of ['trim', 'count'] as const) jobs.ask(name, {});
 if (env.VANE_DEMO && (await loadDemo(orm.em.fork(), now()))) {
   const judging = new Judging({ orm, judge, now });
   for (const { id } of DEMO_CLASSES) await judging.refresh({ schoolId: DEMO_SCHOOL_ID, classId: id });

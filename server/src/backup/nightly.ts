@@ -9,15 +9,15 @@ const KEEP = 14;
 const NIGHT_HOUR = 2;
 
 /** The backup that is due: of the day that began at two in the night. */
-export const nameFor = (now: Date): string =>
+const nameFor = (now: Date): string =>
   `vane-${formatISO(subHours(now, NIGHT_HOUR), { representation: 'date' })}.backup`;
 
 /** Old backups to take away: all but the newest. */
-export const surplus = (names: readonly string[], keep = KEEP): string[] =>
+const surplus = (names: readonly string[]): string[] =>
   names
     .filter((name) => /^vane-\d{4}-\d\d-\d\d\.backup$/.test(name))
     .sort()
-    .slice(0, -keep);
+    .slice(0, -KEEP);
 
 /** Makes the backup of the day, unless it is in the folder. @throws Error that it could not be made; its program has said why on standard error */
 export async function backUpNightly(folder: string, url: string, now: Date): Promise<void> {

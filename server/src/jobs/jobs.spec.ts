@@ -3,6 +3,7 @@ import type { ClassReadings } from '@vane/contract';
 import { judgeHere, type Judge } from '../threads/judgeThreads';
 import { setUp, startHarness, type Harness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
+import { Judging } from '../judging/judging';
 import { workOf } from '../work';
 import { BossJobs, type Work } from './bossJobs';
 
@@ -107,6 +108,30 @@ describe('work that any server can take', () => {
 });
 
 describe('readings', () => {
+  it('of a class are learned once, whoever wants them at the same time', async () => {
+    const learned: number[] = [];
+    const judge: Judge = {
+      ...judgeHere,
+      learn: async (responses) => {
+        learned.push(responses.length);
+        await later(100);
+        return judgeHere.learn(responses);
+      },
+    };
+    const browser = harness.browser();
+    const { path, children, classId } = await setUp(browser);
+    await browser.send('POST', `${path}/record`, {
+      sittings: [SITTING],
+      responses: [rowFor(children.get('Odo') ?? '')],
+    });
+    const [school] = await harness.orm.em.fork().execute<{ id: string }[]>('select id from school');
+    const key = { schoolId: school?.id ?? '', classId };
+    const judging = new Judging({ orm: harness.orm, judge, now: () => harness.clock });
+    const both = await Promise.all([1, 2].map(() => judging.basis(harness.orm.em.fork(), key)));
+    expect(learned).toEqual([1]);
+    expect(both[0]?.fittedAt).toEqual(both[1]?.fittedAt);
+  });
+
   it('are shown as they are while they are judged elsewhere, and nobody waits', async () => {
     let go = (): void => undefined;
     const held = new Promise<void>((resolve) => (go = resolve));

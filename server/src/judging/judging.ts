@@ -3,11 +3,11 @@ import { CLASS_NEWEST, MODEL_VERSION, workingNumber } from '@vane/core';
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import { ClassFit, Judgement, ReadingEntity } from '../db/entities';
 import type { ClassKey } from '../db/keys';
-import { oneAtATime } from '../db/oneAtATime';
+import { inTurn, oneAtATime } from '../db/oneAtATime';
 import { keyOf } from '../jobs/jobs';
 import { recordRows } from '../record/store';
 import type { Judge } from '../threads/judgeThreads';
-import { fingerprints, fitOf, settingsOf, type Basis } from './basis';
+import { fingerprints, fitOf, settingsOf, type Basis, type Fit } from './basis';
 
 /** What judging is made with. */
 export interface JudgingDeps {
@@ -28,25 +28,39 @@ export class Judging {
     return oneAtATime(this.deps.orm, `judging ${keyOf(key)}`, () => this.#judgeBehind(this.deps.orm.em.fork(), key));
   }
 
-  /** What a class is judged with, learned again where it is behind. */
+  /** What a class is judged with, learned again where it is behind: once, whoever wants it at the same time. */
   async basis(em: EntityManager, key: ClassKey): Promise<Basis & { readonly fittedAt: Date | null }> {
     const settings = await settingsOf(em, key);
     const fit = await fitOf(em, key);
-    if (!fit.behind) return { settings, values: fit.values, fittedAt: fit.fittedAt };
-    const { schoolId, classId } = key;
-    // Numbered in one go: joined with itself, a class that PostgreSQL has not counted yet would take minutes.
-    const rows = await recordRows(
-      em,
-      'r.place <= ?',
-      [schoolId, classId, 2 * CLASS_NEWEST],
-      `(select *, row_number() over (partition by child_id, kind, fact order by shown_at desc, id desc) as place
-        from response where school_id = ? and class_id = ? and void = '' and aid = 'none')`,
-    );
-    const values = await this.deps.judge.learn(rows.map(toResponse));
-    const fittedAt = this.deps.now();
-    const learned = { schoolId, classId, modelVersion: MODEL_VERSION, responses: fit.responses, values, fittedAt };
-    await em.upsert(ClassFit, learned);
-    return { settings, values, fittedAt };
+    return { settings, ...(fit.behind ? await this.#learned(key) : fit) };
+  }
+
+  #learned(key: ClassKey): Promise<Pick<Fit, 'values' | 'fittedAt'>> {
+    return inTurn(this.deps.orm, `learning ${keyOf(key)}`, async () => {
+      const em = this.deps.orm.em.fork();
+      const fit = await fitOf(em, key);
+      if (!fit.behind) return fit;
+      const { schoolId, classId } = key;
+      // Numbered in one go: joined with itself, a class that PostgreSQL has not counted yet would take minutes.
+      const rows = await recordRows(
+        em,
+        'r.place <= ?',
+        [schoolId, classId, 2 * CLASS_NEWEST],
+        `(select *, row_number() over (partition by child_id, kind, fact order by shown_at desc, id desc) as place
+          from response where school_id = ? and class_id = ? and void = '' and aid = 'none')`,
+      );
+      const values = await this.deps.judge.learn(rows.map(toResponse));
+      const fittedAt = this.deps.now();
+      await em.upsert(ClassFit, {
+        schoolId,
+        classId,
+        modelVersion: MODEL_VERSION,
+        responses: fit.responses,
+        values,
+        fittedAt,
+      });
+      return { values, fittedAt };
+    });
   }
 
   async #judgeBehind(em: EntityManager, key: ClassKey): Promise<void> {
