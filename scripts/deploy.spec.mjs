@@ -1,4 +1,6 @@
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { request } from 'node:https';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,8 +9,9 @@ import { afterAll, beforeAll, describe, expect, it, jest } from '@jest/globals';
 import { buildServer } from './build.mjs';
 import { classroomCertificate } from './classroom.mjs';
 import { nginx, pooler } from './front.mjs';
-import { adult, batch, serve, stop } from './load.mjs';
+import { adult, asks, batch, serve, stop } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
+import { ROOT } from './setup.mjs';
 import { baseBackup, startStandby, told } from './standby.mjs';
 
 /** The files of `deploy/`, as a county uses them: each is tried here, on this machine's loopback. */
@@ -165,7 +168,7 @@ describe('a standby', () => {
     expect(await logged(keeper)).toContain(idOf(unseen));
     told(standby, 'select pg_wal_replay_resume()');
     const metrics = await (await fetch(`http://127.0.0.1:${metricsPort}/metrics`)).text();
-    expect(Number(/^vane_standby_lag_seconds (.*)$/m.exec(metrics)[1])).toBeLessThan(5);
+    expect(Number(/^vane_standby_lag_seconds\{shard="first"\} (.*)$/m.exec(metrics)[1])).toBeLessThan(5);
 
     standby.kill();
     const body = batch(child, 'sitting');
@@ -207,6 +210,71 @@ describe('a standby', () => {
     const kept = told(second, 'select id from response', 'vane').split('\n');
     expect(all.filter((id) => !kept.includes(id))).toEqual([]);
     expect(new Set(kept).size).toBe(kept.length);
+  });
+});
+
+describe('a second PostgreSQL server', () => {
+  it('takes a school over while eight devices write to it; down, it is missed by its schools alone', async () => {
+    const other = later(await startCluster(join(folder, 'other')));
+    for (const cluster of [primary, other]) ensureDatabase(cluster, 'county');
+    const env = {
+      DATABASE_URL: primary.url('county'),
+      VANE_SHARDS: JSON.stringify([{ name: 'second', url: other.url('county') }]),
+    };
+    const servers = [
+      await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'web' }),
+      await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'web' }),
+    ];
+    await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'worker' });
+    const school = async (...args) => {
+      const ran = spawn(process.execPath, [join(ROOT, 'server/dist/school.js'), ...args], {
+        env: { ...process.env, ...env },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      });
+      let said = '';
+      ran.stdout.on('data', (text) => (said += text));
+      await once(ran, 'exit');
+      return said;
+    };
+    const own = await adult(servers[0].base, ['Odo', 'Ivo']);
+    const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
+    const all = [];
+    let going = true;
+    const devices = Array.from({ length: 8 }, async (_, device) => {
+      // Half of them talk to the server that did not see the school set up.
+      const through = { ...own, send: asks(servers[device % 2].base, own.cookie) };
+      while (going) {
+        const body = batch(odo, 'sitting');
+        await acknowledged(through, body);
+        all.push(idOf(body));
+      }
+    });
+    while (all.length < 40) await wait(50);
+    const id = told(primary, 'select id from school', 'county');
+    expect(await school('move', id, '--shard', 'second')).toMatch(/^Moved to the shard second: \d+ rows\./);
+    const then = all.length;
+    while (all.length < then + 40) await wait(50);
+    going = false;
+    await Promise.all(devices);
+    const kept = told(other, 'select id from response', 'county').split('\n');
+    expect(all.filter((one) => !kept.includes(one))).toEqual([]);
+    expect(told(primary, 'select count(*) from response', 'county')).toBe('0');
+    let readings = { judging: '' };
+    for (let tries = 0; readings.judging !== 'done' && tries < 100; tries++) {
+      await wait(100);
+      readings = await (await own.send('GET', `${own.path}/readings`)).json();
+    }
+    expect(readings.readings[0].responses).toBe(kept.length);
+
+    const added = await school('add', 'Estuary', '--lead', 'Lock keeper', '--email', 'lock@estuary.example');
+    const token = /join\/(\S+)/.exec(added)[1];
+    other.kill();
+    // The school in the first: its people still come in.
+    expect((await own.send('GET', `/api/join/${token}`)).status).toBe(200);
+    expect((await own.send('GET', '/api/me')).status).toBe(503);
+    other.start();
+    while ((await own.send('GET', '/api/me')).status !== 200) await wait(100);
+    expect(await school('list')).toMatch(/Estuary.*shard first\n.*shard second/s);
   });
 });
 

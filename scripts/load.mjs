@@ -37,20 +37,22 @@ export async function stop(server) {
   await gone;
 }
 
+/** Requests to one server, by whoever has this cookie. */
+export const asks = (base, cookie) => (method, path, body, type) =>
+  fetch(base + path, {
+    method,
+    headers: { cookie, ...(body === undefined ? {} : { 'content-type': type ?? 'application/json' }) },
+    body:
+      body === undefined
+        ? undefined
+        : typeof body === 'string' || body instanceof Uint8Array
+          ? body
+          : JSON.stringify(body),
+  });
+
 /** An adult's browser: what it sends, and its cookie. */
 export async function adult(base, children) {
-  const send = (cookie) => (method, path, body, type) =>
-    fetch(base + path, {
-      method,
-      headers: { cookie, ...(body === undefined ? {} : { 'content-type': type ?? 'application/json' }) },
-      body:
-        body === undefined
-          ? undefined
-          : typeof body === 'string' || body instanceof Uint8Array
-            ? body
-            : JSON.stringify(body),
-    });
-  const made = await send('')('POST', '/api/set-up', {
+  const made = await asks(base, '')('POST', '/api/set-up', {
     school: 'Saltmarsh Infants',
     className: 'Curlew',
     name: 'Harbour keeper',
@@ -60,7 +62,7 @@ export async function adult(base, children) {
   });
   const cookie = (made.headers.get('set-cookie') ?? '').split(';')[0];
   const { classes } = await made.json();
-  return { send: send(cookie), cookie, path: `/api/classes/${classes[0].id}` };
+  return { send: asks(base, cookie), cookie, path: `/api/classes/${classes[0].id}` };
 }
 
 const row = (child, sitting) => ({

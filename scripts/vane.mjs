@@ -21,8 +21,11 @@ const HELP = `Usage: ./vane COMMAND
   formats DIR                                  schemas and examples of every format
   --version                                    which Vane this is
   reset-demo                                   the harbour demo as new
-  school list | add NAME --lead NAME --email ADDRESS [--time-zone NAME] | invite ID --lead NAME --email ADDRESS
-                                               the schools of this Vane; another one, with a link for its lead
+  school list                                  the schools of this Vane, and where they live
+  school add NAME --lead NAME --email ADDRESS [--time-zone NAME] [--shard NAME]
+                                               another one, with a link for its lead
+  school invite ID --lead NAME --email ADDRESS a link for another lead of a school
+  school move ID --shard NAME                  carries a school to another database
   backup FILE                                  back up everything into one file, and check it
   restore FILE                                 restore a backup (stop Vane first)`;
 

@@ -29,6 +29,7 @@ import { isDatabaseDown } from './problems/databaseDown';
 import { answerProblem, RequestProblem } from './problems/problem';
 import { printRoutes } from './prints/printRoutes';
 import { recordRoutes } from './record/recordRoutes';
+import { perShard } from './db/shards';
 import { Live } from './screens/live';
 import { controlRoutes, paired, SCREEN_LASTS_MS, stageRoutes } from './screens/screenRoutes';
 import { ScreenStates } from './screens/states';
@@ -76,12 +77,18 @@ function hostOf(origin: string): string | null {
 export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
   const uploads = new Uploads();
-  const live = new Live(deps.listenUrl, deps.log);
-  const screens = { deps, live, states: new ScreenStates(deps.orm, deps.now, SCREEN_LASTS_MS) };
-  const limits = new Limits(deps.orm);
+  const { first, all } = deps.shards;
+  const screens = {
+    deps,
+    of: perShard((shard) => ({
+      live: new Live(shard.listenUrl, deps.log),
+      states: new ScreenStates(shard.orm, deps.now, SCREEN_LASTS_MS),
+    })),
+  };
+  const limits = new Limits(first.orm);
   const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames]);
   const underWay = new UnderWay();
-  deps.closing(() => live.close());
+  deps.closing(async () => void (await Promise.all(all.map((shard) => screens.of(shard).live.close()))));
   deps.closing(() => readings.close());
   deps.closing(() => underWay.ended());
   const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
@@ -128,7 +135,8 @@ export function createApp(deps: Deps): Hono<Env> {
       throw new RequestProblem('other-origin');
     }
     c.header('cache-control', 'no-store');
-    c.set('em', deps.orm.em.fork());
+    c.set('shard', first);
+    c.set('em', first.orm.em.fork());
     c.set('address', addressOf(c, deps.proxied));
     return next();
   });
@@ -172,7 +180,7 @@ export function createApp(deps: Deps): Hono<Env> {
 const healthRoutes = (deps: Deps): ContractRoutes =>
   new ContractRoutes()
     .on('GET /health', async (c) => {
-      const up = await deps.orm.isConnected();
+      const up = await deps.shards.first.orm.isConnected();
       c.status(up ? 200 : 503);
       return {
         status: up ? ('ok' as const) : ('down' as const),

@@ -36,6 +36,17 @@ describe('the environment', () => {
     expect(read.VANE_HOSTS).toEqual(expect.arrayContaining(['localhost', 'vane.example', 'jetty.example']));
   });
 
+  it('names more databases, each with what it has', () => {
+    const second = { name: 'second', url: DATABASE_URL, standby: DATABASE_URL };
+    const read = (shards: unknown) =>
+      readEnvironment({ DATABASE_URL, VANE_SHARDS: JSON.stringify(shards) }).VANE_SHARDS;
+    expect(readEnvironment({ DATABASE_URL }).VANE_SHARDS).toEqual([]);
+    expect(read([second])).toEqual([second]);
+    for (const bad of [[second, second], [{ ...second, name: 'first' }], [{ name: 'third' }], 'second'])
+      expect(() => read(bad)).toThrow('VANE_SHARDS');
+    expect(() => readEnvironment({ DATABASE_URL, VANE_SHARDS: 'second=…' })).toThrow('VANE_SHARDS: is not JSON');
+  });
+
   it('that cannot be used is refused with all its names, and without its values', () => {
     const bad = (): unknown =>
       readEnvironment({ VANE_PORT: 'jetty', VANE_LOG: 'loud', VANE_URL: 'ftp://secret.example' });

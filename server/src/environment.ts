@@ -13,13 +13,42 @@ const addressOf = (protocol: RegExp) =>
     .transform((text) => (text === undefined || text === '' ? null : text.replace(/\/$/, '')));
 const address = addressOf(/^https?$/);
 
+const postgres = z.url({ protocol: /^postgres(ql)?$/ });
+
+/** Databases besides the first, as JSON. */
+const shards = z
+  .string()
+  .default('')
+  .transform((text, context): unknown => {
+    try {
+      return text === '' ? [] : JSON.parse(text);
+    } catch {
+      context.addIssue({ code: 'custom', message: 'is not JSON' });
+      return z.NEVER;
+    }
+  })
+  .pipe(
+    z
+      .array(
+        z.strictObject({
+          name: z.string().regex(/^(?!first$)[a-z][a-z0-9-]{0,30}$/, 'is no name of a shard'),
+          url: postgres,
+          listen: postgres.optional(),
+          standby: postgres.optional(),
+        }),
+      )
+      .refine((all) => new Set(all.map(({ name }) => name)).size === all.length, 'two shards have the same name'),
+  );
+
 /** Everything the server is told from outside, by the names of README.md and docs/formats.md. */
 const environment = z.object({
-  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  DATABASE_URL: postgres,
   /** A standby, for long reads. */
-  VANE_STANDBY_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
+  VANE_STANDBY_URL: postgres.optional(),
   /** Where a connection can be kept for LISTEN, behind a pooler that gives away connections by the transaction. */
-  VANE_LISTEN_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
+  VANE_LISTEN_URL: postgres.optional(),
+  /** More databases in which schools live: `[{ "name": "second", "url": "postgres://…" }]`, each with `standby` and `listen` like the first. */
+  VANE_SHARDS: shards,
   VANE_PORT: z.coerce.number().int().min(1).max(65_535).default(8263),
   VANE_HOST: z.string().min(1).default('127.0.0.1'),
   /** Answers requests, takes work such as judging, or both. */
@@ -66,4 +95,17 @@ export function readEnvironment(env: Readonly<Record<string, string | undefined>
     env[String(path[0])] === undefined ? `${String(path[0])} is not set` : `${String(path[0])}: ${message}`,
   );
   throw new BadEnvironment(wrong.join('\n'));
+}
+
+/** The environment of this process, which says what is wrong with it, and ends. */
+export function environmentOrEnd(): Environment {
+  try {
+    return readEnvironment(process.env);
+  } catch (error) {
+    if (!(error instanceof BadEnvironment)) throw error;
+    process.stderr.write(
+      `Vane cannot start:\n${error.message}\nStart it with "npm start"; README.md lists what can be set.\n`,
+    );
+    process.exit(1);
+  }
 }

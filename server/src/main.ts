@@ -3,9 +3,8 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { DEMO_SCHOOL_ID, isDemo } from './db/demoSchool';
-import { connect, openDatabase } from './db/orm';
-import { Readers } from './db/readers';
-import { BadEnvironment, readEnvironment, type Environment } from './environment';
+import { openShards } from './db/openShards';
+import { environmentOrEnd } from './environment';
 import { BossJobs } from './jobs/bossJobs';
 import { harbourRoster } from './demo/harbourRoster';
 import { loadDemo } from './demo/load';
@@ -25,28 +24,15 @@ import { workOf } from './work';
  * The server process: it answers requests, takes work such as judging, or both. Everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard
  * output when it has begun.
  */
-function environmentOrEnd(): Environment {
-  try {
-    return readEnvironment(process.env);
-  } catch (error) {
-    if (!(error instanceof BadEnvironment)) throw error;
-    process.stderr.write(
-      `Vane cannot start:\n${error.message}\nStart it with "npm start"; README.md lists what can be set.\n`,
-    );
-    process.exit(1);
-  }
-}
 const env = environmentOrEnd();
 const log = pino({ level: env.VANE_LOG });
-const orm = await openDatabase(env.DATABASE_URL);
-const standby = env.VANE_STANDBY_URL === undefined ? null : await connect(env.VANE_STANDBY_URL);
-const readers = new Readers(orm, standby, log);
+const shards = await openShards(env, log);
+const { orm } = shards.first;
 const judge = new JudgeThreads(new URL('./judge.worker.js', import.meta.url));
 const now = (): Date => new Date();
-const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(() => readers.lag());
+const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(shards.all);
 
-const backups = env.VANE_BACKUPS === undefined ? null : { folder: env.VANE_BACKUPS, url: env.DATABASE_URL };
-const work = env.VANE_ROLE === 'web' ? null : workOf({ orm, judge, now, backups });
+const work = env.VANE_ROLE === 'web' ? null : workOf({ shards, judge, now, backups: env.VANE_BACKUPS ?? null });
 const jobs = await BossJobs.open(env.DATABASE_URL, log, work);
 // A laptop that is closed at night has its clearing up when it is opened.
 if (work) for (const name of ['trim', 'count'] as const) jobs.ask(name, {});
@@ -62,9 +48,7 @@ const toClose: (() => Promise<void>)[] = [];
 const web = () =>
   createApp({
     closing: (end) => toClose.push(end),
-    orm,
-    readers,
-    listenUrl: env.VANE_LISTEN_URL ?? env.DATABASE_URL,
+    shards,
     judge,
     jobs,
     log,
@@ -111,7 +95,7 @@ const close = (): void => {
   // A request whose client has left may still be judged: the threads and the database are its to the end.
   void Promise.race([ended, longest])
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), readers.close(), orm.close()]))
+    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), shards.close()]))
     .then(() => process.exit(0));
 };
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.

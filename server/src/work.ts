@@ -1,4 +1,6 @@
+import { join } from 'node:path';
 import { backUpNightly } from './backup/nightly';
+import { FIRST, perShard, type Shards } from './db/shards';
 import type { Work } from './jobs/bossJobs';
 import { remembered } from './judging/failures';
 import { Judging, type JudgingDeps } from './judging/judging';
@@ -8,24 +10,40 @@ import { trim } from './school/trim';
 /** A class that another server is at is looked at again so much later, ms. */
 const LATER_MS = 1000;
 
-/** What a server does that takes work. `backups`: where the nightly ones go, and of which database; null = none are made here. */
-export function workOf(
-  deps: JudgingDeps & { readonly backups: { readonly folder: string; readonly url: string } | null },
-): Work {
-  const judging = new Judging(deps);
-  const { orm, now, backups } = deps;
+/** What a server does that takes work. `backups`: the folder where the nightly ones go; null = none are made here. */
+export function workOf({
+  shards,
+  judge,
+  now,
+  backups,
+}: Omit<JudgingDeps, 'orm'> & { readonly shards: Shards; readonly backups: string | null }): Work {
+  const judgings = perShard(({ orm }) => {
+    const deps = { orm, judge, now };
+    return { deps, judging: new Judging(deps) };
+  });
+  /** Where the school of a class lives now: nothing says so when it was found elsewhere before. */
+  const at = async ({ schoolId }: { readonly schoolId: string }) => judgings(await shards.again(schoolId));
+  const everywhere = async (act: (shard: Shards['first']) => Promise<unknown>): Promise<void> =>
+    void (await Promise.all(shards.all.map(act)));
   return {
-    judge: (key, { last, jobs }) =>
-      remembered(orm.em.fork(), key, 'judge', last, now, async () => {
+    judge: async (key, { last, jobs }) => {
+      const { deps, judging } = await at(key);
+      await remembered(deps.orm.em.fork(), key, 'judge', last, now, async () => {
         if (!(await judging.refresh(key))) jobs.ask('judge', key, LATER_MS);
-      }),
-    weeks: (which, { last, jobs }) =>
-      remembered(orm.em.fork(), which, 'weeks', last, now, async () => {
+      });
+    },
+    weeks: async (which, { last, jobs }) => {
+      const { deps, judging } = await at(which);
+      await remembered(deps.orm.em.fork(), which, 'weeks', last, now, async () => {
         const left = await judgeWeeks(deps, judging, which);
         if (left !== false) jobs.ask('weeks', which, left === null ? LATER_MS : 0);
-      }),
-    trim: () => trim(orm.em.fork(), now()),
-    count: async () => void (await orm.em.fork().execute('analyze sitting, response, correction')),
-    ...(backups && { backup: () => backUpNightly(backups.folder, backups.url, now()) }),
+      });
+    },
+    trim: () => everywhere(({ orm }) => trim(orm.em.fork(), now())),
+    count: () => everywhere(({ orm }) => orm.em.fork().execute('analyze sitting, response, correction')),
+    ...(backups !== null && {
+      backup: () =>
+        everywhere(({ name, url }) => backUpNightly(name === FIRST ? backups : join(backups, name), url, now())),
+    }),
   };
 }

@@ -5,14 +5,17 @@ import { v7 } from 'uuid';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
+import { enterSchool } from '../request/enter';
 import { giveClass } from './rights';
+import { inTurn } from '../db/oneAtATime';
+import type { Shard } from '../db/shards';
 import { Adult, AdultLink, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { forgetDevices } from './knownDevices';
 import type { Limits } from './limits';
 import { demandGoodPassword, passwordHash } from './passwords';
-import { beginSignIn, meOf } from './signIn';
-import { hashOf, newToken } from './tokens';
+import { adultAt, beginSignIn, meOf } from './signIn';
+import { hashOf, newSchoolToken, schoolOfToken } from './tokens';
 import { logged } from '../problems/logged';
 import { rightsChanged } from '../db/notices';
 import { sayFor } from '../words/sayFor';
@@ -34,7 +37,7 @@ async function makeLink(
     classes: string[];
   },
 ): Promise<string> {
-  const token = newToken();
+  const token = newSchoolToken(link.schoolId);
   await em.insert(AdultLink, {
     ...link,
     id: v7(),
@@ -55,15 +58,15 @@ export async function inviteAdult(
   return makeLink(em, now, { ...wish, purpose: 'join', adultId: null });
 }
 
-async function linkOf(em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) {
-  const link = await em.findOne(AdultLink, { tokenHash: hashOf(token), purpose, expiresAt: { $gt: now } });
-  if (!link) throw new RequestProblem('link-used');
-  return link;
-}
+const linkOf = (em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) =>
+  em.findOne(AdultLink, { tokenHash: hashOf(token), purpose, expiresAt: { $gt: now } });
 
 /** Takes the link out: of two who use it at once, one comes too late. */
-async function useUp(em: EntityManager, { schoolId, id }: { schoolId: string; id: string }): Promise<void> {
-  if ((await em.nativeDelete(AdultLink, { schoolId, id })) === 0) throw new RequestProblem('link-used');
+async function useUp(em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) {
+  const link = await linkOf(em, token, purpose, now);
+  if (!link || (await em.nativeDelete(AdultLink, { schoolId: link.schoolId, id: link.id })) === 0)
+    throw new RequestProblem('link-used');
+  return link;
 }
 
 /** Joining by invitation, and a new password when the old one is forgotten. */
@@ -71,9 +74,12 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
   /** A link that is good, by one who may still try; before anything costly is done for it. */
   const good = async (c: Context<Env>, token: string, purpose: 'join' | 'reset') => {
     await limits.count('link', c.var.address);
-    const link = await linkOf(c.var.em, token, purpose, deps.now());
+    const look = (shard: Shard) => linkOf(shard.orm.em.fork(), token, purpose, deps.now());
+    const entered = await deps.shards.at(schoolOfToken(token), look);
+    if (!entered) throw new RequestProblem('link-used');
     await limits.giveBack('link', c.var.address);
-    return link;
+    await enterSchool(c, entered.shard, entered.found.schoolId);
+    return entered.found;
   };
   return new ContractRoutes()
     .on('GET /join/:token', async (c, { token }) => {
@@ -87,10 +93,8 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
       const school = await c.var.em.findOneOrFail(School, { id: to });
       demandGoodPassword(password, [name, by, school.name]);
       const passwordHashed = await passwordHash(password);
-      const adult = await c.var.em.transactional(async (em) => {
-        const link = await linkOf(em, token, 'join', now);
-        await useUp(em, link);
-        if ((await em.count(Adult, { email: link.email })) > 0) throw new RequestProblem('email-taken');
+      const join = async (em: EntityManager) => {
+        const link = await useUp(em, token, 'join', now);
         const { schoolId, email, role } = link;
         const made = { schoolId, id: v7(), name, email, role };
         await em.insert(Adult, { ...made, passwordHash: passwordHashed, pinHash: null, createdAt: now });
@@ -98,6 +102,11 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
         for (const { id } of classes) await giveClass(em, { schoolId, classId: id }, made.id);
         await audit(em, made, now, 'adult joined');
         return made;
+      };
+      // Nobody works at two schools under one address, in whichever shards: whoever wants it comes one after the other.
+      const adult = await inTurn(deps.shards.first.orm, `address ${by}`, async () => {
+        if (await adultAt(deps.shards, by)) throw new RequestProblem('email-taken');
+        return c.var.em.transactional(join);
       });
       await beginSignIn(c, deps, adult);
       return await meOf(c.var.em, adult);
@@ -119,8 +128,7 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
       demandGoodPassword(password, [name, email, school.name]);
       const hashed = await passwordHash(password);
       await c.var.em.transactional(async (em) => {
-        const link = await linkOf(em, token, 'reset', now);
-        await useUp(em, link);
+        const link = await useUp(em, token, 'reset', now);
         const { schoolId, adultId } = link;
         await em.nativeUpdate(Adult, { schoolId, id: adultId ?? '' }, { passwordHash: hashed });
         // Whoever was signed in with the old password is so no more.
@@ -134,10 +142,10 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
 }
 
 async function sendReset(deps: Deps, email: string, say: Catalogue): Promise<void> {
-  const em = deps.orm.em.fork();
-  const adult = await em.findOne(Adult, { email });
-  if (!adult) return;
-  const { schoolId, id, name, role } = adult;
+  const entered = await adultAt(deps.shards, email);
+  if (!entered) return;
+  const em = entered.shard.orm.em.fork();
+  const { schoolId, id, name, role } = entered.found;
   await em.nativeDelete(AdultLink, { schoolId, adultId: id, purpose: 'reset' });
   const token = await makeLink(em, deps.now(), {
     schoolId,

@@ -6,10 +6,12 @@ import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
+import { enter, enterSchool } from '../request/enter';
 import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { isDemo } from '../db/demoSchool';
 import { DEMO_SCHOOL_ID } from '../db/demoSchool';
 import { Batched } from '../db/batched';
+import { perShard, type Shard, type Shards } from '../db/shards';
 import { UUID } from '../db/keys';
 import { uuidOr404 } from '../request/ids';
 import { RequestProblem } from '../problems/problem';
@@ -17,7 +19,7 @@ import { rightsChanged } from '../db/notices';
 import { forgetDevices, knownDevice, markDevice } from './knownDevices';
 import type { Limits } from './limits';
 import { demandGoodPassword, isPassword, passwordHash } from './passwords';
-import { hashOf, newToken } from './tokens';
+import { hashOf, newSchoolToken, schoolOfToken } from './tokens';
 
 /** Over HTTPS a browser itself holds the cookie to this host and to HTTPS (RFC 6265bis, 4.1.3.2). */
 const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_sign_in' : 'vane_sign_in');
@@ -33,7 +35,7 @@ export async function beginSignIn(
   adult: { schoolId: string; id: string },
   em: EntityManager = c.var.em,
 ): Promise<void> {
-  const token = newToken();
+  const token = newSchoolToken(adult.schoolId);
   const now = deps.now();
   const expiresAt = new Date(now.getTime() + LASTS_MS);
   await em.insert(SignIn, {
@@ -63,37 +65,27 @@ interface Asking {
   /** The class that the request is about. */
   readonly classId: string | null;
 }
-type SignedIn = Env['Variables']['adult'] & { readonly locked: boolean; readonly ownClass: boolean };
+type SignedIn = Env['Variables']['adult'] & {
+  readonly locked: boolean;
+  readonly ownClass: boolean;
+  readonly moving: boolean;
+};
 const MOST_AT_ONCE = 200;
 const LANES = 2;
 
 /** Lets only signed-in adults through, and says who they are and whether the class that is asked for is theirs. */
 export function signedIn(deps: Deps): MiddlewareHandler<Env> {
-  // Asked before every answer, so with one statement for all who ask at once.
-  const door = new Batched<Asking, SignedIn | null>(
-    async (all) => {
-      const found = await deps.orm.em.fork().execute<(SignedIn & { n: number })[]>(
-        `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role,
-         case a.role when 'lead' then exists (select 1 from class c where c.school_id = a.school_id and c.id = w."classId")
-           else exists (select 1 from class_adult g where g.school_id = a.school_id and g.class_id = w."classId" and g.adult_id = a.id) end as "ownClass"
-       from json_to_recordset(?) as w(n int, token text, "classId" uuid)
-       join sign_in s on s.token_hash = w.token and s.expires_at > ? join adult a on a.school_id = s.school_id and a.id = s.adult_id`,
-        [JSON.stringify(all.map((one, n) => ({ n, ...one }))), deps.now()],
-      );
-      const byPlace = new Map(found.map(({ n, ...one }) => [n, one]));
-      return all.map((_, n) => byPlace.get(n) ?? null);
-    },
-    MOST_AT_ONCE,
-    LANES,
-  );
+  const doors = perShard((shard) => door(shard, deps.now));
   return async (c, next) => {
     const cookie = getCookie(c, cookieName(deps));
     if (!cookie) throw new RequestProblem('not-signed-in');
     const token = hashOf(cookie);
     const classId = c.req.param('classId');
-    const found = await door.ask({ token, classId: classId !== undefined && UUID.test(classId) ? classId : null });
-    if (!found) throw new RequestProblem('not-signed-in');
-    const { locked, ownClass, ...adult } = found;
+    const asking = { token, classId: classId !== undefined && UUID.test(classId) ? classId : null };
+    const entered = await deps.shards.at(schoolOfToken(cookie), (shard) => doors(shard).ask(asking));
+    if (!entered) throw new RequestProblem('not-signed-in');
+    const { locked, ownClass, moving, ...adult } = entered.found;
+    enter(c, entered.shard, moving);
     if (locked && !OPEN_WHEN_LOCKED.test(c.req.path)) throw new RequestProblem('locked');
     c.set('signIn', token);
     c.set('adult', adult);
@@ -106,6 +98,26 @@ export function signedIn(deps: Deps): MiddlewareHandler<Env> {
     return next();
   };
 }
+
+/** Asked before every answer, so with one statement for all who ask at once. */
+const door = (shard: Shard, now: () => Date): Batched<Asking, SignedIn | null> =>
+  new Batched<Asking, SignedIn | null>(
+    async (all) => {
+      const found = await shard.orm.em.fork().execute<(SignedIn & { n: number })[]>(
+        `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role, o.moving_at is not null as moving,
+         case a.role when 'lead' then exists (select 1 from class c where c.school_id = a.school_id and c.id = w."classId")
+           else exists (select 1 from class_adult g where g.school_id = a.school_id and g.class_id = w."classId" and g.adult_id = a.id) end as "ownClass"
+       from json_to_recordset(?) as w(n int, token text, "classId" uuid)
+       join sign_in s on s.token_hash = w.token and s.expires_at > ? join adult a on a.school_id = s.school_id and a.id = s.adult_id
+       join school o on o.id = s.school_id`,
+        [JSON.stringify(all.map((one, n) => ({ n, ...one }))), now()],
+      );
+      const byPlace = new Map(found.map(({ n, ...one }) => [n, one]));
+      return all.map((_, n) => byPlace.get(n) ?? null);
+    },
+    MOST_AT_ONCE,
+    LANES,
+  );
 
 /** Who is signed in, where, and with which classes. */
 export async function meOf(
@@ -150,14 +162,20 @@ async function checkPin(em: EntityManager, signIn: string, pinHash: string, pin:
   throw new RequestProblem('wrong-pin');
 }
 
+/** The adult of an address, and the shard where their school lives. */
+export const adultAt = (shards: Shards, email: string) => shards.find((em) => em.findOne(Adult, { email }));
+
 /** Signing in and out, and what an adult changes of their own sign-in. */
 export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
   return new ContractRoutes()
     .on('POST /sign-in', async (c, { body }) => {
       const { password } = body;
       const email = body.email.trim().toLowerCase();
-      const { em, address } = c.var;
-      const adult = await em.findOne(Adult, { email });
+      const { address } = c.var;
+      const entered = await adultAt(deps.shards, email);
+      const adult = entered?.found ?? null;
+      if (entered) await enterSchool(c, entered.shard, entered.found.schoolId);
+      const { em } = c.var;
       const device = await knownDevice(c, deps, adult);
       if (device !== null) await limits.count('sign-in-device', device);
       else {
@@ -178,9 +196,16 @@ export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
       return await meOf(c.var.em, adult);
     })
     .on('POST /sign-out', async (c) => {
-      const token = getCookie(c, cookieName(deps));
-      if (token) await c.var.em.nativeDelete(SignIn, { tokenHash: hashOf(token) });
-      await rightsChanged(c.var.em);
+      const token = getCookie(c, cookieName(deps)) ?? '';
+      const tokenHash = hashOf(token);
+      const entered = await deps.shards.at(schoolOfToken(token), (shard) =>
+        shard.orm.em.fork().findOne(SignIn, { tokenHash }),
+      );
+      if (entered) {
+        await enterSchool(c, entered.shard, entered.found.schoolId);
+        await c.var.em.nativeDelete(SignIn, { tokenHash });
+        await rightsChanged(c.var.em);
+      }
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
     })
     .on('GET /me', (c) => meOf(c.var.em, c.var.adult, c.var.signIn))

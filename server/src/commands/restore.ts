@@ -31,7 +31,7 @@ function faultOf(found: Digest, migrations: readonly string[]): string | null {
     return `it is damaged: it has no ${missing.join(', ')}`;
   if (migrations.length === 0 || migrations.some((one, i) => one !== MIGRATION_NAMES[i]))
     return `it is damaged: its migrations are ${migrations.join(', ') || 'none'}`;
-  if ((found['school']?.rows ?? 0) === 0) return 'there is no school in it';
+  if ((found['school']?.rows ?? 0) + (found['directory']?.rows ?? 0) === 0) return 'there is no school in it';
   return null;
 }
 

@@ -17,6 +17,8 @@ export const School = defineEntity({
     /** Holidays, as the contract has them. */
     daysOff: p.json<{ from: string; to: string }[]>().default([]),
     createdAt: created,
+    /** It is being carried to another shard since then: nothing of it is answered. */
+    movingAt: p.datetime().nullable(),
   },
 });
 

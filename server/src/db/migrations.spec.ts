@@ -2,12 +2,14 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
+import { pino } from 'pino';
 import { judgeHere } from '../threads/judgeThreads';
 import { Readings } from '../judging/readings';
-import { administer, urlOf } from '../testing/harness';
+import { administer, urlOf } from '../testing/databases';
 import { JobsHere } from '../testing/jobsHere';
 import { workOf } from '../work';
 import { MIGRATION_NAMES, openDatabase } from './orm';
+import { FIRST, shardOf, Shards } from './shards';
 
 /**
  * A migration that has run on anybody's database is never edited again: it would not run there a second time, and two databases of the same version would differ. What has to change is a
@@ -30,6 +32,7 @@ const WRITTEN: Record<string, string> = {
   Migration0014WhoMarked: '89dff38ffe08aea4',
   Migration0015WorkThatFailed: '7509c4b3c0296743',
   Migration0016BySchool: '1b1aaa3263dce936',
+  Migration0017Directory: '9e4c6f488f069861',
 };
 
 describe('migrations', () => {
@@ -87,8 +90,9 @@ describe('a database of an earlier Vane', () => {
         schoolId: '0197c000-0000-7000-8000-000000000001',
         classId: '0197c000-0000-7000-8000-000000000002',
       };
-      const jobs = new JobsHere(workOf({ orm, judge: judgeHere, now, backups: null }));
-      const current = await new Readings({ orm, judge: judgeHere, jobs, now }).current(key);
+      const shards = new Shards([shardOf(FIRST, orm, { url: urlOf(name) }, pino({ level: 'silent' }))]);
+      const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now, backups: null }));
+      const current = await new Readings({ shards, judge: judgeHere, jobs, now }).current(key);
       expect(current.readings.map((r) => [r.fact, r.responses])).toEqual([['3+4', 4]]);
       expect(current.estimates).toHaveLength(1);
       // What is of no class, as a roster is, can be taken in too.

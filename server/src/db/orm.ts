@@ -17,6 +17,7 @@ import { Migration0013Helpers } from './migrations/Migration0013Helpers';
 import { Migration0014WhoMarked } from './migrations/Migration0014WhoMarked';
 import { Migration0015WorkThatFailed } from './migrations/Migration0015WorkThatFailed';
 import { Migration0016BySchool } from './migrations/Migration0016BySchool';
+import { Migration0017Directory } from './migrations/Migration0017Directory';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -36,15 +37,21 @@ const MIGRATIONS = [
   { name: 'Migration0014WhoMarked', class: Migration0014WhoMarked },
   { name: 'Migration0015WorkThatFailed', class: Migration0015WorkThatFailed },
   { name: 'Migration0016BySchool', class: Migration0016BySchool },
+  { name: 'Migration0017Directory', class: Migration0017Directory },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
+
+/** Databases that were connected to. */
+let connected = 0;
 
 /** Connects. `heard` receives every statement, for tests. */
 export const connect = (url: string, heard?: (sql: string) => void): Promise<MikroORM> =>
   MikroORM.init(
     defineConfig({
       clientUrl: url,
+      // By this name a transaction finds its own manager: with one name for several databases, a fork made inside it would be the other's.
+      contextName: `${url} ${++connected}`,
       entities: ENTITIES,
       extensions: [Migrator],
       migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'vane_migration' },

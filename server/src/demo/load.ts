@@ -8,7 +8,7 @@ import { giveClass } from '../adults/rights';
 import { Adult, Child, School, SchoolClass } from '../db/entities';
 import { addToRecord } from '../record/store';
 import { DEMO_ADULT, DEMO_ADULT_ID, DEMO_CLASSES, DEMO_SCHOOL, DEMO_SIGN_IN, type DemoClass } from './names';
-import { DEMO_SCHOOL_ID } from '../db/demoSchool';
+import { anySchool, DEMO_SCHOOL_ID } from '../db/demoSchool';
 
 /** Version 7 ids for the demo's past, from their time and a seeded source, so that they sort as if they had been recorded then. */
 function demoIds(seed: number): (atMs: number) => string {
@@ -23,7 +23,7 @@ export async function removeDemo(em: EntityManager): Promise<void> {
 
 /** Loads the harbour demo into a database without any school, and never beside one: two classes of invented children, with sittings up to now; `mostWeeks` for less of them. Tells whether it was loaded. */
 export async function loadDemo(em: EntityManager, now: Date, mostWeeks = Infinity): Promise<boolean> {
-  if ((await em.count(School)) > 0) return false;
+  if (await anySchool(em)) return false;
   const password = await passwordHash(DEMO_SIGN_IN.password);
   await em.transactional(async (tx) => {
     const key = { schoolId: DEMO_SCHOOL_ID };

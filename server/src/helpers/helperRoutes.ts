@@ -5,7 +5,7 @@ import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { mayEnter } from '../adults/rights';
 import type { Limits } from '../adults/limits';
-import { hashOf, newToken } from '../adults/tokens';
+import { hashOf, newSchoolToken, schoolOfToken } from '../adults/tokens';
 import { carpetOf } from '../classes/classRoutes';
 import { Child, GroupSheet, HelperLinkEntity } from '../db/entities';
 import type { ClassKey } from '../db/keys';
@@ -17,6 +17,7 @@ import { addToRecord } from '../record/store';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
+import { enterSchool } from '../request/enter';
 import { qrFor } from '../request/forOthers';
 
 /** The path keeps the cookie away from every other route. */
@@ -25,24 +26,29 @@ const COOKIE_PATH = '/api/helper';
 
 /** Which link a token belongs to, while it lasts and whoever made it still works with the class. */
 async function linkOf(em: EntityManager, token: string, now: Date): Promise<Env['Variables']['helper'] | null> {
-  const [found]: { schoolId: string; code: string; classId: string; adultId: string; role: 'teacher' | 'lead' }[] =
-    await em.execute(
-      `select l.school_id as "schoolId", l.code, l.class_id as "classId", a.id as "adultId", a.role
-       from helper_link l join adult a on a.school_id = l.school_id and a.id = l.adult_id where l.token_hash = ? and l.until > ?`,
-      [hashOf(token), now],
-    );
+  const [found] = await em.execute<(Env['Variables']['helper'] & { adultId: string; role: 'teacher' | 'lead' })[]>(
+    `select l.school_id as "schoolId", l.code, l.class_id as "classId", a.id as "adultId", a.role
+     from helper_link l join adult a on a.school_id = l.school_id and a.id = l.adult_id where l.token_hash = ? and l.until > ?`,
+    [hashOf(token), now],
+  );
   if (found === undefined) return null;
   const { adultId: id, role, ...link } = found;
   return (await mayEnter(em, { schoolId: link.schoolId, id, role, name: '', email: '' }, link.classId)) ? link : null;
+}
+
+/** The sheet of a good link; the request goes on where its school lives. */
+async function entered(c: Context<Env>, { shards, now }: Deps, token: string): Promise<Env['Variables']['helper']> {
+  const found = await shards.at(schoolOfToken(token), ({ orm }) => linkOf(orm.em.fork(), token, now()));
+  if (!found) throw new RequestProblem('link-over');
+  await enterSchool(c, found.shard, found.found.schoolId);
+  return found.found;
 }
 
 /** Lets only a helper through whose link is good. */
 export const helping =
   (deps: Deps): MiddlewareHandler<Env> =>
   async (c, next) => {
-    const helper = await linkOf(c.var.em, getCookie(c, COOKIE) ?? '', deps.now());
-    if (helper === null) throw new RequestProblem('link-over');
-    c.set('helper', helper);
+    c.set('helper', await entered(c, deps, getCookie(c, COOKIE) ?? ''));
     return next();
   };
 
@@ -63,7 +69,7 @@ export function helperLinkRoutes(deps: Deps): ContractRoutes {
     .on('POST /classes/:classId/group-sheets/:code/link', async (c, { code }) => {
       const { em, classKey: key, adult } = c.var;
       if ((await em.count(GroupSheet, { ...key, code })) === 0) throw new RequestProblem('not-found');
-      const token = newToken();
+      const token = newSchoolToken(key.schoolId);
       const timeZone = await timeZoneOf(em, key.schoolId);
       const until = new Date(startOfDay(schoolDays(timeZone)(deps.now().getTime()) + 1, timeZone));
       await em.transactional(async (tx) => {
@@ -90,7 +96,7 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
   return new ContractRoutes()
     .on('POST /helper/open', async (c, { body: { token } }) => {
       await limits.count('link', c.var.address);
-      if ((await linkOf(c.var.em, token, deps.now())) === null) throw new RequestProblem('link-over');
+      await entered(c, deps, token);
       await limits.giveBack('link', c.var.address);
       setCookie(c, COOKIE, token, {
         httpOnly: true,

@@ -1,9 +1,10 @@
 import { toResponse, type JudgingState, type LastSession, type RecordRow } from '@vane/contract';
 import { lastSession, movedReadings, type ChildEstimate, type ChildJudgement, type Reading } from '@vane/core';
-import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
+import type { EntityManager } from '@mikro-orm/postgresql';
 import { setTimeout as wait } from 'node:timers/promises';
 import { Judgement } from '../db/entities';
 import { classOrChild, type ClassKey, type Which } from '../db/keys';
+import type { Shards } from '../db/shards';
 import { keyOf, type Jobs } from '../jobs/jobs';
 import { RequestProblem } from '../problems/problem';
 import { recordOf } from '../record/store';
@@ -35,7 +36,7 @@ export class Readings {
 
   constructor(
     private readonly deps: {
-      readonly orm: MikroORM;
+      readonly shards: Shards;
       readonly judge: Judge;
       readonly jobs: Jobs;
       readonly now: () => Date;
@@ -69,7 +70,7 @@ export class Readings {
 
   /** The readings of a class, or of one child in it, as they are kept now. */
   async kept(which: Which): Promise<KeptReadings> {
-    const em = this.deps.orm.em.fork();
+    const em = await this.deps.shards.em(which.schoolId);
     const settings = await settingsOf(em, which);
     const fit = await fitOf(em, which);
     const wanted = await fingerprints(em, which, fit, settings);
@@ -113,7 +114,7 @@ export class Readings {
    */
   async childAt(key: ClassKey, childId: string, until: Date | null): Promise<ChildThen> {
     const which = { ...key, childId };
-    const em = this.deps.orm.em.fork();
+    const em = await this.deps.shards.em(key.schoolId);
     const kept = until === null ? await this.kept(which) : null;
     const rows = (await recordOf(em, which)).filter(
       (row) => until === null || Date.parse(row.shown_at) < until.getTime(),

@@ -42,6 +42,7 @@ const STATUS = {
   'being-judged': 503,
   'not-judged': 500,
   'disk-full': 507,
+  'school-moving': 503,
   'database-down': 503,
   failed: 500,
 } as const satisfies Record<ProblemCode, ContentfulStatusCode>;

@@ -193,8 +193,9 @@ describe('devices and disks that fail', () => {
 
 describe('the responses file', () => {
   it('goes out and comes back as it was: the demo, into an empty class', async () => {
-    await loadDemo(harness.orm.em.fork(), harness.clock, 1);
-    expect(await loadDemo(harness.orm.em.fork(), harness.clock, 1)).toBe(false);
+    const { orm } = harness.shards.first;
+    await loadDemo(orm.em.fork(), harness.clock, 1);
+    expect(await loadDemo(orm.em.fork(), harness.clock, 1)).toBe(false);
     const me = await json<{ classes: { id: string }[] }>(browser.send('POST', '/api/sign-in', DEMO_SIGN_IN));
     const path = `/api/classes/${me.classes[0]?.id}`;
     const file = await (await browser.get(`${path}/responses.csv`)).text();
@@ -216,7 +217,7 @@ describe('the responses file', () => {
       names: [],
       imported: null,
     });
-    await harness.orm.em.fork().execute('delete from sitting');
+    await orm.em.fork().execute('delete from sitting');
     expect((await json<LogPage>(browser.get(`${path}/log`))).total).toBe(0);
     expect(
       await json<ImportResult>(browser.send('POST', `${path}/import?write=yes`, file, { 'content-type': 'text/csv' })),

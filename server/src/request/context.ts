@@ -1,4 +1,4 @@
-import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
+import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
 import type { Role } from '@vane/contract';
 import type { Mail } from '../outside/mail';
@@ -8,17 +8,13 @@ import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
 import type { ClassKey } from '../db/keys';
 import type { Jobs } from '../jobs/jobs';
-import type { Readers } from '../db/readers';
+import type { Shard, Shards } from '../db/shards';
 import type { Metrics } from './metrics';
 import type { RecordStore } from '../outside/recordStore';
 
 /** What the server is made with. */
 export interface Deps {
-  readonly orm: MikroORM;
-  /** For long reads. */
-  readonly readers: Readers;
-  /** Where LISTEN works. */
-  readonly listenUrl: string;
+  readonly shards: Shards;
   readonly judge: Judge;
   readonly jobs: Jobs;
   readonly mail: Mail;
@@ -52,10 +48,11 @@ export interface Deps {
   readonly hostNames: readonly string[];
 }
 
-/** What every handler finds in its context. `adult` is set behind the sign-in, `classKey` behind the class's own routes. */
+/** What every handler finds in its context: `em` and `shard` are the first's until it is known which school is meant (`enter`). `adult` is set behind the sign-in, `classKey` behind the class's own routes. */
 export interface Env {
   Variables: {
     em: EntityManager;
+    shard: Shard;
     /** Also in the answer's `X-Request-Id`, so that who reports a failure can name it. */
     requestId: string;
     /** Where the request comes from, as tries are counted. */

@@ -1,3 +1,4 @@
+import type { Shard } from '../db/shards';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 
 /** How long answers take, seconds; the last is what no teacher waits for. */
@@ -14,15 +15,26 @@ export class Metrics {
     registers: [this.#registry],
   });
 
-  /** @param lag how far the standby is behind, s; null = there is none, or it does not answer */
-  constructor(lag: () => Promise<number | null> = () => Promise.resolve(null)) {
+  constructor(shards: readonly Shard[] = []) {
     collectDefaultMetrics({ register: this.#registry });
+    const registers = [this.#registry];
+    const labelNames = ['shard'] as const;
+    new Gauge({
+      name: 'vane_database_up',
+      help: 'Whether the database answers: 1, or 0',
+      labelNames,
+      registers,
+      collect: async function () {
+        for (const { name, orm } of shards) this.set({ shard: name }, (await orm.isConnected()) ? 1 : 0);
+      },
+    });
     new Gauge({
       name: 'vane_standby_lag_seconds',
       help: 'How far the standby is behind; NaN where there is none or it does not answer',
-      registers: [this.#registry],
+      labelNames,
+      registers,
       collect: async function () {
-        this.set((await lag()) ?? NaN);
+        for (const { name, readers } of shards) this.set({ shard: name }, (await readers.lag()) ?? NaN);
       },
     });
   }

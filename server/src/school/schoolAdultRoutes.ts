@@ -2,6 +2,7 @@ import type { AuditView, SchoolView } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { subMonths } from 'date-fns';
 import { inviteAdult } from '../adults/linkRoutes';
+import { adultAt } from '../adults/signIn';
 import { audit } from '../request/audit';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
@@ -78,7 +79,7 @@ export function schoolAdultRoutes(deps: Deps): ContractRoutes {
     .on('POST /school/invites', async (c, { body: wish }) => {
       const { em, schoolId, adult } = c.var;
       const email = wish.email.toLowerCase();
-      if ((await em.count(Adult, { email })) > 0) throw new RequestProblem('email-taken');
+      if (await adultAt(deps.shards, email)) throw new RequestProblem('email-taken');
       const { name: school } = await em.findOneOrFail(School, { id: schoolId });
       const classes = await classesAmong(em, schoolId, wish.classes);
       const token = await em.transactional(async (tx) => {

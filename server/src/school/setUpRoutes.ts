@@ -3,7 +3,7 @@ import { v7 } from 'uuid';
 import { demandGoodPassword, passwordHash } from '../adults/passwords';
 import { beginSignIn, meOf } from '../adults/signIn';
 import { addChildren } from '../classes/children';
-import { isDemo } from '../db/demoSchool';
+import { anySchool, isDemo } from '../db/demoSchool';
 import { giveClass } from '../adults/rights';
 import { Adult, School, SchoolClass } from '../db/entities';
 import { removeDemo } from '../demo/load';
@@ -17,7 +17,7 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
   return new ContractRoutes()
     .on('GET /door', async (c) => {
       const door: Door = {
-        needsSetUp: (await c.var.em.count(School)) === 0,
+        needsSetUp: !(await anySchool(c.var.em)),
         demo: (await isDemo(c.var.em)) ? DEMO_SIGN_IN : null,
       };
       return door;
@@ -33,7 +33,7 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
         createdAt: now,
       };
       // Before any expensive work for this request.
-      if ((await c.var.em.count(School)) > 0 && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
+      if ((await anySchool(c.var.em)) && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
       demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
       const password = await passwordHash(wish.password);
       await c.var.em.transactional(async (em) => {
@@ -41,7 +41,7 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
         await em.execute('lock table school in exclusive mode');
         // Whoever tried the demo starts a school of their own in its place.
         if (await isDemo(em)) await removeDemo(em);
-        if ((await em.count(School)) > 0) throw new RequestProblem('set-up-done');
+        if (await anySchool(em)) throw new RequestProblem('set-up-done');
         const classId = v7();
         await em.insert(School, { id: adult.schoolId, name: wish.school, timeZone: wish.timeZone, createdAt: now });
         await em.insert(Adult, { ...adult, passwordHash: password });

@@ -11,7 +11,7 @@ afterEach(() => harness.close());
 
 const LEAD = { name: 'Lock keeper', email: 'Lock@Estuary.example' };
 const SCHOOL = { name: 'Estuary Infants', timeZone: 'Australia/Sydney', lead: LEAD };
-const open = (wish = SCHOOL) => openSchool(harness.orm.em.fork(), harness.clock, wish);
+const open = (wish = SCHOOL) => openSchool(harness.shards, harness.clock, wish);
 async function joined(token: string): Promise<Browser> {
   const browser = harness.browser('198.51.100.9');
   const password = 'gates-and-sluices-9';
@@ -33,7 +33,7 @@ describe('two schools in one Vane', () => {
     const again = harness.browser();
     await again.send('POST', '/api/sign-in', { email: LEAD.email, password: 'gates-and-sluices-9' });
     expect(await (await again.get('/api/me')).json()).toMatchObject({ school: { name: 'Estuary Infants' } });
-    const here = await schoolsHere(harness.orm.em.fork());
+    const here = await schoolsHere(harness.shards);
     expect(here.map(({ name, adults, classes, children }) => [name, adults, classes, children])).toEqual([
       ['Estuary Infants', 1, 0, 0],
       ['Saltmarsh Infants', 1, 1, 3],
@@ -89,12 +89,12 @@ describe('two schools in one Vane', () => {
     const taken = { ...LEAD, email: SET_UP.email };
     await expect(open({ ...SCHOOL, name: 'Breakwater', lead: taken })).rejects.toThrow('already signs in');
     // Nothing of it stays.
-    expect((await schoolsHere(harness.orm.em.fork())).map(({ name }) => name)).not.toContain('Breakwater');
-    const fresh = await inviteLead(harness.orm.em.fork(), harness.clock, schoolId, LEAD);
+    expect((await schoolsHere(harness.shards)).map(({ name }) => name)).not.toContain('Breakwater');
+    const fresh = await inviteLead(harness.shards, harness.clock, schoolId, LEAD);
     expect((await browser.get(`/api/join/${token}`)).status).toBe(410);
     expect((await browser.get(`/api/join/${fresh}`)).status).toBe(200);
     const nowhere = '0197a000-0000-7000-8000-00000000000f';
-    await expect(inviteLead(harness.orm.em.fork(), harness.clock, nowhere, LEAD)).rejects.toThrow('There is no school');
+    await expect(inviteLead(harness.shards, harness.clock, nowhere, LEAD)).rejects.toThrow('There is no school');
   });
 
   it('a school that waits for its lead is not taken over at the set-up page', async () => {

@@ -1,3 +1,4 @@
+import type { EntityManager } from '@mikro-orm/postgresql';
 import type { OpenedScreen } from '@vane/contract';
 import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
@@ -5,7 +6,7 @@ import { streamSSE } from 'hono/streaming';
 import { once } from 'node:events';
 import { v7 } from 'uuid';
 import type { Limits } from '../adults/limits';
-import { hashOf, newCode, newToken } from '../adults/tokens';
+import { hashOf, newCode, newSchoolToken, schoolOfToken } from '../adults/tokens';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import { qrFor } from '../request/forOthers';
@@ -13,6 +14,8 @@ import { Screen } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import type { Live } from './live';
 import type { ScreenStates } from './states';
+import type { Shard } from '../db/shards';
+import { enter, enterSchool } from '../request/enter';
 import { notice, type Side } from '../db/notices';
 import { logged } from '../problems/logged';
 
@@ -29,7 +32,10 @@ const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
 type Followed = Omit<Parameters<ScreenStates['read']>[0], 'side' | 'seen'>;
 
 /** Streams the other side's state, now and on every change, until the browser disconnects, the screen ends, or the follower loses the right. */
-function follow(c: Context<Env>, { deps, live, states }: Screens, which: Followed, side: Side): Response {
+function follow(c: Context<Env>, screens: Screens, which: Followed, side: Side): Response {
+  const { deps } = screens;
+  const { shard } = c.var;
+  const { live, states } = screens.of(shard);
   return streamSSE(c, async (stream) => {
     const over = new AbortController();
     stream.onAbort(() => over.abort());
@@ -37,7 +43,11 @@ function follow(c: Context<Env>, { deps, live, states }: Screens, which: Followe
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
       const now = await states.read({ ...which, side, seen: sent });
-      if (now === null) return stream.writeSSE({ event: 'ended', data: '' }).then(() => over.abort());
+      if (now === null) {
+        // Of a school that has moved the browser asks again, and finds it there.
+        if (!(await deps.shards.left(which.schoolId, shard))) await stream.writeSSE({ event: 'ended', data: '' });
+        return over.abort();
+      }
       if (now.state === null || now.seq <= sent) return;
       sent = now.seq;
       await stream.writeSSE({ event: 'state', data: JSON.stringify(now) });
@@ -70,13 +80,16 @@ function follow(c: Context<Env>, { deps, live, states }: Screens, which: Followe
 /** What second screens are served with. */
 interface Screens {
   readonly deps: Deps;
-  readonly live: Live;
-  readonly states: ScreenStates;
+  readonly of: (shard: Shard) => { readonly live: Live; readonly states: ScreenStates };
 }
 
 /** Stores a side's state. @throws RequestProblem that there is no such screen */
-async function keep({ states }: Screens, ...[side, kept]: Parameters<ScreenStates['keep']>): Promise<void> {
-  if (!(await states.keep(side, kept))) throw new RequestProblem('not-found');
+async function keep(
+  c: Context<Env>,
+  screens: Screens,
+  ...[side, kept]: Parameters<ScreenStates['keep']>
+): Promise<void> {
+  if (!(await screens.of(c.var.shard).states.keep(side, kept))) throw new RequestProblem('not-found');
 }
 
 /** The address that a device opens, and the same as a picture to be photographed; null where no other device can reach this Vane. */
@@ -109,7 +122,7 @@ export function controlRoutes(screens: Screens): ContractRoutes {
       return opened;
     })
     .on('PUT /classes/:classId/screens/:id', async (c, { id, body: { seq, state } }) => {
-      await keep(screens, 'control', { ...c.var.classKey, id, seq, state });
+      await keep(c, screens, 'control', { ...c.var.classKey, id, seq, state });
     })
     .on('GET /classes/:classId/screens/:id/events', (c, { id }) => {
       const { schoolId, classId } = c.var.classKey;
@@ -122,21 +135,30 @@ export function controlRoutes(screens: Screens): ContractRoutes {
     });
 }
 
+/** The screen of a paired device, and whether its school is just being moved. */
+async function screenOf(em: EntityManager, tokenHash: string, since: Date) {
+  const [found] = await em.execute<{ schoolId: string; id: string; moving: boolean }[]>(
+    `select s.school_id as "schoolId", s.id, o.moving_at is not null as moving
+     from screen s join school o on o.id = s.school_id where s.token_hash = ? and s.made_at > ?`,
+    [tokenHash, since],
+  );
+  return found ?? null;
+}
+
 /** Lets only a paired device through. */
 export const paired =
   (deps: Deps): MiddlewareHandler<Env> =>
   async (c, next) => {
     const token = getCookie(c, COOKIE);
     const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
-    const screen = token
-      ? await c.var.em.findOne(
-          Screen,
-          { tokenHash: hashOf(token), madeAt: { $gt: since } },
-          { fields: ['schoolId', 'id'] },
-        )
-      : null;
-    if (!screen) throw new RequestProblem('not-paired');
-    c.set('screen', { schoolId: screen.schoolId, id: screen.id, tokenHash: hashOf(token ?? '') });
+    const tokenHash = hashOf(token ?? '');
+    const paired = await deps.shards.at(schoolOfToken(token ?? ''), ({ orm }) =>
+      screenOf(orm.em.fork(), tokenHash, since),
+    );
+    if (!paired) throw new RequestProblem('not-paired');
+    const { schoolId, id, moving } = paired.found;
+    enter(c, paired.shard, moving);
+    c.set('screen', { schoolId, id, tokenHash });
     return next();
   };
 
@@ -147,13 +169,18 @@ export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
     .on('POST /board/pair', async (c, { body }) => {
       const now = deps.now();
       await limits.count('pair', c.var.address);
-      const token = newToken();
-      // In one step: of two who type the same code, one comes too late.
-      const opened: unknown[] = await c.var.em.execute(
-        'update screen set token_hash = ?, code_hash = null where code_hash = ? and code_until > ? returning id',
-        [hashOf(token), hashOf(plain(body.code)), now],
+      const codeHash = hashOf(plain(body.code));
+      const waiting = await deps.shards.find((em) =>
+        em.findOne(Screen, { codeHash, codeUntil: { $gt: now } }, { fields: ['schoolId', 'id'] }),
       );
-      if (opened.length === 0) throw new RequestProblem('wrong-code');
+      if (!waiting) throw new RequestProblem('wrong-code');
+      const { schoolId, id } = waiting.found;
+      await enterSchool(c, waiting.shard, schoolId);
+      const token = newSchoolToken(schoolId);
+      // In one step: of two who type the same code, one comes too late.
+      const opened = { tokenHash: hashOf(token), codeHash: null };
+      if ((await c.var.em.nativeUpdate(Screen, { schoolId, id, codeHash }, opened)) === 0)
+        throw new RequestProblem('wrong-code');
       await limits.giveBack('pair', c.var.address);
       setCookie(c, COOKIE, token, {
         httpOnly: true,
@@ -165,7 +192,7 @@ export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
     })
     .on('PUT /board/stage', async (c, { body: { seq, state } }) => {
       const { schoolId, id } = c.var.screen;
-      await keep(screens, 'stage', { schoolId, id, seq, state });
+      await keep(c, screens, 'stage', { schoolId, id, seq, state });
     })
     .on('GET /board/stage', async (c) => {
       const { stageSeq } = await c.var.em.findOneOrFail(Screen, c.var.screen);

@@ -4,13 +4,14 @@ import type { Hono } from 'hono';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pg from 'pg';
 import { pino } from 'pino';
 import { MailFolder, type Letter, type Mail } from '../outside/mail';
 import { createApp } from '../app';
 import type { Deps, Env } from '../request/context';
-import { MIGRATION_NAMES, openDatabase } from '../db/orm';
-import { Readers } from '../db/readers';
+import { openDatabase } from '../db/orm';
+import { giveBack, takeDatabase, urlOf } from './databases';
+import { FIRST, shardOf, Shards, type Shard } from '../db/shards';
+import { moveSchool } from '../school/moveSchool';
 import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../threads/pdf';
 import { harbourRoster } from '../demo/harbourRoster';
@@ -18,12 +19,14 @@ import { judgeHere } from '../threads/judgeThreads';
 import { workOf } from '../work';
 import { JobsHere } from './jobsHere';
 
-/** A server on a database of its own in the tests' cluster, which scripts/test.mjs starts. */
-const base = process.env['VANE_TEST_DATABASE_URL'];
-let made = 0;
+/** Every school that is set up is moved to a second database at once: so that the same tests are held against both. */
+const ELSEWHERE = process.env['VANE_TEST_SHARD'] === 'second';
 
+/** A server on databases of its own. */
 export interface Harness {
   readonly app: Hono<Env>;
+  readonly shards: Shards;
+  /** Of the database where the schools live. */
   readonly orm: MikroORM;
   /** What was posted. */
   readonly letters: readonly Letter[];
@@ -37,8 +40,8 @@ export interface Harness {
   readonly statements: readonly string[];
   /** The clock the server sees; move it by assigning. */
   clock: Date;
-  /** A second server on the same database. */
-  another(change?: Partial<Deps>): Promise<Pick<Harness, 'browser' | 'close'>>;
+  /** A second server on the same databases. */
+  another(change?: Partial<Deps>): Promise<Pick<Harness, 'browser' | 'close' | 'shards'>>;
   /** A browser at this address: keeps its cookies from answer to answer. */
   browser(address?: string): Browser;
   close(): Promise<void>;
@@ -63,79 +66,24 @@ export const SET_UP = {
   children: ['Zadie', 'Ivo', 'Odo'],
 };
 
-/** Runs statements on the cluster itself, and ends. Names are made here, never by input. */
-export async function administer(work: (client: pg.Client) => Promise<unknown>): Promise<void> {
-  if (!base) throw new Error('VANE_TEST_DATABASE_URL is not set: run the tests with "npm test"');
-  const client = new pg.Client({ connectionString: base });
-  await client.connect();
-  try {
-    await work(client);
-  } finally {
-    await client.end();
-  }
-}
-
-export const urlOf = (database: string): string => {
-  const url = new URL(base ?? '');
-  url.pathname = `/${database}`;
-  return url.href;
-};
-
-/** A database whose tables are made: migrated once by whichever test comes first, and copied by all others. */
-const TEMPLATE = `vane_migrated_${MIGRATION_NAMES.length}`;
-const TEMPLATE_LOCK = 8263;
-
-async function ensureTemplate(client: pg.Client): Promise<void> {
-  const there = async (): Promise<boolean> =>
-    (await client.query('select 1 from pg_database where datname = $1', [TEMPLATE])).rows.length > 0;
-  if (await there()) return;
-  await client.query('select pg_advisory_lock($1)', [TEMPLATE_LOCK]);
-  if (await there()) return;
-  // Under another name until it is whole: a copy of half a template would be worse than none.
-  await client.query(`create database ${TEMPLATE}_making`);
-  await (await openDatabase(urlOf(`${TEMPLATE}_making`))).close();
-  await client.query(`alter database ${TEMPLATE}_making rename to ${TEMPLATE}`);
-}
-
-/** Databases of this process that nobody is using. A file of tests takes over those of the files before it: to empty one is a hundred times quicker than to make one. */
-const idle: string[] = [];
-
-/** Everything but which migrations have run. */
-async function empty(database: string): Promise<void> {
-  const client = new pg.Client({ connectionString: urlOf(database) });
-  await client.connect();
-  try {
-    const { rows } = await client.query<{ name: string }>(
-      `select quote_ident(relname) as name from pg_class
-       where relnamespace = 'public'::regnamespace and relkind in ('r', 'p') and not relispartition and relname <> 'vane_migration'`,
-    );
-    // Without the checks of foreign keys, whose order would have to be kept.
-    const deletes = rows.map(({ name }) => `delete from ${name}`);
-    await client.query(['set session_replication_role = replica', ...deletes].join(';'));
-  } finally {
-    await client.end();
-  }
-}
-
-async function takeDatabase(): Promise<string> {
-  const free = idle.pop();
-  const name = free ?? `t_${process.pid}_${made++}`;
-  if (free === undefined)
-    await administer(async (client) => {
-      await ensureTemplate(client);
-      const there = await client.query('select 1 from pg_database where datname = $1', [name]);
-      if (there.rows.length === 0) await client.query(`create database ${name} template ${TEMPLATE}`);
-    });
-  await empty(name);
-  return name;
-}
-
-export async function startHarness(change: Partial<Deps> = {}): Promise<Harness> {
-  const database = await takeDatabase();
-  const url = urlOf(database);
+/** @param count how many shards there are, `first` and `second` */
+export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE ? 2 : 1): Promise<Harness> {
+  const databases = [await takeDatabase()];
+  if (count > 1) databases.push(await takeDatabase());
   const statements: string[] = [];
-  const orm = await openDatabase(url, (sql) => statements.push(sql));
   const log = pino({ level: 'silent' });
+  const open = async (database: string, name: string): Promise<Shard> => {
+    const url = urlOf(database);
+    return shardOf(name, await openDatabase(url, (sql) => statements.push(sql)), { url }, log);
+  };
+  const openAll = async (): Promise<Shards> => {
+    const [first = '', ...others] = databases;
+    return new Shards([
+      await open(first, FIRST),
+      ...(await Promise.all(others.map((database) => open(database, 'second')))),
+    ]);
+  };
+  const shards = await openAll();
   const letters: Letter[] = [];
   const folder = mkdtempSync(join(tmpdir(), 'vane-mail-'));
   const post = new MailFolder(folder);
@@ -150,11 +98,9 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
   const sent: Statement[] = [];
   const forgotten: string[] = [];
   const toClose: (() => Promise<void>)[] = [];
-  const jobs = new JobsHere(workOf({ orm, judge: judgeHere, now: () => harness.clock, backups: null, ...change }));
-  const depsOf = (own: MikroORM): Deps => ({
-    orm: own,
-    readers: new Readers(own, null, log),
-    listenUrl: url,
+  const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now: () => harness.clock, backups: null, ...change }));
+  const depsOf = (own: Shards): Deps => ({
+    shards: own,
     judge: judgeHere,
     jobs,
     printer: pdfOf,
@@ -192,19 +138,24 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     forgotten,
     statements,
     clock: new Date('2026-11-25T09:00:00Z'),
-    orm,
-    app: createApp(depsOf(orm)),
-    browser: (address) => browserFor(harness.app, jobs, address),
+    shards,
+    orm: shards.all[ELSEWHERE ? 1 : 0]?.orm ?? shards.first.orm,
+    app: createApp(depsOf(shards)),
+    browser: (address) => browserFor(harness.app, jobs, setUpMoved(shards), address),
     another: async (more = {}) => {
-      const own = await openDatabase(url);
+      const own = await openAll();
       const app = createApp({ ...depsOf(own), ...more });
-      return { browser: (address) => browserFor(app, jobs, address), close: () => own.close() };
+      return {
+        shards: own,
+        browser: (address) => browserFor(app, jobs, setUpMoved(own), address),
+        close: () => own.close(),
+      };
     },
     close: async () => {
       await Promise.all(toClose.map((end) => end()));
       await jobs.settled();
-      await orm.close();
-      idle.push(database);
+      await shards.close();
+      for (const database of databases) giveBack(database);
       rmSync(folder, { recursive: true, force: true });
     },
   };
@@ -227,7 +178,22 @@ async function asDescribed(method: string, path: string, answer: Response): Prom
   return answer;
 }
 
-function browserFor(app: Hono<Env>, jobs: JobsHere, remoteAddress = '192.0.2.1'): Browser {
+/** Where schools are to live elsewhere: moves those that are in the first database. */
+const setUpMoved =
+  (shards: Shards) =>
+  async (path: string): Promise<void> => {
+    const [, second] = shards.all;
+    if (!ELSEWHERE || path !== '/api/set-up' || !second) return;
+    for (const { id } of await shards.first.orm.em.fork().execute<{ id: string }[]>('select id from school'))
+      await moveSchool(shards, id, second, () => new Date());
+  };
+
+function browserFor(
+  app: Hono<Env>,
+  jobs: JobsHere,
+  done: (path: string) => Promise<void>,
+  remoteAddress = '192.0.2.1',
+): Browser {
   const cookies = new Map<string, string>();
   const remember = (answer: Response): Response => {
     for (const set of answer.headers.getSetCookie()) {
@@ -248,26 +214,18 @@ function browserFor(app: Hono<Env>, jobs: JobsHere, remoteAddress = '192.0.2.1')
       const first = await asked(path, headers);
       return asDescribed('GET', path, (await jobs.settled()) ? await asked(path, headers) : first);
     },
-    send: async (method, path, body, headers = {}) =>
-      asDescribed(
+    send: async (method, path, body, headers = {}) => {
+      const plain = typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream;
+      const wish = {
         method,
-        path,
-        remember(
-          await app.request(
-            path,
-            {
-              method,
-              headers: { 'content-type': 'application/json', ...sent(), ...headers },
-              body:
-                typeof body === 'string' || body instanceof Uint8Array || body instanceof ReadableStream
-                  ? (body as BodyInit)
-                  : JSON.stringify(body),
-              ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
-            },
-            connection,
-          ),
-        ),
-      ),
+        headers: { 'content-type': 'application/json', ...sent(), ...headers },
+        body: plain ? (body as BodyInit) : JSON.stringify(body),
+        ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
+      };
+      const answer = remember(await app.request(path, wish, connection));
+      await done(path);
+      return asDescribed(method, path, answer);
+    },
   };
 }
 

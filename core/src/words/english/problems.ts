@@ -37,6 +37,8 @@ export const problems = {
   'nothing-to-print': 'There is nothing to print: choose a number, and a layout that can show it',
   'too-many-cards': 'These are too many cards for one print',
   'disk-full': 'The server’s disk is full: nothing was changed',
+  'school-moving':
+    'Your school’s records are being moved, and are back within a minute. What was marked is kept: please try again',
   'database-down': 'The database does not answer',
   failed: 'Something went wrong on the server',
 };
