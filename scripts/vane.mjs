@@ -26,6 +26,7 @@ const HELP = `Usage: ./vane COMMAND
                                                another one, with a link for its lead
   school invite ID --lead NAME --email ADDRESS a link for another lead of a school
   school move ID --shard NAME                  carries a school to another database
+  school page                                  a link to a page for all this, for twelve hours
   backup FILE                                  back up everything into one file, and check it
   restore FILE                                 restore a backup (stop Vane first)`;
 

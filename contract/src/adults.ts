@@ -45,9 +45,16 @@ export const adultView = z.strictObject({
 export type AdultView = Told<z.infer<typeof adultView>>;
 
 /** An invitation that nobody has taken up yet. */
-export const inviteView = z.strictObject({ id, name: z.string(), email: z.string(), expiresAt: at });
+export const inviteView = z.strictObject({
+  id,
+  name: z.string(),
+  email: z.string(),
+  expiresAt: at,
+  /** What became of its letter; null = there is none. */
+  letter: z.enum(['waiting', 'sent', 'failed']).nullable(),
+});
 export type InviteView = Told<z.infer<typeof inviteView>>;
-/** The link of an invitation that was just made, and whether a letter with it went out. */
+/** The link of an invitation that was just made, and whether a letter goes out. */
 export const invited = z.strictObject({ link: z.url(), posted: z.boolean() });
 
 /** A letter in the simulated mail folder. */

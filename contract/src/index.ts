@@ -34,4 +34,5 @@ export * from './helpers';
 export * from './prints';
 export * from './statements';
 export * from './screens';
+export * from './service';
 export { day, folded, inOurTime, storable } from './text';

@@ -36,6 +36,8 @@ import { ScreenStates } from './screens/states';
 import { schoolAdultRoutes } from './school/schoolAdultRoutes';
 import { leadOnly, schoolRoutes } from './school/schoolRoutes';
 import { setUpRoutes } from './school/setUpRoutes';
+import { serving } from './service/serviceKeys';
+import { serviceRoutes } from './service/serviceRoutes';
 import { logged } from './problems/logged';
 
 /** The policy for everything Vane serves. Charts set style attributes; nothing else may be inline. */
@@ -147,6 +149,7 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use('/board/events', paired(deps));
   api.use('/helper/sheet', helping(deps));
   api.use('/helper/answers', helping(deps));
+  for (const path of ['/service/schools', '/service/schools/*']) api.use(path, serving(deps));
   for (const { hono } of [
     healthRoutes(deps),
     setUpRoutes(deps),
@@ -160,9 +163,10 @@ export function createApp(deps: Deps): Hono<Env> {
     printRoutes(deps, readings),
     helperLinkRoutes(deps),
     helperRoutes(deps, readings, limits),
+    serviceRoutes(deps, limits),
     fileRoutes(deps, readings, uploads),
     schoolRoutes(deps),
-    schoolAdultRoutes(deps),
+    schoolAdultRoutes(deps, limits),
     schoolFileRoutes(deps, uploads),
     stageRoutes(screens, limits),
     controlRoutes(screens),

@@ -32,7 +32,13 @@ const judge = new JudgeThreads(new URL('./judge.worker.js', import.meta.url));
 const now = (): Date => new Date();
 const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(shards.all);
 
-const work = env.VANE_ROLE === 'web' ? null : workOf({ shards, judge, now, backups: env.VANE_BACKUPS ?? null });
+const publicUrl = env.VANE_URL ?? `http://127.0.0.1:${env.VANE_PORT}`;
+const mail =
+  env.VANE_SMTP_URL === null ? new MailFolder(env.VANE_MAIL) : new Post(env.VANE_SMTP_URL, env.VANE_SMTP_FROM);
+const work =
+  env.VANE_ROLE === 'web'
+    ? null
+    : workOf({ shards, judge, now, backups: env.VANE_BACKUPS ?? null, post: { mail, publicUrl } });
 const jobs = await BossJobs.open(env.DATABASE_URL, log, work);
 // A laptop that is closed at night has its clearing up when it is opened.
 if (work) for (const name of ['trim', 'count'] as const) jobs.ask(name, {});
@@ -64,9 +70,9 @@ const web = () =>
     rosterService: env.VANE_ROSTER_URL ? rosterAt(env.VANE_ROSTER_URL, env.VANE_ROSTER_AUTHORIZATION) : harbourRoster,
     printer: (print) => printing.run(print),
     readRoster: (zip) => rosters.run(zip),
-    mail: env.VANE_SMTP_URL === null ? new MailFolder(env.VANE_MAIL) : new Post(env.VANE_SMTP_URL, env.VANE_SMTP_FROM),
+    mail,
     metrics,
-    publicUrl: env.VANE_URL ?? `http://127.0.0.1:${env.VANE_PORT}`,
+    publicUrl,
     secureCookie: env.VANE_HTTPS || certificate !== null,
     proxied: env.VANE_HTTPS,
     hostNames: env.VANE_HOSTS,

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { sendLetter, type Posting } from './adults/letters';
 import { backUpNightly } from './backup/nightly';
 import { FIRST, perShard, type Shards } from './db/shards';
 import type { Work } from './jobs/bossJobs';
@@ -10,13 +11,18 @@ import { trim } from './school/trim';
 /** A class that another server is at is looked at again so much later, ms. */
 const LATER_MS = 1000;
 
-/** What a server does that takes work. `backups`: the folder where the nightly ones go; null = none are made here. */
+/** What a server does that takes work. `backups`: the folder where the nightly ones go; null = none are made here. `post`: null = letters are sent elsewhere. */
 export function workOf({
   shards,
   judge,
   now,
   backups,
-}: Omit<JudgingDeps, 'orm'> & { readonly shards: Shards; readonly backups: string | null }): Work {
+  post,
+}: Omit<JudgingDeps, 'orm'> & {
+  readonly shards: Shards;
+  readonly backups: string | null;
+  readonly post: Posting | null;
+}): Work {
   const judgings = perShard(({ orm }) => {
     const deps = { orm, judge, now };
     return { deps, judging: new Judging(deps) };
@@ -39,6 +45,7 @@ export function workOf({
         if (left !== false) jobs.ask('weeks', which, left === null ? LATER_MS : 0);
       });
     },
+    ...(post !== null && { letter: (wish, { last }) => sendLetter({ ...post, shards, now }, wish, last) }),
     trim: () => everywhere(({ orm }) => trim(orm.em.fork(), now())),
     count: () => everywhere(({ orm }) => orm.em.fork().execute('analyze sitting, response, correction')),
     ...(backups !== null && {

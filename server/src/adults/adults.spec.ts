@@ -19,6 +19,7 @@ const newestLink = (): string =>
   /https:\/\/vane\.example\/\w+\/([\w-]+)/.exec(harness.letters.at(-1)?.text ?? '')?.[1] ?? '';
 
 async function invited(lead: Browser, wish: object = {}): Promise<Browser> {
+  const before = harness.letters.length;
   const answer = await lead.send('POST', '/api/school/invites', {
     name: 'Mate',
     email: 'mate@saltmarsh.example',
@@ -27,6 +28,7 @@ async function invited(lead: Browser, wish: object = {}): Promise<Browser> {
     ...wish,
   });
   expect(answer.status).toBe(201);
+  await harness.posted(before + 1);
   const mate = harness.browser();
   expect(
     (await mate.send('POST', '/api/join', { token: newestLink(), name: 'Mate', password: 'gulls-over-the-quay' }))
@@ -54,6 +56,7 @@ describe('adults', () => {
       role: 'teacher',
       classes: [],
     });
+    await harness.posted(2);
     expect((await harness.browser().get(`/api/join/${newestLink()}`)).status).toBe(200);
     later(8 * 86_400_000);
     expect((await harness.browser().get(`/api/join/${newestLink()}`)).status).toBe(410);

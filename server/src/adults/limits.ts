@@ -15,6 +15,7 @@ const RULES = {
   link: { points: 60, duration: 900 },
   'letter-account': { points: 3, duration: 3600 },
   'letter-address': { points: 30, duration: 3600 },
+  'letter-school': { points: 200, duration: 86_400 },
   pair: { points: 30, duration: 60 },
 } as const satisfies Record<string, { readonly points: number; readonly duration: number }>;
 export type Rule = keyof typeof RULES;

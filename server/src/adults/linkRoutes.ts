@@ -1,5 +1,5 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
-import type { Catalogue } from '@vane/core';
+import type { Language } from '@vane/core';
 import type { Context } from 'hono';
 import { v7 } from 'uuid';
 import { audit } from '../request/audit';
@@ -18,10 +18,16 @@ import { adultAt, beginSignIn, meOf } from './signIn';
 import { hashOf, newSchoolToken, schoolOfToken } from './tokens';
 import { logged } from '../problems/logged';
 import { rightsChanged } from '../db/notices';
-import { sayFor } from '../words/sayFor';
+import { languageOf } from '../words/sayFor';
 
 const DAY_MS = 86_400_000;
 const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
+
+/** A link that was made: its id, and the token that opens it. */
+interface Made {
+  readonly id: string;
+  readonly token: string;
+}
 
 /** Makes a link that works once. What is stored cannot be turned back into it. */
 async function makeLink(
@@ -35,31 +41,36 @@ async function makeLink(
     email: string;
     role: 'teacher' | 'lead';
     classes: string[];
+    letter: 'waiting' | null;
   },
-): Promise<string> {
-  const token = newSchoolToken(link.schoolId);
+): Promise<Made> {
+  const [id, token] = [v7(), newSchoolToken(link.schoolId)];
   await em.insert(AdultLink, {
     ...link,
-    id: v7(),
+    id,
     tokenHash: hashOf(token),
     expiresAt: new Date(now.getTime() + LASTS[link.purpose]),
   });
-  return token;
+  return { id, token };
 }
 
-/** Invites an adult to a school; an earlier invitation of the same address is withdrawn. @returns the token of the link */
+/** Invites an adult to a school; an earlier invitation of the same address is withdrawn. */
 export async function inviteAdult(
   em: EntityManager,
   now: Date,
   wish: Omit<Parameters<typeof makeLink>[2], 'purpose' | 'adultId'>,
-): Promise<string> {
+): Promise<Made> {
   const { schoolId, email } = wish;
   await em.nativeDelete(AdultLink, { schoolId, email, purpose: 'join' });
   return makeLink(em, now, { ...wish, purpose: 'join', adultId: null });
 }
 
 const linkOf = (em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) =>
-  em.findOne(AdultLink, { tokenHash: hashOf(token), purpose, expiresAt: { $gt: now } });
+  em.findOne(AdultLink, {
+    $or: [{ tokenHash: hashOf(token) }, { letterHash: hashOf(token) }],
+    purpose,
+    expiresAt: { $gt: now },
+  });
 
 /** Takes the link out: of two who use it at once, one comes too late. */
 async function useUp(em: EntityManager, token: string, purpose: 'join' | 'reset', now: Date) {
@@ -116,9 +127,9 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
       await limits.count('letter-address', c.var.address);
       // For this, too, counts whether anybody has the address or not.
       await limits.count('letter-account', email);
-      // The answer does not wait for the letter: how long it takes would tell who is here.
-      void sendReset(deps, email, sayFor(c)).catch((error: unknown) =>
-        deps.log.error({ error: logged(error) }, 'the letter could not be sent'),
+      // The answer does not wait: how long it takes would tell who is here.
+      void askReset(deps, email, languageOf(c)).catch((error: unknown) =>
+        deps.log.error({ error: logged(error) }, 'the letter could not be asked for'),
       );
     })
     .on('POST /reset', async (c, { body: { token, password } }) => {
@@ -141,13 +152,13 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
     });
 }
 
-async function sendReset(deps: Deps, email: string, say: Catalogue): Promise<void> {
+async function askReset(deps: Deps, email: string, language: Language): Promise<void> {
   const entered = await adultAt(deps.shards, email);
   if (!entered) return;
   const em = entered.shard.orm.em.fork();
   const { schoolId, id, name, role } = entered.found;
   await em.nativeDelete(AdultLink, { schoolId, adultId: id, purpose: 'reset' });
-  const token = await makeLink(em, deps.now(), {
+  const { id: linkId } = await makeLink(em, deps.now(), {
     schoolId,
     purpose: 'reset',
     adultId: id,
@@ -155,12 +166,7 @@ async function sendReset(deps: Deps, email: string, say: Catalogue): Promise<voi
     email,
     role,
     classes: [],
+    letter: 'waiting',
   });
-  await deps.mail.send({
-    schoolId,
-    secret: true,
-    to: email,
-    ...say.letters.newPassword(`${deps.publicUrl}/reset/${token}`),
-    at: deps.now(),
-  });
+  deps.jobs.ask('letter', { schoolId, linkId, language, by: null });
 }

@@ -8,7 +8,7 @@ import { Child, Note, SchoolClass, Sitting, ResponseEntity } from '../db/entitie
 import { RequestProblem } from '../problems/problem';
 import { statementId } from '../outside/statementIds';
 import type { Forgotten } from '../outside/recordStore';
-import { addChildren, eraseChild, moveChildren, taken } from './children';
+import { addChildren, eraseChild, moveChildren, taken, demandRoom } from './children';
 import { type ClassKey } from '../db/keys';
 import { mayEnter } from '../adults/rights';
 
@@ -78,6 +78,7 @@ export function manageRoutes(deps: Deps): ContractRoutes {
         const to = 'nickname' in change ? { nickname: change.nickname } : { archivedAt: change.archived ? now : null };
         if ((await taken(() => em.nativeUpdate(Child, { ...key, id }, to))) === 0)
           throw new RequestProblem('not-found');
+        if ('archived' in change && !change.archived) await demandRoom(em, key.schoolId);
         if ('archived' in change && change.archived) await audit(em, c.var.adult, now, 'child archived', '', id);
       });
     })

@@ -13,13 +13,23 @@ export async function addChildren(
   nicknames: readonly string[],
   now: Date,
 ): Promise<void> {
-  if (nicknames.length > 0)
-    await taken(() =>
-      em.insertMany(
-        Child,
-        nicknames.map((nickname) => ({ ...key, id: v7(), nickname, createdAt: now, archivedAt: null })),
-      ),
-    );
+  if (nicknames.length === 0) return;
+  await taken(() =>
+    em.insertMany(
+      Child,
+      nicknames.map((nickname) => ({ ...key, id: v7(), nickname, createdAt: now, archivedAt: null })),
+    ),
+  );
+  await demandRoom(em, key.schoolId);
+}
+
+/** For whatever adds children, in its transaction. @throws RequestProblem that the school has more of them now than it may have */
+export async function demandRoom(em: EntityManager, schoolId: string): Promise<void> {
+  const [school] = await em.execute<{ full: boolean | null }[]>(
+    'select most_children < (select count(*) from child where school_id = ? and archived_at is null) as full from school where id = ?',
+    [schoolId, schoolId],
+  );
+  if (school?.full) throw new RequestProblem('school-full');
 }
 
 /** Runs an act and reports a unique name that is already taken. */

@@ -1,12 +1,12 @@
 import { setUpRequest } from '@vane/contract';
 import { parseArgs } from 'node:util';
 import { pino } from 'pino';
-import { isDemo } from '../db/demoSchool';
 import { UUID } from '../db/keys';
 import { openShards } from '../db/openShards';
 import { FIRST, type Shard, type Shards } from '../db/shards';
 import { environmentOrEnd, type Environment } from '../environment';
 import { fail } from './files';
+import { newServiceKey } from '../service/serviceKeys';
 import { moveSchool } from '../school/moveSchool';
 import { inviteLead, openSchool, schoolsHere, SchoolTrouble } from '../school/openSchool';
 
@@ -14,7 +14,8 @@ import { inviteLead, openSchool, schoolsHere, SchoolTrouble } from '../school/op
 const USAGE = `usage: ./vane school list
        ./vane school add NAME --lead NAME --email ADDRESS [--time-zone Europe/London] [--shard NAME]
        ./vane school invite ID --lead NAME --email ADDRESS
-       ./vane school move ID --shard NAME`;
+       ./vane school move ID --shard NAME
+       ./vane school page`;
 
 function read() {
   try {
@@ -63,10 +64,9 @@ const now = (): Date => new Date();
 
 /** What is to be done, once its words have been read: nothing is opened for a wish that will not do. */
 function wished(env: Environment): (shards: Shards) => Promise<void> {
+  const vane = env.VANE_URL ?? `http://127.0.0.1:${env.VANE_PORT}`;
   const linkFor = (lead: { name: string }, token: string): void =>
-    print(
-      `${lead.name} joins by this link, which works once, within a week:\n${env.VANE_URL ?? `http://127.0.0.1:${env.VANE_PORT}`}/join/${token}`,
-    );
+    print(`${lead.name} joins by this link, which works once, within a week:\n${vane}/join/${token}`);
   switch (what) {
     case 'list':
       return async (shards) => {
@@ -87,10 +87,6 @@ function wished(env: Environment): (shards: Shards) => Promise<void> {
         leadNamed(),
       ];
       return async (shards) => {
-        if (await isDemo(shards.first.orm.em.fork()))
-          throw new SchoolTrouble(
-            'Only the demo is here. Set up the first school in its place on the page /set-up, then add others.',
-          );
         const { token } = await openSchool(shards, now(), { name, timeZone, lead }, shardNamed(shards, values.shard));
         linkFor(lead, token);
       };
@@ -112,6 +108,11 @@ function wished(env: Environment): (shards: Shards) => Promise<void> {
         );
       };
     }
+    case 'page':
+      return async (shards) => {
+        const token = await newServiceKey(shards.first.orm.em.fork(), now());
+        print(`Schools can be opened and looked after on this page, for twelve hours:\n${vane}/service#${token}`);
+      };
     default:
       return fail(USAGE);
   }

@@ -19,6 +19,10 @@ export const School = defineEntity({
     createdAt: created,
     /** It is being carried to another shard since then: nothing of it is answered. */
     movingAt: p.datetime().nullable(),
+    /** As many children at the same time as whoever runs Vane lets it have; null = any number. */
+    mostChildren: p.integer().nullable(),
+    /** Where answers to its letters go. */
+    replyTo: p.text().nullable(),
   },
 });
 
@@ -53,6 +57,9 @@ export const SignIn = defineEntity({
   },
 });
 
+/** What became of a letter. */
+export type LetterState = 'waiting' | 'sent' | 'failed';
+
 /** A link sent by letter: to join a school, or to a new password. The letter holds the token; the table only its hash. */
 export const AdultLink = defineEntity({
   name: 'AdultLink',
@@ -60,6 +67,9 @@ export const AdultLink = defineEntity({
     schoolId,
     id: p.uuid().primary(),
     tokenHash: p.text(),
+    /** The token in its letter, which is made when that is sent, and what became of the letter; null = there is none. */
+    letterHash: p.text().nullable(),
+    letter: p.text().$type<LetterState>().nullable(),
     purpose: p.text().$type<'join' | 'reset'>(),
     adultId: p.uuid().nullable(),
     name: p.text(),
@@ -74,6 +84,12 @@ export const AdultLink = defineEntity({
 export const KnownDevice = defineEntity({
   name: 'KnownDevice',
   properties: { tokenHash: p.text().primary(), schoolId: p.uuid(), adultId: p.uuid(), seenAt: p.datetime() },
+});
+
+/** Opens the page of whoever runs Vane, for a day; only the token's hash is kept. */
+export const ServiceKey = defineEntity({
+  name: 'ServiceKey',
+  properties: { tokenHash: p.text().primary(), until: p.datetime() },
 });
 
 /** Who did what, and when. Entries about a deleted child keep neither id nor detail. */

@@ -20,6 +20,8 @@ export const AUDITED = [
   'support read',
   'child archived',
   'child deleted',
+  'school opened',
+  'limits changed',
   'class added',
   'class archived',
   'class deleted',

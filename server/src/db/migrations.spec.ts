@@ -33,6 +33,7 @@ const WRITTEN: Record<string, string> = {
   Migration0015WorkThatFailed: '7509c4b3c0296743',
   Migration0016BySchool: '1b1aaa3263dce936',
   Migration0017Directory: '9e4c6f488f069861',
+  Migration0018Service: 'a3a97dbbb3ba20c0',
 };
 
 describe('migrations', () => {
@@ -91,7 +92,7 @@ describe('a database of an earlier Vane', () => {
         classId: '0197c000-0000-7000-8000-000000000002',
       };
       const shards = new Shards([shardOf(FIRST, orm, { url: urlOf(name) }, pino({ level: 'silent' }))]);
-      const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now, backups: null }));
+      const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now, backups: null, post: null }));
       const current = await new Readings({ shards, judge: judgeHere, jobs, now }).current(key);
       expect(current.readings.map((r) => [r.fact, r.responses])).toEqual([['3+4', 4]]);
       expect(current.estimates).toHaveLength(1);

@@ -18,6 +18,7 @@ import { Migration0014WhoMarked } from './migrations/Migration0014WhoMarked';
 import { Migration0015WorkThatFailed } from './migrations/Migration0015WorkThatFailed';
 import { Migration0016BySchool } from './migrations/Migration0016BySchool';
 import { Migration0017Directory } from './migrations/Migration0017Directory';
+import { Migration0018Service } from './migrations/Migration0018Service';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
 const MIGRATIONS = [
@@ -38,6 +39,7 @@ const MIGRATIONS = [
   { name: 'Migration0015WorkThatFailed', class: Migration0015WorkThatFailed },
   { name: 'Migration0016BySchool', class: Migration0016BySchool },
   { name: 'Migration0017Directory', class: Migration0017Directory },
+  { name: 'Migration0018Service', class: Migration0018Service },
 ];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

@@ -15,6 +15,9 @@ export interface Shard {
 
 /** The shard that holds the directory too, and the counts of tries and the work under way of all. */
 export const FIRST = 'first';
+/** The directory names a shard that this process was not told of. */
+export class UnknownShard extends Error {}
+
 /** So many schools are remembered with where they live. */
 const MOST_KNOWN = 20_000;
 
@@ -33,10 +36,10 @@ export class Shards {
     return this.all[0];
   }
 
-  /** @throws Error that the directory names a shard that this process was not told of */
+  /** @throws UnknownShard */
   named(name: string): Shard {
     const found = this.all.find((shard) => shard.name === name);
-    if (!found) throw new Error(`a school lives in the shard "${name}", which VANE_SHARDS does not name`);
+    if (!found) throw new UnknownShard(`A school lives in the database "${name}", which VANE_SHARDS does not name.`);
     return found;
   }
 

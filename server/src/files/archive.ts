@@ -1,7 +1,7 @@
 import { carpetSettings, classArchive, storable, type ClassArchive, type ImportSum } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
-import { taken } from '../classes/children';
+import { taken, demandRoom } from '../classes/children';
 import { supportFile } from '../classes/support';
 import { type ClassKey } from '../db/keys';
 import type { Env } from '../request/context';
@@ -140,6 +140,7 @@ export async function addArchive(
     door: c.door,
   }));
   if (rows.length > 0) await taken(() => em.insertMany(Child, rows));
+  await demandRoom(em, schoolId);
   const sent = archive.responses.map((row) => ({ ...row, child: idOf(row.child) }));
   const { refused, already } = await addToRecord(
     em,

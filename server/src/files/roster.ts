@@ -6,6 +6,7 @@ import { strToU8, zipSync } from 'fflate';
 import { v7 } from 'uuid';
 import type { Env } from '../request/context';
 import { giveClass } from '../adults/rights';
+import { demandRoom } from '../classes/children';
 import { Child, School, SchoolClass } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 
@@ -208,6 +209,7 @@ export async function addRoster(
     sum.same += one.children.length - fresh.length;
     names.push(...fresh.map((child) => `${child.nickname} (${one.name})`));
   }
+  await demandRoom(em, schoolId);
   return { ...sum, changed: 0, refused: 0, lines: [], names: names.slice(0, 100) };
 }
 

@@ -17,6 +17,8 @@ interface Terms {
 const TERMS: Readonly<Record<JobName, Terms>> = {
   judge: { longest: 60, lookEvery: 0.5, tries: 3 },
   weeks: { longest: 60, lookEvery: 1, tries: 3 },
+  // A post that is away for a quarter of an hour loses nothing.
+  letter: { longest: 60, lookEvery: 0.5, tries: 8 },
   trim: { longest: 900, lookEvery: 10, tries: 2, cron: '23 * * * *' },
   count: { longest: 3600, lookEvery: 10, tries: 2, cron: '41 3 * * *' },
   backup: { longest: 3600, lookEvery: 10, tries: 2, cron: '*/10 * * * *' },

@@ -136,7 +136,9 @@ describe('readings', () => {
     let go = (): void => undefined;
     const held = new Promise<void>((resolve) => (go = resolve));
     const judge: Judge = { ...judgeHere, judge: (...all) => held.then(() => judgeHere.judge(...all)) };
-    const jobs = await open(workOf({ shards: harness.shards, judge, now: () => harness.clock, backups: null }));
+    const jobs = await open(
+      workOf({ shards: harness.shards, judge, now: () => harness.clock, backups: null, post: null }),
+    );
     const web = await harness.another({ jobs });
     const browser = web.browser();
     const { path, children } = await setUp(browser);

@@ -1,7 +1,17 @@
+import type { Language } from '@vane/core';
 import type { ClassKey, Which } from '../db/keys';
 
 /** PostgreSQL's schema for work: no part of the record, and of no backup. */
 export const JOBS_SCHEMA = 'vane_jobs';
+
+/** A letter that is to be sent: which, and in which language, but not what it says, as that opens an account. */
+export interface LetterWish {
+  readonly schoolId: string;
+  readonly linkId: string;
+  readonly language: Language;
+  /** The adult who invites; null = nobody does. */
+  readonly by: string | null;
+}
 
 /** What any server may be asked to do, and what each kind of work is told. */
 export interface JobData {
@@ -9,6 +19,7 @@ export interface JobData {
   readonly judge: ClassKey;
   /** Judges past weeks of a class, or of one child, that are behind. */
   readonly weeks: Which;
+  readonly letter: LetterWish;
   /** Deletes what has had its time. */
   readonly trim: object;
   /** Has PostgreSQL count what is in tables that lie in parts, which it does of the parts alone. */
@@ -34,6 +45,6 @@ export interface Jobs {
   ofSchool(schoolId: string): Promise<readonly WorkUnderWay[]>;
 }
 
-/** Work of which one piece at most waits: that of a class, or of one child. */
-export const keyOf = (data: Partial<Which>): string =>
-  [data.schoolId, data.classId, data.childId].filter((part) => part !== undefined).join('/');
+/** Work of which one piece at most waits: that of a class, of one child, or a letter. */
+export const keyOf = (data: Partial<Which & LetterWish>): string =>
+  [data.schoolId, data.classId, data.childId, data.linkId].filter((part) => part !== undefined).join('/');

@@ -71,6 +71,10 @@ export class Readings {
   /** The readings of a class, or of one child in it, as they are kept now. */
   async kept(which: Which): Promise<KeptReadings> {
     const em = await this.deps.shards.em(which.schoolId);
+    return { ...(await this.#state(em, which)), readings: await storedReadings(em, which) };
+  }
+
+  async #state(em: EntityManager, which: Which): Promise<Omit<KeptReadings, 'readings'>> {
     const settings = await settingsOf(em, which);
     const fit = await fitOf(em, which);
     const wanted = await fingerprints(em, which, fit, settings);
@@ -80,7 +84,6 @@ export class Readings {
       judgements.length === wanted.size &&
       judgements.every(({ childId, fingerprint }) => wanted.get(childId) === fingerprint);
     return {
-      readings: await storedReadings(em, which),
       basis: { values: fit.values, settings },
       estimates: judgements.map((j) => j.estimate),
       judgedAt: judgements.reduce<Date | null>(
@@ -91,12 +94,13 @@ export class Readings {
     };
   }
 
-  /** The same, once they are made from all that is there: for what is written down or printed. */
+  /** The same, once they are made from all that is there: for what is written down or printed. A long read. */
   async current(which: Which): Promise<KeptReadings> {
     for (let waited = 0; waited < LONGEST_WAIT_MS; waited += LOOK_AGAIN_MS) {
-      const kept = await this.kept(which);
-      if (kept.judging === 'done') return kept;
-      if (kept.judging === 'failed') throw new RequestProblem('not-judged');
+      const em = await this.deps.shards.reader(which.schoolId);
+      const state = await this.#state(em, which);
+      if (state.judging === 'done') return { ...state, readings: await storedReadings(em, which) };
+      if (state.judging === 'failed') throw new RequestProblem('not-judged');
       await wait(LOOK_AGAIN_MS);
     }
     throw new RequestProblem('being-judged');

@@ -7,6 +7,7 @@ const LETTER: Letter = {
   schoolId: 'school',
   secret: true,
   to: 'mate@saltmarsh.example',
+  replyTo: 'office@saltmarsh.example',
   subject: 'A new password – für Vane\r\nBcc: everybody@saltmarsh.example',
   text: 'Open this:\nhttps://vane.example/reset/x',
   at: new Date('2026-11-25T09:00:00Z'),
@@ -47,6 +48,7 @@ describe('a real post', () => {
     await post().send(LETTER);
     const [letter] = got;
     expect(letter).toMatchObject({ to: ['mate@saltmarsh.example'], from: 'vane@saltmarsh.example' });
+    expect(letter?.message).toMatch(/^Reply-To: office@saltmarsh.example$/m);
     expect(letter?.message).toMatch(/^Date: Wed, 25 Nov 2026 09:00:00 \+0000$/m);
     expect(letter?.message).not.toMatch(/^Bcc:/m);
     expect(letter?.message).toContain('https://vane.example/reset/x');

@@ -9,6 +9,8 @@ export interface Letter {
   /** True for letters that open an account: shown only to their reader and the owner of the mail folder. */
   readonly secret: boolean;
   readonly to: string;
+  /** Where answers go; null = nowhere else. */
+  readonly replyTo: string | null;
   readonly subject: string;
   readonly text: string;
   readonly at: Date;
@@ -35,12 +37,13 @@ export class MailFolder implements Mail {
 
   constructor(private readonly folder: string) {}
 
-  async send({ schoolId, secret, to, subject, text, at }: Letter): Promise<void> {
+  async send({ schoolId, secret, to, replyTo, subject, text, at }: Letter): Promise<void> {
     const folder = join(this.folder, secret ? 'secret' : schoolId);
     await mkdir(folder, { recursive: true, mode: 0o700 });
     const lines = [
       `Date: ${at.toUTCString()}`,
       `To: ${headed(to)}`,
+      ...(replyTo === null ? [] : [`Reply-To: ${headed(replyTo)}`]),
       `Subject: ${headed(subject)}`,
       'Content-Type: text/plain; charset=utf-8',
       '',
@@ -80,9 +83,11 @@ export class Post implements Mail {
   ) {
     this.#transport = createTransport(url);
   }
-  async send({ to, subject, text, at }: Letter): Promise<void> {
+  async send({ to, replyTo, subject, text, at }: Letter): Promise<void> {
     // An address and not what could be read as several.
-    await this.#transport.sendMail({ from: this.from, to: { name: '', address: to }, subject, text, date: at });
+    const plain = (address: string) => ({ name: '', address });
+    const answers = replyTo === null ? {} : { replyTo: plain(replyTo) };
+    await this.#transport.sendMail({ from: this.from, to: plain(to), ...answers, subject, text, date: at });
   }
   sent(): Promise<LetterView[]> {
     return Promise.resolve([]);

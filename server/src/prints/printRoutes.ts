@@ -231,10 +231,11 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
       let print: Print;
       const ofWords = WORDS_OF[wish.what];
       if (ofWords) {
+        const reader = await c.var.shard.readers.em();
         const { title, blocks } = await {
-          sheet: () => sheetBlocks(em, key, wish.sheet, ways),
-          child: () => aboutChild(em, key, wish, ways),
-          class: () => aboutClass(em, key, wish, ways),
+          sheet: () => sheetBlocks(reader, key, wish.sheet, ways),
+          child: () => aboutChild(reader, key, wish, ways),
+          class: () => aboutClass(reader, key, wish, ways),
         }[ofWords]();
         print = { ...common, title, lying: wish.what === 'group-sheet', body: { blocks } };
         if (wish.what !== 'group-sheet')

@@ -69,7 +69,7 @@ describe('a school that is moved', () => {
     const more = { sittings: [SITTING], responses: answersOf(odo, 40, 2) };
     expect(await (await own.send('POST', `${path}/record`, more)).json()).toMatchObject({ accepted: ['r40', 'r41'] });
     // It is judged where it is.
-    const { judge } = workOf({ shards: worker.shards, judge: judgeHere, now, backups: null });
+    const { judge } = workOf({ shards: worker.shards, judge: judgeHere, now, backups: null, post: null });
     await judge?.(key, { last: true, jobs: new JobsHere({}) });
     await worker.close();
     const judged = await second.orm.em.fork().execute<{ n: string }[]>(`select fingerprint as n from judgement`);

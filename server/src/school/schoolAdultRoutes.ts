@@ -10,7 +10,8 @@ import { giveClass } from '../adults/rights';
 import { Adult, AdultLink, Audit, Child, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { rightsChanged } from '../db/notices';
-import { sayFor } from '../words/sayFor';
+import type { Limits } from '../adults/limits';
+import { languageOf } from '../words/sayFor';
 
 const AUDIT_PAGE = 100;
 
@@ -25,7 +26,7 @@ async function keepALead(em: EntityManager, schoolId: string): Promise<void> {
 }
 
 /** Who works at the school, what was done, and how long records are kept: for its lead. */
-export function schoolAdultRoutes(deps: Deps): ContractRoutes {
+export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
   return new ContractRoutes()
     .on('GET /school', async (c) => {
       const { em, schoolId } = c.var;
@@ -51,10 +52,11 @@ export function schoolAdultRoutes(deps: Deps): ContractRoutes {
           role,
           classes: given.filter((g) => g.adultId === id).map((g) => g.classId),
         })),
-        invites: invites.map(({ id, name, email, expiresAt }) => ({
+        invites: invites.map(({ id, name, email, expiresAt, letter = null }) => ({
           id,
           name,
           email,
+          letter,
           expiresAt: expiresAt.toISOString(),
         })),
         due: old.map(({ id, classId, nickname, archivedAt }) => ({
@@ -80,16 +82,22 @@ export function schoolAdultRoutes(deps: Deps): ContractRoutes {
       const { em, schoolId, adult } = c.var;
       const email = wish.email.toLowerCase();
       if (await adultAt(deps.shards, email)) throw new RequestProblem('email-taken');
-      const { name: school } = await em.findOneOrFail(School, { id: schoolId });
+      // Nobody is to send letters to the world from here.
+      await limits.count('letter-school', schoolId);
       const classes = await classesAmong(em, schoolId, wish.classes);
-      const token = await em.transactional(async (tx) => {
+      const { id: linkId, token } = await em.transactional(async (tx) => {
         await audit(tx, adult, deps.now(), 'adult invited', wish.name);
-        return inviteAdult(tx, deps.now(), { schoolId, name: wish.name, email, role: wish.role, classes });
+        return inviteAdult(tx, deps.now(), {
+          schoolId,
+          name: wish.name,
+          email,
+          role: wish.role,
+          classes,
+          letter: 'waiting',
+        });
       });
-      const link = `${deps.publicUrl}/join/${token}`;
-      const letter = sayFor(c).letters.invitation(adult.name, school, link);
-      await deps.mail.send({ schoolId, secret: false, to: email, ...letter, at: deps.now() });
-      return { link, posted: !deps.mail.simulated };
+      deps.jobs.ask('letter', { schoolId, linkId, language: languageOf(c), by: adult.id });
+      return { link: `${deps.publicUrl}/join/${token}`, posted: !deps.mail.simulated };
     })
     .on('DELETE /school/invites/:id', async (c, { id }) => {
       const gone = await c.var.em.nativeDelete(AdultLink, {

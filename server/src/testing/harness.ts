@@ -98,7 +98,16 @@ export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE
   const sent: Statement[] = [];
   const forgotten: string[] = [];
   const toClose: (() => Promise<void>)[] = [];
-  const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now: () => harness.clock, backups: null, ...change }));
+  const jobs = new JobsHere(
+    workOf({
+      shards,
+      judge: judgeHere,
+      now: () => harness.clock,
+      backups: null,
+      post: { mail, publicUrl: 'https://vane.example' },
+      ...change,
+    }),
+  );
   const depsOf = (own: Shards): Deps => ({
     shards: own,
     judge: judgeHere,

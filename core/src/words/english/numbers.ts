@@ -18,7 +18,10 @@ export const seconds = (ms: number): string => `${(ms / 1000).toFixed(1)} s`;
 /** Things that sentences count, by name. */
 export const counted = {
   answers: (n: number) => some(n, 'answer'),
+  adults: (n: number) => some(n, 'adult', 'adults'),
   children: (n: number) => some(n, 'child', 'children'),
+  classes: (n: number) => some(n, 'class', 'classes'),
+  failures: (n: number) => some(n, 'piece of work failed', 'pieces of work failed'),
   days: (n: number) => some(n, 'day'),
   facts: (n: number) => some(n, 'fact'),
   minutes: (n: number) => `about ${some(n, 'minute')}`,

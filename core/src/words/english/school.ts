@@ -20,6 +20,8 @@ export const acts = {
   'support read': 'read what is done differently in a class not their own',
   'child archived': 'archived a child',
   'child deleted': 'deleted a child',
+  'school opened': 'opened the school',
+  'limits changed': 'changed what the school may have',
   'class added': 'added a class',
   'class archived': 'archived a class',
   'class deleted': 'deleted a class',

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { type FormGroupDirective, NonNullableFormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -84,12 +84,13 @@ export class SchoolAdults {
     return this.#dates.dayOfYear(iso);
   }
 
-  invite(): void {
+  invite(wished: FormGroupDirective): void {
     this.link.set('');
     this.doing.run(this.#api.ask('POST /school/invites', { body: this.wish.getRawValue() }), '', ({ link, posted }) => {
       this.link.set(link);
       this.posted.set(posted);
-      this.wish.reset();
+      // With what the form remembers of having been sent: an empty one is no mistake.
+      wished.resetForm();
       this.#again();
     });
   }

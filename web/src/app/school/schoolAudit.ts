@@ -1,9 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import type { AuditView, LetterView } from '@vane/contract';
+import { EMPTY, Subject, catchError, exhaustMap, of, switchMap, timer } from 'rxjs';
 import { Api, inWords } from '../api/api';
 import { Dates } from '../signedIn/dates';
 import { actWords } from '../language/actWords';
+
+const LOOK_AGAIN_MS = 3000;
 
 /** Activity at the school, and the simulated post: each is fetched when it is opened. */
 @Component({
@@ -43,7 +47,7 @@ import { actWords } from '../language/actWords';
           @for (act of acts(); track act.id) {
             <tr>
               <td>{{ when(act.at) }}</td>
-              <td>{{ act.by }}</td>
+              <td>{{ act.by || service }}</td>
               <td>
                 {{ told(act.what) }} <span class="faint">{{ act.detail }}</span>
               </td>
@@ -64,21 +68,34 @@ import { actWords } from '../language/actWords';
 export class SchoolAudit {
   readonly #dates = inject(Dates);
   readonly told = (act: string): string => actWords[act] ?? act;
+  readonly service = $localize`whoever runs Vane`;
   readonly #api = inject(Api);
   readonly letters = signal<readonly LetterView[]>([]);
   readonly acts = signal<readonly AuditView[]>([]);
   readonly more = signal(false);
   readonly trouble = signal('');
 
+  /** Whether the mail folder is open. A letter comes a moment after it was asked for, so an open folder is looked into again and again. */
+  readonly #mail = new Subject<boolean>();
+
+  constructor() {
+    this.#mail
+      .pipe(
+        switchMap((open) => (open ? timer(0, LOOK_AGAIN_MS) : EMPTY)),
+        exhaustMap(() => this.#api.ask('GET /school/mail').pipe(catchError((error: unknown) => of(inWords(error))))),
+        takeUntilDestroyed(),
+      )
+      .subscribe((found) => {
+        this.trouble.set(typeof found === 'string' ? found : '');
+        if (typeof found !== 'string') this.letters.set(found);
+      });
+  }
+
   when(iso: string): string {
     return this.#dates.time(iso);
   }
   openMail(event: Event): void {
-    if ((event.target as HTMLDetailsElement).open)
-      this.#api.ask('GET /school/mail').subscribe({
-        next: (letters) => this.letters.set(letters),
-        error: (error: unknown) => this.trouble.set(inWords(error)),
-      });
+    this.#mail.next((event.target as HTMLDetailsElement).open);
   }
   openAudit(event: Event): void {
     if (!(event.target as HTMLDetailsElement).open) return;
