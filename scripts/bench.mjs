@@ -103,6 +103,7 @@ ${measuredOn()} One server process, PostgreSQL beside it, over HTTP.
 | then: what Class asks for (the class and its readings) | ${ms(y.classMs)} | 1000 ms |
 | then: what Child asks for | ${ms(y.childMs)} | 500 ms |
 | then: a page of the log from the middle | ${ms(y.logMs)} | |
+| the school moved to another database of the same machine, ${y.moved.rows} rows: nobody can use it for | ${y.moved.seconds} s | |
 | ${c.sittings} sittings at once, an answer each every two to three seconds | in ${CROWDS} runs: p50 ${each((one) => one.p50)} ms, p99 ${each((one) => one.p99)} ms; ${crowds.reduce((sum, one) => sum + one.accepted, 0)} of ${crowds.reduce((sum, one) => sum + one.asked, 0)} answers kept | p99 100 ms in each |
 | ${c.live.screens} live screens, a change each every three seconds: from the adult's screen to the stage | p50 ${ms(c.live.p50)}, p99 ${ms(c.live.p99)}; ${c.live.heard} of ${c.live.told} heard | p99 1000 ms |
 `;
@@ -255,10 +256,10 @@ const PARTS = {
     return growthText(figures);
   },
   async load(cluster, folder) {
-    for (const name of ['year', 'crowd']) ensureDatabase(cluster, name);
+    for (const name of ['year', 'moved', 'crowd']) ensureDatabase(cluster, name);
     mkdirSync(join(folder, 'year'));
     console.error('A year of a class …');
-    const opened = await year(cluster.url('year'), join(folder, 'year'));
+    const opened = await year(cluster.url('year'), join(folder, 'year'), cluster.url('moved'));
     console.error('Two hundred sittings and a thousand screens …');
     const crowds = [await crowd(cluster.url('crowd'))];
     // One run says little of the slowest answer in a hundred.

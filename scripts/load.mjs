@@ -144,8 +144,21 @@ export async function fullClass(url, folder) {
   return { ...full, child: children[0] };
 }
 
-/** A year of thirty children: taken in as a file, judged, and opened. */
-export async function year(url, folder) {
+/** Moves the one school of a database to another, as whoever runs Vane does. */
+function moved(url, to) {
+  const env = { ...process.env, DATABASE_URL: url, VANE_SHARDS: JSON.stringify([{ name: 'second', url: to }]) };
+  const school = (...args) => {
+    const ran = spawnSync(process.execPath, [join(ROOT, 'server/dist/school.js'), ...args], { encoding: 'utf8', env });
+    if (ran.status !== 0) throw new Error(ran.stderr);
+    return ran.stdout;
+  };
+  const [id] = school('list').split(' ');
+  const [, rows, seconds] = /: (\d+) rows\. .* for ([\d.]+) s/.exec(school('move', id, '--shard', 'second'));
+  return { rows: Number(rows), seconds: Number(seconds) };
+}
+
+/** A year of thirty children: taken in as a file, judged, opened, and moved to another database. */
+export async function year(url, folder, to) {
   const { csv, server, send, path } = await yearOf(30, 84, url, folder);
   const timed = async (get) => {
     const began = performance.now();
@@ -180,7 +193,7 @@ export async function year(url, folder) {
     logMs: await middleOf(`${path}/log?offset=100000`),
   };
   await stop(server);
-  return result;
+  return { ...result, moved: moved(url, to) };
 }
 
 const CLASSES = 20;

@@ -13,6 +13,11 @@ import type { OverTime } from '@vane/contract';
       <mat-progress-bar [value]="progress()" i18n-aria-label aria-label="Past weeks judged" />
     }
   `,
+  styles: `
+    mat-progress-bar {
+      margin-bottom: 12px;
+    }
+  `,
 })
 export class WeeksPending {
   readonly past = input.required<OverTime>();

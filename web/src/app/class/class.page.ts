@@ -70,6 +70,8 @@ export class ClassPage {
     params: () => (this.record.hasValue() && this.#session.classId()) || undefined,
     stream: ({ params: classId }) => this.#api.overTime(classId),
   });
+  /** Whether all past weeks are judged and here: what is said of them waits for that. */
+  readonly pastKnown = computed(() => this.past.hasValue() && this.past.value().pending === 0);
   readonly #pastWeeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
   readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
   readonly #sessions = computed(() => (this.record.hasValue() ? this.record.value().sessions : []));

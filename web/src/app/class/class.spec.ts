@@ -40,6 +40,7 @@ async function open(
   readings: readonly Reading[],
   weeks: readonly ChildWeek[] = [],
   measured: readonly HowMeasured[] = [],
+  pending = 0,
 ) {
   configure();
   TestBed.overrideProvider(CHARTS, { useValue: () => Promise.resolve(NoChart) });
@@ -56,7 +57,7 @@ async function open(
   server.expectNone('/api/classes/class/over-time');
   await Promise.resolve();
   fixture.detectChanges();
-  for (const asked of server.match('/api/classes/class/over-time')) asked.flush({ weeks, pending: 0 });
+  for (const asked of server.match('/api/classes/class/over-time')) asked.flush({ weeks, pending });
   for (const asked of server.match(({ url }) => url.startsWith('/api/classes/class/measuring/'))) asked.flush(measured);
   await fixture.whenStable();
   const at = (selector: string): string[] =>
@@ -101,6 +102,21 @@ describe('the class', () => {
     const side = (fixture.nativeElement as HTMLElement).querySelector('vane-class-side')?.textContent ?? '';
     expect(side).toContain('Oriel');
     expect(side).toContain('Nobody else needs just this.');
+  });
+
+  it('says nothing that stands on past weeks while those are still being judged', async () => {
+    const side = async (pending: number): Promise<string> => {
+      const { fixture } = await open({}, upTo('oriel', 4), [], [], pending);
+      return (fixture.nativeElement as HTMLElement).querySelector('vane-class-side')?.textContent ?? '';
+    };
+    const claims = /Nobody\.|Everybody has enough|There is no record that old/g;
+    const before = await side(12);
+    expect(before.match(claims)).toBeNull();
+    expect(before.match(/when past weeks are judged/g)).toHaveLength(3);
+    TestBed.resetTestingModule();
+    const after = await side(0);
+    expect(after.match(claims)?.length).toBeGreaterThan(1);
+    expect(after).not.toContain('when past weeks are judged');
   });
 
   it('hides all names at once, in the picture and in the lists, and shows them again', async () => {

@@ -52,24 +52,36 @@ const MOST_FACTS = 2;
       </section>
       <section aria-labelledby="stuck">
         <h2 i18n id="stuck">Stuck for three weeks</h2>
-        @for (one of stuck(); track one.on) {
-          <p>{{ one.on }}: {{ one.who }}</p>
-        } @empty {
-          <p i18n class="faint">Nobody.</p>
+        @if (pastKnown()) {
+          @for (one of stuck(); track one.on) {
+            <p>{{ one.on }}: {{ one.who }}</p>
+          } @empty {
+            <p i18n class="faint">Nobody.</p>
+          }
+        } @else {
+          <p class="faint">{{ later }}</p>
         }
       </section>
       <section aria-labelledby="ready">
         <h2 i18n id="ready">Ready to go on</h2>
-        @for (one of ready(); track one.to) {
-          <p>{{ one.to }}: {{ one.who }}</p>
-        } @empty {
-          <p i18n class="faint">Everybody has enough where they are.</p>
+        @if (pastKnown()) {
+          @for (one of ready(); track one.to) {
+            <p>{{ one.to }}: {{ one.who }}</p>
+          } @empty {
+            <p i18n class="faint">Everybody has enough where they are.</p>
+          }
+        } @else {
+          <p class="faint">{{ later }}</p>
         }
       </section>
       <section aria-labelledby="moved">
         <h2 i18n id="moved">Moved since</h2>
         <vane-date-field i18n-label label="Day" [max]="today()" [value]="since()" (picked)="compare.emit($event)" />
-        <p>{{ moved() }}</p>
+        @if (pastKnown()) {
+          <p>{{ moved() }}</p>
+        } @else {
+          <p class="faint">{{ later }}</p>
+        }
         @if (versions(); as said) {
           <p class="faint">{{ said }}</p>
         }
@@ -109,6 +121,9 @@ export class ClassSide {
   readonly chosen = input('');
   readonly since = input.required<string>();
   readonly today = input.required<string>();
+  /** Whether all past weeks are judged: until then nothing is said that stands on them. */
+  readonly pastKnown = input.required<boolean>();
+  readonly later = $localize`Shown when past weeks are judged.`;
   readonly compare = output<string>();
   readonly left = output();
 

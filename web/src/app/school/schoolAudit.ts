@@ -23,7 +23,8 @@ const LOOK_AGAIN_MS = 3000;
       </p>
       @for (letter of letters(); track letter.at + letter.to) {
         <article>
-          <b>{{ letter.subject }}</b> <span i18n class="faint">to {{ letter.to }}, {{ when(letter.at) }}</span>
+          <b>{{ letter.subject }}</b>
+          <span i18n class="faint to">to {{ letter.to }}, {{ when(letter.at) }}</span>
           <p class="text">{{ letter.text }}</p>
         </article>
       } @empty {
