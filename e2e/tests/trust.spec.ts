@@ -72,8 +72,13 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   const other = await browser.newContext({ baseURL });
   const theirs = await other.newPage();
   await theirs.goto('/sign-in');
+  const forgotten = theirs.getByRole('button', { name: 'I have forgotten my password' });
+  await forgotten.click();
+  await expect(theirs.getByLabel('E-mail')).toHaveAccessibleDescription('Please enter your e-mail address.');
   await theirs.getByLabel('E-mail').fill('keeper@saltmarsh.example');
-  await theirs.getByRole('button', { name: 'I have forgotten my password' }).click();
+  await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(theirs.getByLabel('Password')).toHaveAccessibleDescription('Please enter your password.');
+  await forgotten.click();
   await expect(theirs.getByText('If this address is known here')).toBeVisible();
   // It lies in the mail folder for whoever looks after Vane, and nowhere on a page.
   await expect.poll(() => server.letters('secret').length).toBe(1);

@@ -1,4 +1,4 @@
-import type { ICalEventData } from 'ical-generator';
+import ical, { type ICalEventData } from 'ical-generator';
 
 /** One sitting of the day, as the calendar has it. */
 export interface CalendarSitting {
@@ -25,9 +25,8 @@ export function eventsOf(sittings: readonly CalendarSitting[], from: Date): ICal
   });
 }
 
-/** The plan as an iCalendar file (RFC 5545). The package loads when a calendar is asked for. */
-export async function calendarOf(className: string, sittings: readonly CalendarSitting[], from: Date): Promise<string> {
-  const { default: ical } = await import('ical-generator');
+/** The plan as an iCalendar file (RFC 5545). */
+export function calendarOf(className: string, sittings: readonly CalendarSitting[], from: Date): string {
   return ical({
     name: $localize`Vane: ${className}`,
     prodId: '//Vane//plan//EN',

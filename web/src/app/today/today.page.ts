@@ -23,7 +23,6 @@ import { ClassArrangements, NEW_DAY } from '../plan/arrangements';
 import { arranged, sheetOf, withSwaps } from './dayPlan';
 import { DayWish } from './dayWish';
 import { Learned } from './learned';
-import { calendarOf } from './calendar';
 import { words } from '../language/words';
 import { SwapMenu } from './swapMenu';
 import { Dates } from '../signedIn/dates';
@@ -131,8 +130,13 @@ export class TodayPage {
         reason: reasons.map(({ name, why }) => `${name}: ${why}`).join('\n'),
         minutes: sitting.minutes,
       }));
-    void calendarOf(this.#session.openClass()?.name ?? '', sittings, new Date()).then((ics) =>
-      saveFile('vane-plan.ics', ics, 'text/calendar'),
+    // Loaded when it is asked for.
+    void import('./calendar').then(({ calendarOf }) =>
+      saveFile(
+        'vane-plan.ics',
+        calendarOf(this.#session.openClass()?.name ?? '', sittings, new Date()),
+        'text/calendar',
+      ),
     );
   }
   readonly changed = computed(
