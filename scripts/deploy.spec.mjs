@@ -1,6 +1,4 @@
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { request } from 'node:https';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,9 +7,8 @@ import { afterAll, beforeAll, describe, expect, it, jest } from '@jest/globals';
 import { buildServer } from './build.mjs';
 import { classroomCertificate } from './classroom.mjs';
 import { nginx, pooler } from './front.mjs';
-import { adult, asks, batch, serve, stop } from './load.mjs';
+import { adult, asks, batch, schoolCommand, serve, stop } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
-import { ROOT } from './setup.mjs';
 import { baseBackup, startStandby, told } from './standby.mjs';
 
 /** The files of `deploy/`, as a county uses them: each is tried here, on this machine's loopback. */
@@ -226,16 +223,7 @@ describe('a second PostgreSQL server', () => {
       await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'web' }),
     ];
     await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'worker' });
-    const school = async (...args) => {
-      const ran = spawn(process.execPath, [join(ROOT, 'server/dist/school.js'), ...args], {
-        env: { ...process.env, ...env },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      let said = '';
-      ran.stdout.on('data', (text) => (said += text));
-      await once(ran, 'exit');
-      return said;
-    };
+    const school = schoolCommand(primary.url('county'), other.url('county'));
     const own = await adult(servers[0].base, ['Odo', 'Ivo']);
     const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
     const all = [];

@@ -1,10 +1,11 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { execFile, spawn, spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
+import { promisify } from 'node:util';
 import { WEB_OUT } from './build.mjs';
 import { freePort } from './postgres.mjs';
 import { ROOT } from './setup.mjs';
@@ -144,16 +145,20 @@ export async function fullClass(url, folder) {
   return { ...full, child: children[0] };
 }
 
-/** Moves the one school of a database to another, as whoever runs Vane does. */
-function moved(url, to) {
-  const env = { ...process.env, DATABASE_URL: url, VANE_SHARDS: JSON.stringify([{ name: 'second', url: to }]) };
-  const school = (...args) => {
-    const ran = spawnSync(process.execPath, [join(ROOT, 'server/dist/school.js'), ...args], { encoding: 'utf8', env });
-    if (ran.status !== 0) throw new Error(ran.stderr);
-    return ran.stdout;
+/** What `./vane school …` says, of a database and a second one. */
+export const schoolCommand =
+  (url, second) =>
+  async (...args) => {
+    const env = { ...process.env, DATABASE_URL: url, VANE_SHARDS: JSON.stringify([{ name: 'second', url: second }]) };
+    return (await promisify(execFile)(process.execPath, [join(ROOT, 'server/dist/school.js'), ...args], { env }))
+      .stdout;
   };
-  const [id] = school('list').split(' ');
-  const [, rows, seconds] = /: (\d+) rows\. .* for ([\d.]+) s/.exec(school('move', id, '--shard', 'second'));
+
+/** Moves the one school of a database to another. */
+async function moved(url, to) {
+  const school = schoolCommand(url, to);
+  const [id] = (await school('list')).split(' ');
+  const [, rows, seconds] = /: (\d+) rows\. .* for ([\d.]+) s/.exec(await school('move', id, '--shard', 'second'));
   return { rows: Number(rows), seconds: Number(seconds) };
 }
 
@@ -193,7 +198,7 @@ export async function year(url, folder, to) {
     logMs: await middleOf(`${path}/log?offset=100000`),
   };
   await stop(server);
-  return { ...result, moved: moved(url, to) };
+  return { ...result, moved: await moved(url, to) };
 }
 
 const CLASSES = 20;

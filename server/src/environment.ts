@@ -1,5 +1,6 @@
 import { hostname } from 'node:os';
 import * as z from 'zod';
+import { CannotStart } from './problems/cannotStart';
 
 const on = z
   .string()
@@ -85,7 +86,7 @@ const environment = z.object({
 export type Environment = z.infer<typeof environment>;
 
 /** A variable that cannot be used, by its name; its value may be a secret and is not said. */
-export class BadEnvironment extends Error {}
+export class BadEnvironment extends CannotStart {}
 
 /** Reads the environment. @throws BadEnvironment with every variable that is wrong */
 export function readEnvironment(env: Readonly<Record<string, string | undefined>>): Environment {
@@ -94,18 +95,5 @@ export function readEnvironment(env: Readonly<Record<string, string | undefined>
   const wrong = read.error.issues.map(({ path, message }) =>
     env[String(path[0])] === undefined ? `${String(path[0])} is not set` : `${String(path[0])}: ${message}`,
   );
-  throw new BadEnvironment(wrong.join('\n'));
-}
-
-/** The environment of this process, which says what is wrong with it, and ends. */
-export function environmentOrEnd(): Environment {
-  try {
-    return readEnvironment(process.env);
-  } catch (error) {
-    if (!(error instanceof BadEnvironment)) throw error;
-    process.stderr.write(
-      `Vane cannot start:\n${error.message}\nStart it with "npm start"; README.md lists what can be set.\n`,
-    );
-    process.exit(1);
-  }
+  throw new BadEnvironment(`${wrong.join('\n')}\nStart it with "npm start"; README.md lists what can be set.`);
 }

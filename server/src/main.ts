@@ -4,7 +4,8 @@ import { pino } from 'pino';
 import { createApp } from './app';
 import { DEMO_SCHOOL_ID, isDemo } from './db/demoSchool';
 import { openShards } from './db/openShards';
-import { environmentOrEnd } from './environment';
+import { readEnvironment } from './environment';
+import { orEnd } from './problems/cannotStart';
 import { BossJobs } from './jobs/bossJobs';
 import { harbourRoster } from './demo/harbourRoster';
 import { loadDemo } from './demo/load';
@@ -24,9 +25,9 @@ import { workOf } from './work';
  * The server process: it answers requests, takes work such as judging, or both. Everything it needs comes from the environment, and it says `ready` (a demo: `ready demo`) on its standard
  * output when it has begun.
  */
-const env = environmentOrEnd();
+const env = await orEnd(() => readEnvironment(process.env));
 const log = pino({ level: env.VANE_LOG });
-const shards = await openShards(env, log);
+const shards = await orEnd(() => openShards(env, log));
 const { orm } = shards.first;
 const judge = new JudgeThreads(new URL('./judge.worker.js', import.meta.url));
 const now = (): Date => new Date();

@@ -174,7 +174,7 @@ export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
       const { address } = c.var;
       const entered = await adultAt(deps.shards, email);
       const adult = entered?.found ?? null;
-      if (entered) await enterSchool(c, entered.shard, entered.found.schoolId);
+      if (entered) enter(c, entered.shard, false);
       const { em } = c.var;
       const device = await knownDevice(c, deps, adult);
       if (device !== null) await limits.count('sign-in-device', device);
@@ -189,6 +189,8 @@ export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
       if (device !== null) await limits.clear('sign-in-device', device);
       else await limits.giveBack('sign-in-address', address);
       await limits.clear('sign-in-account', email);
+      // That it moves is said to its own adults alone.
+      await enterSchool(c, c.var.shard, adult.schoolId);
       await em.transactional(async (tx) => {
         await beginSignIn(c, deps, adult, tx);
         await audit(tx, adult, deps.now(), 'signed in');

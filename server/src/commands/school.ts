@@ -4,7 +4,8 @@ import { pino } from 'pino';
 import { UUID } from '../db/keys';
 import { openShards } from '../db/openShards';
 import { FIRST, type Shard, type Shards } from '../db/shards';
-import { environmentOrEnd, type Environment } from '../environment';
+import { readEnvironment, type Environment } from '../environment';
+import { orEnd } from '../problems/cannotStart';
 import { fail } from './files';
 import { newServiceKey } from '../service/serviceKeys';
 import { moveSchool } from '../school/moveSchool';
@@ -118,9 +119,9 @@ function wished(env: Environment): (shards: Shards) => Promise<void> {
   }
 }
 
-const env = environmentOrEnd();
+const env = await orEnd(() => readEnvironment(process.env));
 const act = wished(env);
-const shards = await openShards(env, pino({ level: 'warn' }, pino.destination(2)));
+const shards = await orEnd(() => openShards(env, pino({ level: 'warn' }, pino.destination(2))));
 try {
   await act(shards);
 } catch (error) {

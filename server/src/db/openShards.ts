@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import { connect, openDatabase } from './orm';
-import { FIRST, shardOf, Shards, UnknownShard, type Shard } from './shards';
+import { FIRST, shardOf, Shards, type Shard } from './shards';
 
 /** The databases as the environment names them. */
 interface Databases {
@@ -15,7 +15,7 @@ interface Databases {
   }[];
 }
 
-/** Connects to the databases that the environment names, and brings their tables up to date; ends this process, with a word, where a school lives in one that it does not name. */
+/** Connects to the databases that the environment names, and brings their tables up to date. @throws UnknownShard where a school lives in one that it does not name */
 export async function openShards(env: Databases, log: Logger): Promise<Shards> {
   const open = async (name: string, url: string, listenUrl?: string, standbyUrl?: string): Promise<Shard> => {
     const orm = await openDatabase(url);
@@ -27,12 +27,6 @@ export async function openShards(env: Databases, log: Logger): Promise<Shards> {
   for (const { name, url, listen, standby } of env.VANE_SHARDS) others.push(await open(name, url, listen, standby));
   const shards = new Shards([first, ...others]);
   const named = await first.orm.em.fork().execute<{ shard: string }[]>('select distinct shard from directory');
-  try {
-    for (const { shard } of named) shards.named(shard);
-  } catch (error) {
-    if (!(error instanceof UnknownShard)) throw error;
-    process.stderr.write(`Vane cannot start:\n${error.message}\n`);
-    process.exit(1);
-  }
+  for (const { shard } of named) shards.named(shard);
   return shards;
 }

@@ -1,5 +1,6 @@
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
+import { CannotStart } from '../problems/cannotStart';
 import { Readers } from './readers';
 
 /** A database in which whole schools live. */
@@ -16,7 +17,7 @@ export interface Shard {
 /** The shard that holds the directory too, and the counts of tries and the work under way of all. */
 export const FIRST = 'first';
 /** The directory names a shard that this process was not told of. */
-export class UnknownShard extends Error {}
+export class UnknownShard extends CannotStart {}
 
 /** So many schools are remembered with where they live. */
 const MOST_KNOWN = 20_000;
@@ -59,6 +60,14 @@ export class Shards {
     if (this.#known.size >= MOST_KNOWN) this.#known.clear();
     this.#known.set(schoolId, shard);
     return shard;
+  }
+
+  /** By school, the names of the shards that the directory has. */
+  async directory(): Promise<ReadonlyMap<string, string>> {
+    const entries = await this.first.orm.em
+      .fork()
+      .execute<{ school_id: string; shard: string }[]>('select school_id, shard from directory');
+    return new Map(entries.map(({ school_id, shard }) => [school_id, shard]));
   }
 
   /** Whether a school that was found in a shard has left it. */

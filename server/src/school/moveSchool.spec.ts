@@ -162,6 +162,9 @@ describe('a school that is moved', () => {
       .browser()
       .send('POST', '/api/sign-in', { email: SET_UP.email, password: SET_UP.password });
     expect(entering.status).toBe(503);
+    // Whoever does not know the password learns nothing of it.
+    const guess = harness.browser().send('POST', '/api/sign-in', { email: SET_UP.email, password: 'a guess, no more' });
+    expect((await guess).status).toBe(401);
   });
 
   it('that broke off is in one place, and the next move carries it on', async () => {

@@ -93,6 +93,7 @@ export interface SchoolHere {
 /** Every school, by name. */
 export async function schoolsHere(shards: Shards): Promise<SchoolHere[]> {
   const here: SchoolHere[] = [];
+  const directory = await shards.directory();
   for (const shard of shards.all) {
     const schools = await shard.orm.em.fork().execute<Omit<SchoolHere, 'shard'>[]>(
       `select s.id, s.name, s.moving_at as "movingAt", s.most_children as "mostChildren", s.reply_to as "replyTo",
@@ -104,7 +105,7 @@ export async function schoolsHere(shards: Shards): Promise<SchoolHere[]> {
        from school s`,
     );
     for (const school of schools)
-      if (!(await shards.left(school.id, shard))) here.push({ ...school, shard: shard.name });
+      if ((directory.get(school.id) ?? FIRST) === shard.name) here.push({ ...school, shard: shard.name });
   }
   return here.sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }

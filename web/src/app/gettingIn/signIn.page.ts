@@ -28,37 +28,23 @@ import { Session } from '../signedIn/session';
         </p>
       </section>
       <form novalidate (submit)="signIn($event)" i18n-aria-label aria-label="Sign in">
-        <label>
-          <span i18n>E-mail</span>
-          <input
-            #emailField
-            type="email"
-            autocomplete="username"
-            [value]="email()"
-            (input)="email.set(emailField.value)"
-            (change)="email.set(emailField.value)"
-            [attr.aria-invalid]="missing() === 'email' || null"
-            [attr.aria-describedby]="missing() === 'email' ? 'missing' : null"
-          />
-        </label>
-        @if (missing() === 'email') {
-          <p i18n id="missing" class="trouble" role="alert">Please enter your e-mail address.</p>
-        }
-        <label>
-          <span i18n>Password</span>
-          <input
-            #passwordField
-            type="password"
-            autocomplete="current-password"
-            [value]="password()"
-            (input)="password.set(passwordField.value)"
-            (change)="password.set(passwordField.value)"
-            [attr.aria-invalid]="missing() === 'password' || null"
-            [attr.aria-describedby]="missing() === 'password' ? 'missing' : null"
-          />
-        </label>
-        @if (missing() === 'password') {
-          <p i18n id="missing" class="trouble" role="alert">Please enter your password.</p>
+        @for (field of fields; track field.name) {
+          <label>
+            {{ field.label }}
+            <input
+              #typed
+              [type]="field.name"
+              [autocomplete]="field.completed"
+              [value]="given()[field.name]"
+              (input)="give(field.name, typed.value)"
+              (change)="give(field.name, typed.value)"
+              [attr.aria-invalid]="missing() === field.name || null"
+              [attr.aria-describedby]="missing() === field.name ? 'missing' : null"
+            />
+          </label>
+          @if (missing() === field.name) {
+            <p id="missing" class="trouble" role="alert">{{ field.wanted }}</p>
+          }
         }
         @if (trouble()) {
           <p class="trouble" role="alert">{{ trouble() }}</p>
@@ -72,8 +58,8 @@ import { Session } from '../signedIn/session';
         </button>
         @if (sent()) {
           <p i18n role="status">
-            If this address is known here, a letter with a link is on its way. Where Vane sends no e-mail of its own,
-            ask the person who looks after it.
+            If this address is known here, Vane sends a letter with a link. Where it sends no e-mail of its own, ask the
+            person who looks after it.
           </p>
         } @else {
           <button i18n matButton type="button" (click)="forgotten()">I have forgotten my password</button>
@@ -156,8 +142,21 @@ export class SignInPage {
   readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly #api = inject(Api);
-  readonly email = signal('');
-  readonly password = signal('');
+  readonly fields = [
+    {
+      name: 'email',
+      completed: 'username',
+      label: $localize`E-mail`,
+      wanted: $localize`Please enter your e-mail address.`,
+    },
+    {
+      name: 'password',
+      completed: 'current-password',
+      label: $localize`Password`,
+      wanted: $localize`Please enter your password.`,
+    },
+  ] as const;
+  readonly given = signal({ email: '', password: '' });
   /** Which field was left empty. */
   readonly missing = signal<'email' | 'password' | null>(null);
   readonly door = signal<Door | null>(null);
@@ -175,14 +174,18 @@ export class SignInPage {
   }
 
   useDemo(demo: NonNullable<Door['demo']>): void {
-    this.email.set(demo.email);
-    this.password.set(demo.password);
+    this.given.set(demo);
     this.signIn();
+  }
+
+  give(field: 'email' | 'password', value: string): void {
+    this.given.update((given) => ({ ...given, [field]: value }));
+    this.missing.set(null);
   }
 
   readonly sent = signal(false);
   forgotten(): void {
-    const email = this.email();
+    const { email } = this.given();
     this.missing.set(email.trim() === '' ? 'email' : null);
     this.trouble.set('');
     if (this.missing() !== null) return;
@@ -193,7 +196,7 @@ export class SignInPage {
 
   signIn(submitted?: Event): void {
     submitted?.preventDefault();
-    const [email, password] = [this.email(), this.password()];
+    const { email, password } = this.given();
     this.missing.set(email.trim() === '' ? 'email' : password === '' ? 'password' : null);
     this.trouble.set('');
     if (this.missing() !== null) return;

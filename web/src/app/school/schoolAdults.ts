@@ -12,6 +12,7 @@ import { switchMap, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
 import { deleteQuestion } from '../parts/deleteQuestion';
 import { Doing } from '../parts/doing';
+import { Person } from '../parts/person';
 import { timeZones } from '../parts/timeZones';
 import { Trouble } from '../parts/trouble';
 import { words } from '../language/words';
@@ -33,6 +34,7 @@ import { DaysOffList } from './daysOff';
     MatMenuModule,
     MatSelectModule,
     ReactiveFormsModule,
+    Person,
     Trouble,
     DaysOffList,
   ],

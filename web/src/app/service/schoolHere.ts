@@ -8,13 +8,14 @@ import { Api } from '../api/api';
 import { labels } from '../language/labels';
 import { words } from '../language/words';
 import { Doing } from '../parts/doing';
+import { Person } from '../parts/person';
 import { JoinLink } from './joinLink';
 
 /** One school, as whoever runs Vane sees it: how much is in it, what it may have, and a link for another lead. */
 @Component({
   selector: 'vane-school-here',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [JoinLink, MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
+  imports: [JoinLink, MatButtonModule, MatFormFieldModule, MatInputModule, Person, ReactiveFormsModule],
   template: `
     <b>{{ school().name }}</b>
     <span>{{ size() }}</span>
@@ -64,14 +65,7 @@ import { JoinLink } from './joinLink';
           i18n-aria-label
           aria-label="Invite a lead"
         >
-          <mat-form-field appearance="outline">
-            <mat-label i18n>Name of a lead</mat-label>
-            <input matInput autocomplete="off" formControlName="name" />
-          </mat-form-field>
-          <mat-form-field appearance="outline">
-            <mat-label i18n>E-mail</mat-label>
-            <input matInput type="email" autocomplete="off" formControlName="email" />
-          </mat-form-field>
+          <vane-person [of]="lead" i18n-label label="Name of a lead" />
           <button i18n matButton="outlined" type="submit" [disabled]="lead.invalid || doing.busy()">Invite</button>
         </form>
         <vane-join-link [link]="link()" />

@@ -14,6 +14,7 @@ import { ActivatedRoute, Router } from '@angular/router';
 import { of, switchMap, tap } from 'rxjs';
 import { Api } from '../api/api';
 import { Doing } from '../parts/doing';
+import { Person } from '../parts/person';
 import { named } from '../parts/plainWords';
 import { ownTimeZone, timeZones } from '../parts/timeZones';
 import { Trouble } from '../parts/trouble';
@@ -29,6 +30,7 @@ import { SchoolHereLine } from './schoolHere';
     MatFormFieldModule,
     MatInputModule,
     ReactiveFormsModule,
+    Person,
     SchoolHereLine,
     Trouble,
   ],
