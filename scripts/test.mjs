@@ -70,7 +70,10 @@ function readJson(file) {
   }
 }
 
-async function jest(where, args = []) {
+/** Jest's projects, as they run one after the other. */
+const JEST_PARTS = [['core', 'whole'], ['server'], ['web'], ['second shard'], ['scripts']];
+
+async function jest(where, args, processors) {
   const out = join(where.folder, `jest-${where.made++}.json`);
   const began = Date.now();
   const { status } = await run(
@@ -82,8 +85,7 @@ async function jest(where, args = []) {
       '--json',
       `--outputFile=${out}`,
       '--silent',
-      // The other processor belongs to the build and the browser.
-      '--runInBand',
+      `--maxWorkers=${processors}`,
       ...args,
     ],
     { env: where.env, heard: (text) => /^\{/.test(text) || print(text) },
@@ -123,19 +125,40 @@ async function inTurn(works) {
   return summed(counts);
 }
 
+/** Goes through parts of work one after the other, each told how many processors it has: two once the other lane has ended. */
+async function twoLanes(...lanes) {
+  let going = lanes.length;
+  const counts = lanes.map(async (parts) => {
+    const own = await inTurn(parts.map((part) => () => part(going === 1 ? 2 : 1)));
+    going--;
+    return own;
+  });
+  return summed(await Promise.all(counts));
+}
+
+/** Each begins anew, so a few: parts are what a lane that has both processors begins with two. */
+const PAGE_PARTS = 6;
+
 /**
- * All of it, for two processors: checks and Jest beside the build and half of the browser's tests; the other half two at a time; and then, alone on the machine, what measures time. More at
- * once would be no quicker, and would only make every test wait.
+ * All of it, for two processors: checks and Jest on one, the build and the browser's tests on the other, and whichever is longer ends on both; then, alone on the machine, what measures time.
+ * More at once would be no quicker, and would only make every test wait.
  */
 async function everything(where) {
-  const pages = (half, workers) =>
-    playwright(where, ['--project=laptop', '--project=tablet', `--shard=${half}/2`, `--workers=${workers}`]);
   await buildServer();
-  const lanes = await Promise.all([
-    inTurn([...CHECKS.map((one) => () => check(one)), () => jest(where)]),
-    inTurn([() => buildWeb().then(() => check(MESSAGES)), () => pages(1, 1)]),
-  ]);
-  return summed([...lanes, await pages(2, 2), await playwright(where, ['--project=timed', '--workers=1'])]);
+  const counts = await twoLanes(
+    [
+      ...CHECKS.map((one) => () => check(one)),
+      ...JEST_PARTS.map((projects) => (processors) => jest(where, ['--selectProjects', ...projects], processors)),
+    ],
+    [
+      () => buildWeb().then(() => check(MESSAGES)),
+      ...Array.from({ length: PAGE_PARTS }, (_, i) => (processors) => {
+        const part = `--shard=${i + 1}/${PAGE_PARTS}`;
+        return playwright(where, ['--project=laptop', '--project=tablet', part, `--workers=${processors}`]);
+      }),
+    ],
+  );
+  return summed([counts, await playwright(where, ['--project=timed', '--workers=1'])]);
 }
 
 function specs(folder) {
@@ -158,10 +181,10 @@ async function some(where, words) {
   const holding = all.filter((file) => !has(file) && !isPage(file) && inside(file));
   const pages = all.filter((file) => isPage(file) && (has(file) || inside(file)));
   const counts = [];
-  if (named.length > 0) counts.push(await jest(where, ['--runTestsByPath', ...named]));
+  if (named.length > 0) counts.push(await jest(where, ['--runTestsByPath', ...named], 2));
   if (holding.length > 0) {
     const args = ['--passWithNoTests', '--testNamePattern', escaped(words), '--runTestsByPath', ...holding];
-    counts.push(await jest(where, args));
+    counts.push(await jest(where, args, 2));
   }
   if (pages.length > 0) {
     await buildServer();

@@ -1,5 +1,4 @@
-import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
+import { sound } from '../sound';
 import {
   openSettings,
   nextShow,
@@ -15,28 +14,6 @@ import {
   DEMO,
   everyRow,
 } from '../vane';
-
-/** What depends on colours alone; the rest is the same in light and dark. */
-const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];
-
-/** @param over a menu or list lies over the page: it is no part of any of its landmarks, as its pattern has it */
-async function sound(page: Page, view: string, { over = false, colours = false } = {}): Promise<void> {
-  // A word that is still fading in is pale for a moment only: what comes to an end by itself is waited for, but no longer than a second. What was taken away meanwhile never ends.
-  await page.evaluate(() => {
-    const ending = document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity);
-    return Promise.race([
-      Promise.allSettled(ending.map((a) => a.finished)),
-      new Promise((done) => setTimeout(done, 1000)),
-    ]);
-  });
-  // A long table is a hundred times the same row: twenty tell as much as two hundred.
-  const axe = new AxeBuilder({ page }).exclude('tbody tr:nth-child(n + 20)').options({ resultTypes: ['violations'] });
-  const { violations, passes } = await (
-    colours ? axe.withRules(COLOUR_RULES) : axe.disableRules(over ? ['region'] : [])
-  ).analyze();
-  expect(passes.length).toBeGreaterThan(0);
-  expect(violations.map((v) => `${view}: ${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
-}
 
 for (const scheme of ['light', 'dark'] as const) {
   // A size changes no colour.

@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { classValues, DEFAULT_READING_SETTINGS, judgeChildren, READING_WORDS, simulateClass } from '@vane/core';
+import { sound } from '../sound';
 import { expect, test } from '../vane';
 
 test('a simulated class is judged in the browser as it is in Node, and truth stands against reading', async ({
@@ -41,7 +41,7 @@ test('a simulated class is judged in the browser as it is in Node, and truth sta
   await result.getByRole('button', { name: 'Ivo', exact: true }).click();
   await result.locator('vane-sail-map button').nth(12).click();
   await expect(result.getByRole('region', { name: 'Evidence' })).toBeVisible();
-  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+  await sound(page, 'rehearse');
 });
 
 test('a run can be cancelled', async ({ signedIn: page }) => {
