@@ -7,8 +7,9 @@ const HELP = `Usage: ./vane COMMAND
   start [--no-demo] [--classroom]              run Vane (npm start); --classroom: for all devices of
                                                the school's network, over HTTPS
   test                                         all tests (npm test)
-  bench [PART ...]                             measure the budgets, all or some of readings, quality,
-                                               growth, load, faults, memory, voice, fuzz (npm run bench)
+  bench [PART ...]                             measure the budgets (npm run bench), all or some of readings,
+                                               quality, settling, plan, growth, load, views, faults,
+                                               capacity, clocks, memory, fuzz, voice
   judge FILE.csv [--as-of DATE] [--all] [--time-zone NAME]
                                                readings of a responses file as CSV
   judge FILE.csv --explain --child ID --fact FACT [--as-of DATE]

@@ -33,7 +33,7 @@ for (const scheme of ['light', 'dark'] as const) {
       '/account': 'Your sign-in',
       '/before-use': 'Before you use this with children',
       '/files': 'Import and export',
-      '/prints': 'Print',
+      '/prints': 'Prints',
       '/prints?what=group-sheet': 'Group sheet',
       [`/children/${child.id}`]: 'Oriel',
     };

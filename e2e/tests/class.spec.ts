@@ -45,7 +45,7 @@ test('the whole class fits the screen; a chosen child shows who needs the same, 
     await expect(next).toContainText(title);
     await expect(next).toContainText(said);
     await page.goto('/today');
-    await expect(page.locator('.reasons li', { hasText: `${nickname}:` })).toHaveText(
+    await expect(page.locator('.reasons li', { hasText: new RegExp(`^[^:]*\\b${nickname}\\b[^:]*:`) })).toHaveText(
       new RegExp(
         said
           .slice(1, 30)

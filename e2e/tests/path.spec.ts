@@ -201,7 +201,7 @@ test('with the keyboard alone: a spoken sitting with signs, second look, undo, v
 test('the settings of the carpet are remembered for the class', async ({ signedIn: page }) => {
   await beginSitting(page, { child: 'Odo', picture: 'five frame', seenFor: '0.5 s', shows: 5, warmUp: false });
   await page.getByRole('button', { name: 'End', exact: true }).click();
-  await page.getByRole('button', { name: 'Another child' }).click();
+  await page.getByRole('button', { name: 'Back to Today' }).click();
   await expect(page).toHaveURL(/today/);
   await expect
     .poll(async () => (await classOf(page)).carpet)

@@ -26,7 +26,7 @@ export function evening({
   readonly place: Place;
   readonly need: Need;
   readonly readings: readonly Reading[];
-  /** What the teacher says at the door, as they left it. */
+  /** What the teacher wrote to say at the door, in their own words; '' = nothing: what Vane proposes there is told below. */
   readonly door: string;
   /** What is done differently for the child, where it was asked for. */
   readonly support: readonly string[];
@@ -36,7 +36,7 @@ export function evening({
   const told = say.prints.evening;
   return [
     heading(told.title(nickname, today)),
-    line(door),
+    ...(door === '' ? [] : [line(door)]),
     heading(told.byThemselves),
     line(told.strengths(nickname, strengths(readings), words)),
     heading(told.now),

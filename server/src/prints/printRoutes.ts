@@ -13,7 +13,6 @@ import {
   plannedChildren,
   PRINTS,
   QUESTIONS,
-  strengths,
   svgCard,
   workingNumber,
   type Block,
@@ -135,11 +134,20 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
       const place = placeOf(own);
       const { plan } = await planOf(em, key);
       const { need } = plan.get(child.id) ?? { need: { need: 'begin' as const } };
-      const door = child.door || say.pages.door(nickname, strengths(own), place, need, ways.words);
       const today = dated(deps.now());
       return {
         title: say.prints.evening.title(nickname, today),
-        blocks: evening({ nickname, today, place, need, readings: own, door, support, words: ways.words, say }),
+        blocks: evening({
+          nickname,
+          today,
+          place,
+          need,
+          readings: own,
+          door: child.door,
+          support,
+          words: ways.words,
+          say,
+        }),
       };
     }
     const overrules = (await overrulesOf(em, key, child.id)).map((o) => ({ ...o, date: dated(new Date(o.madeAt)) }));

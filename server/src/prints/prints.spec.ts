@@ -199,6 +199,9 @@ describe('papers about children', () => {
     expect(text).toContain('What helps at home');
     expect(text).toContain('Odo is learning');
     expect(text).not.toMatch(/Zadie|Ivo|per cent|%|\d s\b|of \d+ answers|probability/);
+    // Nothing is told twice.
+    const told = text.split(/(?<=\.) /).filter((one) => one.length > 20);
+    expect(new Set(told).size).toBe(told.length);
     // The teacher's own words, once there are some.
     await browser.send('PUT', `${made.path}/children/${odo}`, { door: 'Odo found four all by himself.' });
     expect(await flat({ what: 'evening', child: odo })).toContain('Odo found four all by himself.');

@@ -57,7 +57,7 @@ function named(facts: readonly ProposedFact[], whys: readonly string[]): readonl
 
 /** Why a child is in a session: "nearly known: 2 + 6 and 6 − 3; last asked nine days ago". */
 export function reason({ need, facts, daysSince }: ChildNeed): string {
-  if (need.need === 'begin') return 'not asked yet: small amounts on the five frame begin the record';
+  if (need.need === 'begin') return 'not asked yet; small amounts on the five frame begin the record';
   const told = (
     [
       [['nearly'], 'nearly known'],

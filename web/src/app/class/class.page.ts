@@ -13,6 +13,7 @@ import { NoChildren } from '../parts/noChildren';
 import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
 import { classPlan } from '../plan/classRecord';
+import { reasonsOf } from '../plan/reasons';
 import { Dates } from '../signedIn/dates';
 import { Session } from '../signedIn/session';
 import { classChildren } from './classChildren';
@@ -119,9 +120,9 @@ export class ClassPage {
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
       title: words.plan.title(sitting.needs),
-      reasons: sitting.children.map((one) => ({
-        id: one.child,
-        words: `${this.names.of(this.#nicknames().get(one.child) ?? '')}: ${words.plan.reason(one)}`,
+      reasons: reasonsOf(sitting).map(({ children, why }) => ({
+        who: this.names.listed(children.map((id) => this.#nicknames().get(id) ?? '')),
+        why,
       })),
     })),
   );

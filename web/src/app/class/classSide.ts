@@ -68,7 +68,7 @@ const MOST_FACTS = 2;
           @for (one of ready(); track one.to) {
             <p>{{ one.to }}: {{ one.who }}</p>
           } @empty {
-            <p i18n class="faint">Everybody has enough where they are.</p>
+            <p i18n class="faint">Nobody yet.</p>
           }
         } @else {
           <p class="faint">{{ later }}</p>

@@ -8,16 +8,31 @@ export interface PdfPages {
   close(): Promise<void>;
 }
 
-/** Opens a PDF for the preview: the same file that will be printed. */
+/** Opens a PDF for the preview: the same file that will be printed. Whoever asks for this early has what draws it loaded by the time there is something to draw. */
 export const OPEN_PDF = new InjectionToken<(pdf: ArrayBuffer) => Promise<PdfPages>>('open a PDF', {
   providedIn: 'root',
-  factory: () => openPdf,
+  factory: () => {
+    let loading: ReturnType<typeof load> | null = null;
+    const loaded = (): ReturnType<typeof load> =>
+      (loading ??= load().catch((error: unknown) => {
+        // The network may be back the next time.
+        loading = null;
+        throw error;
+      }));
+    // Whether it failed is said where something is to be drawn.
+    loaded().catch(() => undefined);
+    return async (pdf) => openPdf(await loaded(), pdf);
+  },
 });
 
-async function openPdf(pdf: ArrayBuffer): Promise<PdfPages> {
+/** The package and its worker, which draws everything that is opened. */
+async function load() {
   const { getDocument, PDFWorker } = await import('pdfjs-dist');
   const port = new Worker(new URL('./pdf.worker', import.meta.url), { type: 'module' });
-  const worker = PDFWorker.create({ port });
+  return { getDocument, worker: PDFWorker.create({ port }) };
+}
+
+async function openPdf({ getDocument, worker }: Awaited<ReturnType<typeof load>>, pdf: ArrayBuffer): Promise<PdfPages> {
   // The package keeps the bytes it is given.
   const task = getDocument({ data: pdf.slice(0), worker, useWasm: false, useSystemFonts: false });
   const file = await task.promise;
@@ -31,9 +46,6 @@ async function openPdf(pdf: ArrayBuffer): Promise<PdfPages> {
       canvas.height = viewport.height;
       await page.render({ canvas, viewport }).promise;
     },
-    close: async () => {
-      await task.destroy();
-      port.terminate();
-    },
+    close: () => task.destroy(),
   };
 }

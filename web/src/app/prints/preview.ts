@@ -44,7 +44,7 @@ export class Preview {
   readonly #open = inject(OPEN_PDF);
   readonly pdf = input.required<ArrayBuffer>();
   readonly pages = viewChild.required<ElementRef<HTMLElement>>('pages');
-  readonly words = signal($localize`Drawing the pages …`);
+  readonly words = signal('');
   #shown: PdfPages | null = null;
   /** Counts the prints asked for: a slow one must not overwrite a newer one. */
   #turn = 0;
@@ -59,20 +59,26 @@ export class Preview {
 
   async #show(pdf: ArrayBuffer): Promise<void> {
     const turn = ++this.#turn;
+    this.words.set($localize`Drawing the pages …`);
     const opened = await this.#open(pdf);
     if (turn !== this.#turn) return opened.close();
     await this.#shown?.close();
     this.#shown = opened;
-    const canvases = Array.from({ length: Math.min(opened.count, MOST) }, () => document.createElement('canvas'));
     try {
-      for (const [i, canvas] of canvases.entries()) await opened.draw(i + 1, canvas, opened.count === 1 ? 640 : 420);
+      for (let page = 1; page <= Math.min(opened.count, MOST); page++) {
+        const canvas = document.createElement('canvas');
+        await opened.draw(page, canvas, opened.count === 1 ? 640 : 420);
+        if (turn !== this.#turn) return;
+        const pages = this.pages().nativeElement;
+        // Until the first page of this print is drawn, those of the one before stay.
+        if (page === 1) pages.replaceChildren(canvas);
+        else pages.append(canvas);
+      }
     } catch (error) {
       // Closed for a newer one while it was being drawn.
       if (turn !== this.#turn) return;
       throw error;
     }
-    if (turn !== this.#turn) return;
-    this.pages().nativeElement.replaceChildren(...canvases);
     this.words.set(
       opened.count === 1
         ? $localize`One page.`

@@ -31,6 +31,7 @@ import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { GroupSheets } from './groupSheets';
+import { OPEN_PDF } from './pdfPages';
 import { Preview } from './preview';
 
 /** Debounce after the last change before the preview is made again, ms. */
@@ -111,11 +112,17 @@ export class PrintsPage {
       return this.#begun() && this.#session.classId() && ready ? { classId: this.#session.classId(), wish } : undefined;
     },
     stream: ({ params: { classId, wish } }) =>
-      timer(SETTLE_MS).pipe(switchMap(() => this.#api.bytes('POST /classes/:classId/prints', { classId, body: wish }))),
+      timer(this.#made++ === 0 ? 0 : SETTLE_MS).pipe(
+        switchMap(() => this.#api.bytes('POST /classes/:classId/prints', { classId, body: wish })),
+      ),
   });
+  /** Prints asked for: the first waits for nothing. */
+  #made = 0;
   readonly invited = computed(() => (this.children() ?? '').split(',').filter(Boolean));
 
   constructor() {
+    // What draws the preview loads while the server makes the print.
+    inject(OPEN_PDF);
     effect(() => {
       // By the address alone: what is chosen afterwards must not lead back here.
       const what = PRINT_NAMES.find((name) => name === this.what()) ?? 'flash-cards';

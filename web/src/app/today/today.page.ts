@@ -15,6 +15,7 @@ import { FirstVisit } from '../parts/firstVisit';
 import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
 import { classRecord } from '../plan/classRecord';
+import { reasonsOf } from '../plan/reasons';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
@@ -112,7 +113,10 @@ export class TodayPage {
         sitting,
         title: words.plan.title(sitting.needs),
         who: this.#who(sitting),
-        reasons: this.#reasons(sitting),
+        reasons: reasonsOf(sitting).map(({ children, why }) => ({
+          who: words.listed(children.map((id) => this.#names().get(id) ?? '')),
+          why,
+        })),
         minutes: words.counted.minutes(sitting.minutes),
         fits: minutes <= this.day().minutes || minutes === sitting.minutes,
         pinned: this.day().pinned.includes(sitting.id),
@@ -127,7 +131,7 @@ export class TodayPage {
         id: sitting.id,
         title,
         who: who.map((c) => c.name),
-        reason: reasons.map(({ name, why }) => `${name}: ${why}`).join('\n'),
+        reason: reasons.map((one) => `${one.who}: ${one.why}`).join('\n'),
         minutes: sitting.minutes,
       }));
     // Loaded when it is asked for.
@@ -152,14 +156,6 @@ export class TodayPage {
 
   #who(sitting: PlannedSitting): { id: string; name: string }[] {
     return sitting.children.map(({ child }) => ({ id: child, name: this.#names().get(child) ?? '' }));
-  }
-  /** Why each child is there. */
-  #reasons(sitting: PlannedSitting): { id: string; name: string; why: string }[] {
-    return sitting.children.map((one) => ({
-      id: one.child,
-      name: this.#names().get(one.child) ?? '',
-      why: words.plan.reason(one),
-    }));
   }
   set(change: Partial<DayPlan>): void {
     this.day.update((day) => ({ ...day, ...change }));
