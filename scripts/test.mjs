@@ -102,11 +102,15 @@ async function jest(where, args, processors) {
 }
 
 async function playwright(where, args) {
-  const out = join(where.folder, `playwright-${where.made++}.json`);
-  await run(bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json', ...args], {
-    env: { ...where.env, PLAYWRIGHT_JSON_OUTPUT_NAME: out },
-    heard: print,
-  });
+  const name = `playwright-${where.made++}`;
+  const out = join(where.folder, `${name}.json`);
+  // What it keeps of failures, apart from the other runs': each empties its folder first.
+  const kept = join(ROOT, CACHE, 'playwright', name);
+  await run(
+    bin('playwright'),
+    ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json', '--output', kept, ...args],
+    { env: { ...where.env, PLAYWRIGHT_JSON_OUTPUT_NAME: out }, heard: print },
+  );
   const report = readJson(out);
   if (report === null) return { passed: 0, failed: 1 };
   const { expected, unexpected, flaky } = report.stats;

@@ -139,7 +139,6 @@ test('a press on one device and a show on another, whose clock is wrong, lie tru
   baseURL,
   expectSaid,
 }) => {
-  test.setTimeout(120_000);
   expectSaid(refused(401));
   const before = await recordOf(page, 'Teodor');
   await choose(page, 'Teodor', 'a board');

@@ -88,7 +88,6 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
 });
 
 test('a backup is read back when it is made, restored whole, and what was there before is kept; anything else is refused by name', async () => {
-  test.setTimeout(120_000);
   const name = `e2e_backup_${process.pid}`;
   await administer(`create database ${name} template ${TEMPLATE}`);
   const env = { DATABASE_URL: databaseUrl(name) };

@@ -20,7 +20,6 @@ test('without a network Vane starts, a sitting runs whole, and what was marked i
   browser,
   expectSaid,
 }) => {
-  test.setTimeout(150_000);
   expectSaid(NO_ANSWER);
   const { server, drop } = await freshServer('demo');
   const context = await browser.newContext({

@@ -41,7 +41,6 @@ test('the server dies in mid-sitting: marking goes on, and afterwards every resp
   vane,
   expectSaid,
 }) => {
-  test.setTimeout(150_000);
   expectSaid(NO_ANSWER);
   const before = await recordOf(page, 'Marlo');
   await beginSitting(page, { child: 'Marlo', warmUp: false, shows: 10 });
@@ -68,7 +67,6 @@ test('the tab is closed in mid-sitting with the server dead: the next tab delive
   context,
   expectSaid,
 }) => {
-  test.setTimeout(150_000);
   expectSaid(NO_ANSWER);
   const before = await recordOf(page, 'Kesi');
   await beginSitting(page, { child: 'Kesi', warmUp: false, shows: 5 });

@@ -217,6 +217,8 @@ test.describe('on a phone', () => {
     const before = await recordOf(page, 'Teodor');
     await page.goto('/carpet');
     await page.getByRole('link', { name: 'Listen only' }).tap();
+    // Carpet has a list of the same name, until this page has come.
+    await expect(page.getByRole('heading', { name: 'Listen only' })).toBeVisible();
     await pickOption(page, 'Child', 'Teodor');
     const marks = page.getByRole('group', { name: 'What you heard' }).getByRole('button');
     await expect(marks).toHaveText(['saw it', 'worked it out', 'counted', 'not yet']);
