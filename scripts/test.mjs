@@ -70,9 +70,6 @@ function readJson(file) {
   }
 }
 
-/** Jest's projects, as they run one after the other. */
-const JEST_PARTS = [['core', 'whole'], ['server'], ['web'], ['second shard'], ['scripts']];
-
 async function jest(where, args, processors) {
   const out = join(where.folder, `jest-${where.made++}.json`);
   const began = Date.now();
@@ -140,8 +137,9 @@ async function twoLanes(...lanes) {
   return summed(await Promise.all(counts));
 }
 
-/** Each begins anew, so a few: parts are what a lane that has both processors begins with two. */
-const PAGE_PARTS = 6;
+/** Each begins anew, so a few: a lane that has both processors begins its next part with two. */
+const PARTS = 6;
+const inParts = (work) => Array.from({ length: PARTS }, (_, i) => work(`--shard=${i + 1}/${PARTS}`));
 
 /**
  * All of it, for two processors: checks and Jest on one, the build and the browser's tests on the other, and whichever is longer ends on both; then, alone on the machine, what measures time.
@@ -150,16 +148,13 @@ const PAGE_PARTS = 6;
 async function everything(where) {
   await buildServer();
   const counts = await twoLanes(
-    [
-      ...CHECKS.map((one) => () => check(one)),
-      ...JEST_PARTS.map((projects) => (processors) => jest(where, ['--selectProjects', ...projects], processors)),
-    ],
+    [...CHECKS.map((one) => () => check(one)), ...inParts((part) => (processors) => jest(where, [part], processors))],
     [
       () => buildWeb().then(() => check(MESSAGES)),
-      ...Array.from({ length: PAGE_PARTS }, (_, i) => (processors) => {
-        const part = `--shard=${i + 1}/${PAGE_PARTS}`;
-        return playwright(where, ['--project=laptop', '--project=tablet', part, `--workers=${processors}`]);
-      }),
+      ...inParts(
+        (part) => (processors) =>
+          playwright(where, ['--project=laptop', '--project=tablet', part, `--workers=${processors}`]),
+      ),
     ],
   );
   return summed([counts, await playwright(where, ['--project=timed', '--workers=1'])]);

@@ -184,6 +184,14 @@ test('on a phone, lying or held, and zoomed to twice the size, the picture and a
   }
 });
 
+test('with forced colours nothing darkens what is chosen', async ({ signedIn: page }) => {
+  await page.emulateMedia({ forcedColors: 'active' });
+  await page.goto('/today');
+  const chosen = page.getByRole('radiogroup', { name: 'Minutes' }).locator('.mat-button-toggle-checked');
+  await expect(chosen).toBeVisible();
+  await expect(chosen.locator('.mat-button-toggle-focus-overlay')).toBeHidden();
+});
+
 test('an empty Vane leads through one form to a class @both', async ({ page }) => {
   const { server, drop } = await freshServer('empty');
   await page.goto(server.url);

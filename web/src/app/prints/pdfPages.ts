@@ -1,4 +1,5 @@
 import { InjectionToken } from '@angular/core';
+import type { getDocument, PDFWorker } from 'pdfjs-dist';
 
 /** An opened PDF. */
 export interface PdfPages {
@@ -12,29 +13,37 @@ export interface PdfPages {
 export const OPEN_PDF = new InjectionToken<(pdf: ArrayBuffer) => Promise<PdfPages>>('open a PDF', {
   providedIn: 'root',
   factory: () => {
-    let loading: ReturnType<typeof load> | null = null;
-    const loaded = (): ReturnType<typeof load> =>
-      (loading ??= load().catch((error: unknown) => {
-        // The network may be back the next time.
-        loading = null;
-        throw error;
-      }));
-    // Whether it failed is said where something is to be drawn.
+    let loading: Promise<Drawing> | null = null;
+    // The network may be back the next time.
+    const loaded = (): Promise<Drawing> => (loading ??= load(() => (loading = null)));
+    // That it failed is said where something is to be drawn.
     loaded().catch(() => undefined);
     return async (pdf) => openPdf(await loaded(), pdf);
   },
 });
 
 /** The package and its worker, which draws everything that is opened. */
-async function load() {
-  const { getDocument, PDFWorker } = await import('pdfjs-dist');
-  const port = new Worker(new URL('./pdf.worker', import.meta.url), { type: 'module' });
-  return { getDocument, worker: PDFWorker.create({ port }) };
+interface Drawing {
+  readonly getDocument: typeof getDocument;
+  readonly worker: PDFWorker;
 }
 
-async function openPdf({ getDocument, worker }: Awaited<ReturnType<typeof load>>, pdf: ArrayBuffer): Promise<PdfPages> {
+/** @param lost called when either does not come, or ends */
+async function load(lost: () => void): Promise<Drawing> {
+  try {
+    const pdf = await import('pdfjs-dist');
+    const port = new Worker(new URL('./pdf.worker', import.meta.url), { type: 'module' });
+    port.addEventListener('error', lost);
+    return { getDocument: pdf.getDocument, worker: pdf.PDFWorker.create({ port }) };
+  } catch (error) {
+    lost();
+    throw error;
+  }
+}
+
+async function openPdf({ getDocument: open, worker }: Drawing, pdf: ArrayBuffer): Promise<PdfPages> {
   // The package keeps the bytes it is given.
-  const task = getDocument({ data: pdf.slice(0), worker, useWasm: false, useSystemFonts: false });
+  const task = open({ data: pdf.slice(0), worker, useWasm: false, useSystemFonts: false });
   const file = await task.promise;
   return {
     count: file.numPages,

@@ -60,11 +60,11 @@ export class Preview {
   async #show(pdf: ArrayBuffer): Promise<void> {
     const turn = ++this.#turn;
     this.words.set($localize`Drawing the pages …`);
-    const opened = await this.#open(pdf);
-    if (turn !== this.#turn) return opened.close();
-    await this.#shown?.close();
-    this.#shown = opened;
     try {
+      const opened = await this.#open(pdf);
+      if (turn !== this.#turn) return await opened.close();
+      await this.#shown?.close();
+      this.#shown = opened;
       for (let page = 1; page <= Math.min(opened.count, MOST); page++) {
         const canvas = document.createElement('canvas');
         await opened.draw(page, canvas, opened.count === 1 ? 640 : 420);
@@ -74,17 +74,19 @@ export class Preview {
         if (page === 1) pages.replaceChildren(canvas);
         else pages.append(canvas);
       }
-    } catch (error) {
-      // Closed for a newer one while it was being drawn.
+      this.words.set(toldOf(opened.count));
+    } catch {
+      // Closed for a newer one while it was being drawn, or what draws it did not come.
       if (turn !== this.#turn) return;
-      throw error;
+      this.pages().nativeElement.replaceChildren();
+      this.words.set($localize`The pages could not be drawn here. The file is complete: save it, or open it to print.`);
     }
-    this.words.set(
-      opened.count === 1
-        ? $localize`One page.`
-        : opened.count > MOST
-          ? $localize`${opened.count} pages; the first ${MOST} are shown.`
-          : $localize`${opened.count} pages.`,
-    );
   }
 }
+
+const toldOf = (pages: number): string =>
+  pages === 1
+    ? $localize`One page.`
+    : pages > MOST
+      ? $localize`${pages} pages; the first ${MOST} are shown.`
+      : $localize`${pages} pages.`;

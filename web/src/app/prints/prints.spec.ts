@@ -14,12 +14,13 @@ import { KeyInPage } from './keyIn.page';
 import { OPEN_PDF } from './pdfPages';
 import { PrintsPage } from './prints.page';
 
-function signedIn(outbox: object = {}): HttpTestingController {
+const drawn = (): Promise<object> =>
+  Promise.resolve({ count: 14, draw: () => Promise.resolve(), close: () => Promise.resolve() });
+
+function signedIn(outbox: object = {}, open = drawn): HttpTestingController {
   configure();
   TestBed.overrideProvider(Outbox, { useValue: outbox });
-  TestBed.overrideProvider(OPEN_PDF, {
-    useValue: () => Promise.resolve({ count: 14, draw: () => Promise.resolve(), close: () => Promise.resolve() }),
-  });
+  TestBed.overrideProvider(OPEN_PDF, { useValue: open });
   const http = TestBed.inject(HttpTestingController);
   TestBed.inject(Session).signIn('a', 'b').subscribe();
   http.expectOne('/api/sign-in').flush(ME);
@@ -53,6 +54,19 @@ describe('the prints', () => {
     await fixture.whenStable();
     await settled();
     expect(text(fixture)).toContain('14 pages; the first 12 are shown.');
+  });
+
+  it('say so where the pages cannot be drawn', async () => {
+    const http = signedIn({}, () => Promise.reject(new Error('no worker')));
+    const fixture = TestBed.createComponent(PrintsPage);
+    TestBed.tick();
+    http.expectOne('/api/classes/class').flush(CLASS);
+    await settled();
+    http.match('/api/classes/class/prints').forEach((asked) => {
+      if (!asked.cancelled) asked.flush(new ArrayBuffer(8));
+    });
+    await fixture.whenStable();
+    expect(text(fixture)).toContain('The pages could not be drawn here.');
   });
 
   it('say in words why there is nothing', async () => {
