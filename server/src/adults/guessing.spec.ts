@@ -107,8 +107,11 @@ describe('guessing from inside', () => {
     await setUp(harness.browser());
     for (const email of [SET_UP.email, 'nobody@saltmarsh.example']) {
       const asked: number[] = [];
-      for (let i = 0; i < 4; i++)
+      for (let i = 0; i < 4; i++) {
         asked.push((await harness.browser().send('POST', '/api/forgotten', { email })).status);
+        // Each letter is out before the next is asked for: the next takes back a link whose letter still waits.
+        if (email === SET_UP.email) await harness.posted(Math.min(i + 1, 3));
+      }
       expect(asked).toEqual([204, 204, 204, 429]);
     }
     expect(await harness.posted(3)).toHaveLength(3);
