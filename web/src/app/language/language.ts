@@ -1,5 +1,4 @@
-import { loadTranslations } from '@angular/localize';
-import { languageFor, type Language } from '@vane/core/words/language';
+import { languageFor, LANGUAGES, type Language } from '@vane/core/words/language';
 
 const KEPT = 'vane-language';
 
@@ -10,28 +9,14 @@ function chosen(): Language {
   return languageFor(localStorage.getItem(KEPT));
 }
 
-/** Every message made pseudo between its placeholders. */
-async function pseudo(messages: Record<string, string>): Promise<Record<string, string>> {
-  const { pseudoText } = await import('@vane/core/words/pseudo');
-  const made = (message: string): string =>
-    message
-      .split(/(\{\$?[^{}]*\}|[{}][^{}]*)/)
-      .map((part) => (/^[{}]/.test(part) ? part : pseudoText(part)))
-      .join('');
-  return Object.fromEntries(Object.entries(messages).map(([id, message]) => [id, made(message)]));
-}
-
 /**
  * Readies the page to speak its language. It must have ended before any other part of the page is loaded: messages are looked up when a component is
- * defined.
+ * defined, words of the catalogue when a file is loaded.
  */
 export async function speak(): Promise<void> {
   const language = chosen();
   document.documentElement.lang = language;
-  if (language === 'en-GB') return;
-  // The pseudo-language has no file of its own: it is made from the first language's messages.
-  const file = language === 'en-XA' ? 'en-GB' : language;
-  const answer = await fetch(`/languages/${file}.json`);
-  const { translations } = (await answer.json()) as { translations: Record<string, string> };
-  loadTranslations(language === 'en-XA' ? await pseudo(translations) : translations);
+  if (language === LANGUAGES[0]) return;
+  const { speakOther } = await import('./otherLanguage');
+  await speakOther(language);
 }
