@@ -2,16 +2,16 @@ import type { FactKind } from '../facts/fact';
 
 /**
  * How the child answers, each with a hand time of its own: taps, speaks, builds on a frame, shows fingers, writes, presses a button of an answer pad, or speaks to a voice key. `marked`: an adult
- * marks the answer once the clock has stopped. `chosen`: for any question on the carpet; what is built comes with the question.
+ * marks the answer once the clock has stopped. `clock`: who stops it. `by`: what the child answers with. `chosen`: for any question on the carpet; built answers come with their questions.
  */
 const MODES = {
-  tap: { marked: false, chosen: true },
-  spoken: { marked: true, chosen: true },
-  build: { marked: false, chosen: false },
-  show: { marked: true, chosen: true },
-  write: { marked: true, chosen: true },
-  pad: { marked: false, chosen: true },
-  voice: { marked: true, chosen: true },
+  tap: { marked: false, clock: 'device', by: 'hands', chosen: true },
+  spoken: { marked: true, clock: 'adult', by: 'speech', chosen: true },
+  build: { marked: false, clock: 'device', by: 'hands', chosen: false },
+  show: { marked: true, clock: 'adult', by: 'hands', chosen: true },
+  write: { marked: true, clock: 'adult', by: 'writing', chosen: true },
+  pad: { marked: false, clock: 'device', by: 'hands', chosen: true },
+  voice: { marked: true, clock: 'device', by: 'speech', chosen: true },
 } as const;
 export type AnswerMode = keyof typeof MODES;
 export const ANSWER_MODES = Object.keys(MODES) as readonly AnswerMode[];
@@ -20,6 +20,9 @@ export const CHOSEN_MODES = ANSWER_MODES.filter((mode): mode is ChosenMode => MO
 
 /** True where an adult marks what the child answered, once the clock has stopped. */
 export const adultMarks = (mode: AnswerMode): boolean => MODES[mode].marked;
+
+/** True where the child needs neither to speak nor to write. */
+export const answersByHand = (mode: AnswerMode): boolean => MODES[mode].by === 'hands';
 
 export const OUTCOMES = ['correct', 'wrong', 'none'] as const;
 export type Outcome = (typeof OUTCOMES)[number];
@@ -106,7 +109,7 @@ export function sourceOf({
   markedBy,
   device,
 }: Pick<Response, 'answerMode' | 'markedBy' | 'device'>): string {
-  const who = adultMarks(answerMode) && answerMode !== 'voice' ? markedBy : device;
+  const who = MODES[answerMode].clock === 'adult' ? markedBy : device;
   return who === '' ? answerMode : `${answerMode} ${who}`;
 }
 

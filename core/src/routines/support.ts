@@ -1,4 +1,4 @@
-import type { AnswerMode } from '../record/response';
+import { answersByHand, type AnswerMode } from '../record/response';
 
 /**
  * What is done differently for a child, never why: more time to answer, everything larger, nothing flashed, answers by pointing, an adult who says what the child shows.
@@ -24,9 +24,8 @@ export function putFor<Mode extends AnswerMode>(
   support: readonly Support[],
 ): Putting<Mode | 'show'> {
   const shows = support.includes('pointing') || support.includes('adult-speaks');
-  const speaks = usual.answerMode === 'spoken' || usual.answerMode === 'voice' || usual.answerMode === 'write';
   return {
-    answerMode: shows && speaks ? 'show' : usual.answerMode,
+    answerMode: shows && !answersByHand(usual.answerMode) ? 'show' : usual.answerMode,
     exposureMs: support.includes('no-flash') ? null : usual.exposureMs,
     readyMs: usual.readyMs !== null && support.includes('more-time') ? MORE_TIME * usual.readyMs : usual.readyMs,
   };

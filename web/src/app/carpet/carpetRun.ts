@@ -211,7 +211,8 @@ export class CarpetRun {
         return $localize`${nickname} writes`;
       case 'pad':
         return $localize`Waiting for the pad`;
-      default:
+      case 'tap':
+      case 'build':
         return $localize`Waiting for a tap`;
     }
   }
