@@ -70,7 +70,7 @@ function asked(agent, port, { cookie }, method, path, body, due) {
   });
 }
 
-/** One step of traffic, at so many times the usual. */
+/** One step of traffic, at `times` the usual rate. */
 async function step(port, schools, times, spent) {
   const agent = new Agent({ keepAlive: true, maxSockets: 256, rejectUnauthorized: false });
   const took = { answers: [], pages: [] };

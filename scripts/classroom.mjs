@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { home } from './home.mjs';
 import { Trouble } from './setup.mjs';
 
-/** Devices accept a certificate of our own for at most so long; it is made anew a month before. */
+/** Longest lifetime of a self-made certificate that devices accept; it is renewed a month before. */
 const LASTS_DAYS = 397;
 const RENEW_DAYS = 30;
 const DAY_MS = 86_400_000;

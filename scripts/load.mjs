@@ -245,7 +245,7 @@ export async function crowd(url, { sittings = 200, answers = 12, screens = 1000,
   return { sittings, asked: sittings * answers, accepted, p50: at(took, 0.5), p99: at(took, 0.99), live };
 }
 
-/** How long a state takes from the adult's screen to the stage, with so many screens at once. */
+/** Time for a state from the adult's screen to the stage, with `screens` at once. */
 async function screensLive({ base, send, path, screens, seconds }) {
   const took = [];
   const closing = new AbortController();

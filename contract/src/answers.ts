@@ -52,7 +52,7 @@ export const childView = z.strictObject({
   times: childTimes.nullable(),
   /** From the stored readings; null = no pair asked yet, or all known. */
   workingNumber: z.number().int().nullable(),
-  /** How long it takes the child to forget half of what it got right once; null = never judged. */
+  /** How long it takes the child to forget half of what they got right once; null = never judged. */
   halfLifeDays: z.number().nullable(),
   /** What is done differently for the child. */
   support: supports,

@@ -66,7 +66,7 @@ export const carpetSettings = z.object({
   /** Wholes of the number facts asked. */
   wholeFrom: z.number().int().min(2).max(10).default(3),
   wholeTo: z.number().int().min(2).max(10).default(6),
-  /** Every child on the wholes chosen, or each on its own working number. */
+  /** Every child on the wholes chosen, or each on their own working number. */
   numbers: z.enum(['same', 'own']).default('same'),
   /** Whether the picture may be seen again; only the first look is judged either way. */
   secondLook: z.boolean().default(true),

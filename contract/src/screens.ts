@@ -81,6 +81,6 @@ export type StageState = {
   readonly news: readonly StageNews[];
   /** What the child has built so far. */
   readonly board: Board | null;
-  /** Added to the stage's clock gives the server's, to within so much; null = not matched yet. Milliseconds. */
+  /** Offset from the stage's clock to the server's and its uncertainty; null = not matched yet. Milliseconds. */
   readonly clock: { readonly offset: number; readonly within: number } | null;
 };

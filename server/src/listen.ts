@@ -14,7 +14,7 @@ export const certificateOf = ({
   key === undefined || certificate === undefined ? null : { key: readFileSync(key), cert: readFileSync(certificate) };
 
 export interface Listening {
-  /** Accepts nothing new, and lets what is being answered end; what is not answered after so long is broken off, ms. */
+  /** Accepts no new requests and lets open ones end; those still open after `longest` milliseconds are broken off. */
   close(longest: number): Promise<void>;
 }
 

@@ -8,7 +8,7 @@ import { Judging, type JudgingDeps } from './judging/judging';
 import { judgeWeeks } from './judging/weeks';
 import { trim } from './school/trim';
 
-/** A class that another server is at is looked at again so much later, ms. */
+/** Delay before a class that another server is judging is tried again, ms. */
 const LATER_MS = 1000;
 
 /** What a server does that takes work. `backups`: the folder where the nightly ones go; null = none are made here. `post`: null = letters are sent elsewhere. */

@@ -18,7 +18,7 @@ const whole = (fact: string): number => {
   const parsed = parseFact(fact);
   return 'whole' in parsed ? parsed.whole : parsed.answer;
 };
-/** A child that knows its sums up to a number and counts beyond. */
+/** A child who knows their sums up to a number and counts beyond. */
 const sumsTo = (known: number): Reading[] => [
   ...[1, 2, 3, 4, 5].map((n) => read(`show:${n}:five`, 0.95)),
   ...[1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => read(`show:${n}:frame-fives`, 0.95)),

@@ -6,7 +6,7 @@ export interface Turn {
   readonly ask: Ask;
 }
 
-/** Questions by child, each in its own order. */
+/** Questions by child, each list in its own order. */
 export interface OwnAsks {
   readonly child: string;
   readonly asks: readonly Ask[];

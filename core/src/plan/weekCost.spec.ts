@@ -39,7 +39,7 @@ function* partitions<T>(all: readonly T[], most: number): Generator<T[][]> {
   }
 }
 
-/** The least that any week costs: every child on every day or none, in every grouping that the minutes allow, at its best need or another that will do. */
+/** The least that any week costs: every child on every day or none, in every grouping that the minutes allow, at their best need or another that will do. */
 function least(wish: WeekWish, needs: ReadonlyMap<string, readonly ChildNeed[]>): number {
   const dayPlans = (who: readonly string[]): WeekDay['sessions'][] => {
     const found: WeekDay['sessions'][] = [];

@@ -7,15 +7,15 @@ import type { WeekDay, WeekWish } from './week';
 const COSTS = {
   /** A hearing fewer than wanted. */
   missed: 50,
-  /** A step between a child's number and that of the first of its session; children whose needs do not go together, as many steps as `STRANGERS`. */
+  /** A step between a child's number and that of the first child of their session; children whose needs do not go together, as many steps as `STRANGERS`. */
   apart: 3,
-  /** A child works at another need than its best. */
+  /** A child works at another need than their best. */
   secondBest: 2,
-  /** A child is heard on the day after it was heard. */
+  /** A child is heard on two days running. */
   nextDay: 2,
   /** Two children who have met in these days meet again. */
   metAgain: 1,
-  /** A day that passes until a child is heard, from when it was asked last. */
+  /** A day that passes until a child is heard, from when they were asked last. */
   waiting: 0.5,
   /** A minute of an adult. */
   minute: 0.5,

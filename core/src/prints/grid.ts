@@ -17,7 +17,7 @@ export interface Place {
   readonly height: number;
 }
 
-/** Line by line, the places of a page with so many columns and rows, below `top` millimetres. */
+/** Cells of a page of `columns` × `rows`, row by row, below `top` millimetres. */
 export function places({ width, height }: Sheet, columns: number, rows: number, top: number = MARGIN_MM): Place[] {
   const [w, h] = [(width - 2 * MARGIN_MM) / columns, (height - top - FOOT_MM) / rows];
   return Array.from({ length: columns * rows }, (_, i) => ({

@@ -19,7 +19,7 @@ import {
   type Said,
 } from './posterior';
 
-/** Answers less than so many days apart were given on one day. */
+/** Shortest gap between answers of two different days, in days. */
 const SAME_DAY = 0.5;
 
 /** Indices of the chosen dispersion, change and forgetting models in SCATTERS, CHANGES and FORGETTINGS. */

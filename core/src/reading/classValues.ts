@@ -37,8 +37,8 @@ export interface FieldValues {
 export const GROWTH_DAYS = 42;
 
 /**
- * How what a child knows may have changed over the weeks. `grown`: everything by degrees, by so much (log-odds, six weeks), all of it more than `plateau` days ago. `learned`: fact by fact, each on a day; `known`: the chance at every z of
- * the grid that a fact was known at an age (days), given that today it is as it is.
+ * How knowledge may have changed over the weeks. `grown`: all facts gradually, by `growth` log-odds in six weeks, ending `plateau` days ago. `learned`: fact by fact, each on one day; `known`: at every z of the grid, the
+ * probability that a fact was known at an age in days, given its state today.
  */
 export type Change =
   | { readonly kind: 'grown'; readonly growth: number; readonly plateau: number }

@@ -7,7 +7,7 @@ const TRIED = [2, 3, 5, 8, 12, 20, 32] as const;
 export const USUAL_HALF_LIFE_DAYS = 8;
 const PRIOR_WEIGHT = 4;
 
-/** Returns to facts that were right before, after so many days and with so many right days behind them: how often it was still right, and how often not. */
+/** Returns to facts that were right before, by the gap in days and the number of right days before it: how often it was still right, and how often not. */
 interface Returns {
   readonly gapDays: number;
   readonly rightDays: number;
@@ -57,7 +57,7 @@ function returnsOf(facts: readonly (readonly DayAsked[])[]): Iterable<Returns> {
   return returns.values();
 }
 
-/** Chance that a fact is still there after so many days: halves with every half-life, which doubles with each right day (an exponential forgetting curve). */
+/** Probability that a fact is still retrieved after a gap of `days`: halves with every half-life, which doubles with each right day (an exponential forgetting curve). */
 export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: number): number =>
   2 ** (-gapDays / (halfLifeDays * 2 ** Math.max(0, rightDays - 1)));
 

@@ -3,7 +3,7 @@ import type { ClassValues } from './classValues';
 
 /** What Vane has learned of how an adult or a device measures, from children of a class. */
 export type HowMeasured =
-  /** Answers in this mode come so much later than through others; below nought: sooner. Milliseconds, and from how many copied numerals. */
+  /** Delay of answers in this mode against other adults or devices, in milliseconds (negative = sooner), and the number of copied numerals behind it. */
   | {
       readonly what: 'late';
       readonly by: 'adult' | 'device';
@@ -16,7 +16,7 @@ export type HowMeasured =
   /** Share of answers where another number was entered than the child said, from 0 to 1. */
   | { readonly what: 'slips'; readonly copies: number; readonly slips: number };
 
-/** From so many copied numerals or signs on there is something to say. */
+/** Least number of copied numerals or signs for a statement. */
 const ENOUGH = 8;
 /** Fewer wrong entries than this are not worth a word. */
 const LEAST_SLIPS = 0.01;

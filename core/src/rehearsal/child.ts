@@ -135,7 +135,7 @@ function odd(random: Random): Partial<SimulatedChild> {
   return {};
 }
 
-/** A child from its name and a source of chance. */
+/** A child from their name and a source of chance. */
 export function makeChild(name: string, condition: Condition, random: Random): SimulatedChild {
   const stops = condition === 'stops at a number' || condition === 'swaying' || condition === 'mixed' || random() < 0.3;
   const usual: SimulatedChild = {

@@ -24,7 +24,7 @@ export interface SimulatedSitting {
   readonly answerMode: AnswerMode;
   /** How the child was then. */
   readonly moment: Moment;
-  /** The child as it answers there: through that adult, on that device. */
+  /** The child's answers there: through that adult, on that device. */
   readonly as: SimulatedChild;
   /** Who marks, and on what; empty where all sittings are alike. */
   readonly markedBy: string;
@@ -123,7 +123,7 @@ function toResponse(fact: Fact, sitting: SimulatedSitting, shownAt: number, plan
   };
 }
 
-/** A holiday, when the condition has one: so many days long, and ended so many days before the end. */
+/** Length of the holiday and days from its end to the end of the run; where the condition has one. */
 const HOLIDAY = { days: 17, endedDaysAgo: 8 };
 /** How a child stands at the end. */
 export const endOf = (condition: Condition): Moment =>

@@ -38,7 +38,7 @@ export class Told {
 }
 
 /**
- * Reference judge of one child who is told its true time distributions, the adult's true ways of marking, and how the simulator draws what children know and how it changes, and who looks at one fact at a
+ * Reference judge of one child who is told their true time distributions, the adult's true ways of marking, and how the simulator draws what children know and how it changes, and who looks at one fact at a
  * time. The posterior is a sum over a few hundred other children, weighted by how well their knowledge of this fact, day by day, explains the answers. Densities of times are estimated
  * from draws of the child's own, smoothed on the log scale.
  */

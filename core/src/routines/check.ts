@@ -41,8 +41,8 @@ export interface CheckState {
 }
 
 /**
- * Where a check stands. It begins at the claim, goes up by one and then by two, or down by two, until it has passed one number and failed another, and then closes in between them: what
- * a child knows of a number it knows of those below.
+ * Where a check stands. It begins at the claim, goes up by one and then by two, or down by two, until it has passed one number and failed another, and then closes in between them: a
+ * child who knows the pairs of a number knows those of smaller numbers.
  */
 export function checkState(claim: number, soFar: readonly Answered[], times: RoutineWish['times']): CheckState {
   const came = new Map<number, { yes: number; no: number }>();

@@ -26,7 +26,7 @@ function askFor(random: Random, { fact, form }: PlannedAsk, wish: RoutineWish): 
     return put(fact, frame, { say: 'how-many-more', to: whole }, { flash: true });
   const sentence = { say: 'sentence', fact } as const;
   if (form === 'symbols') return put(fact, { show: 'sentence', fact }, sentence);
-  // Both parts would show the answer: of a missing part only what is there, and a ring round the total.
+  // Both parts would show the answer: for a missing part the known part is drawn, with a ring round the total.
   if (read.kind === 'missing')
     return form === 'picture'
       ? put(fact, { show: 'sentence', fact, over: upTo(wish, given, whole) }, sentence, { aid: 'picture' })
@@ -68,7 +68,7 @@ export function howPut(ask: PlannedAsk): Pick<Ask, 'flash' | 'aid'> {
   return { flash, aid };
 }
 
-/** The questions that a plan proposes for each child, in its order. */
+/** The questions that a plan proposes for each child, in the plan's order. */
 export const planned: Routine = {
   id: 'planned',
   group: 'check and close',

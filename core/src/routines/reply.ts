@@ -114,7 +114,7 @@ export function helpPicture(ask: Ask, help: Help): Picture | null {
   // Under the sentence, so that the two are seen to be the same.
   const under: Picture | null = frame && ask.picture.show === 'sentence' ? { ...ask.picture, over: frame } : frame;
   if (help === 'frame-under') return under;
-  // Counted on what is there to be counted: the picture itself, or the frame where there are only symbols.
+  // They count on the picture itself, or on the frame where there are only symbols.
   return inSymbols(ask) ? (under ?? ask.picture) : ask.picture;
 }
 

@@ -21,7 +21,7 @@ export type Want =
   | { readonly by: 'board'; readonly plan: BoardPlan }
   /** Both parts of a pair, as `4+2`. */
   | { readonly by: 'pair' }
-  /** A place between two items of a row of so many; those already cut cannot be cut again. */
+  /** A place between two items of a row of `count`; `cuts` cannot be cut again. */
   | { readonly by: 'cut'; readonly count: number; readonly cuts: readonly number[] }
   /** Nothing: talk, and then on. */
   | { readonly by: 'talk' };

@@ -1,6 +1,6 @@
 /** Length of a window in seconds: short against what children's times differ by, long enough for a level. */
 const WINDOW_S = 0.005;
-/** A sound has to last for so many windows: a knock or a chair is over sooner. */
+/** Shortest sound that counts as speech, in windows: a knock or a chair is over sooner. */
 const LASTS = 6;
 /** Above the room by this factor of power (12 dB) … */
 const ABOVE = 16;

@@ -93,7 +93,7 @@ describe('the children of a class', () => {
     for (const trace of [zadie, 'Zadie', 'likes shells', 'noisy morning', '"alone"']) expect(left).not.toContain(trace);
     expect(left).toContain('with 2 responses');
     expect(left.match(/^response /gm)).toHaveLength(2);
-    // What went to the other child stays with it, and cannot go back to nobody.
+    // What went to the other child stays with them, and cannot go back to nobody.
     expect(
       (await browser.send('POST', `${path}/corrections`, { responses: ['r4'], change: { what: 'original' } })).status,
     ).toBe(422);

@@ -6,7 +6,7 @@ import { logged } from '../problems/logged';
 /** How often, and how soon, a standby is asked again whether it has what was committed, before the primary is read instead. */
 const TRIES = 5;
 const AGAIN_MS = 20;
-/** A standby that failed is left alone for so long, ms. */
+/** Pause before a standby that failed is tried again, ms. */
 const LEFT_ALONE_MS = 5000;
 
 /**

@@ -7,6 +7,6 @@ export async function timeZoneOf(em: EntityManager, schoolId: string): Promise<s
   return (await em.findOneOrFail(School, { id: schoolId }, { fields: ['timeZone'] })).timeZone;
 }
 
-/** Start of a date of the school's calendar. @param date YYYY-MM-DD @param daysLater of another date, so many days later */
+/** Start of a date of the school's calendar. @param date YYYY-MM-DD @param daysLater days added to the date */
 export const dateStarts = (date: string, timeZone: string, daysLater = 0): Date =>
   new Date(startOfDay(dayOfDate(date) + daysLater, timeZone));

@@ -27,7 +27,7 @@ const NAMES = Object.keys(TERMS) as JobName[];
 /** Before the first of the tries that follow a failure, s; each later one waits twice as long. */
 const TRY_AGAIN = 2;
 const DATABASE_AGAIN_MS = 500;
-/** A server that is told to stop waits so long for work under way, ms. */
+/** Longest wait for work under way when a server is told to stop, ms. */
 const LONGEST_STOP_MS = 8_000;
 
 /** What whoever does a piece of work is told beside it. */

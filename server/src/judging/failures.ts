@@ -5,7 +5,7 @@ import type { ClassKey } from '../db/keys';
 /** Work on a class. */
 export type ClassWork = 'judge' | 'weeks';
 
-/** Who asks so long after a failure, ms, has it tried again. */
+/** Age of a failure after which a reader has it tried again, ms. */
 const TRY_AGAIN_MS = 60_000;
 
 /** Whether this work has failed for good, just now. */

@@ -21,10 +21,10 @@ export interface KeptReadings {
   readonly judging: JudgingState;
 }
 
-/** Whoever wants a file made from readings waits so long for them at most, ms. */
+/** Longest wait for readings that a file is made from, ms. */
 const LONGEST_WAIT_MS = 30_000;
 const LOOK_AGAIN_MS = 200;
-/** A class is judged when no answer has come for so long, and while they come, so often, ms: who looks meanwhile has it judged at once. */
+/** A class is judged once no answer has come for `QUIET_MS`, and every `OFTEN_MS` while answers come; a reader in between has it judged at once. */
 const QUIET_MS = 4000;
 const OFTEN_MS = 30_000;
 

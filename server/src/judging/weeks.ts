@@ -14,7 +14,7 @@ import { settingsOf } from './basis';
 import { failedJustNow } from './failures';
 import type { Judging, JudgingDeps } from './judging';
 
-/** One piece of work judges past weeks for so long, ms. */
+/** Longest time one job judges past weeks, ms. */
 const SLICE_MS = 4000;
 const WEEK_DAYS = 7;
 

@@ -2,11 +2,11 @@ import type { Context, MiddlewareHandler } from 'hono';
 import { matchedRoutes } from 'hono/route';
 import type { Deps, Env } from './context';
 
-/** The pattern of the route of the API that answers a request; empty where none does. What stands before a route, such as the sign-in, is for all methods. */
+/** The pattern of the API route that answers a request; empty where none does. Middleware, such as the sign-in, is registered for all methods. */
 export const routeOf = (c: Context): string =>
   matchedRoutes(c).findLast(({ method, path }) => method !== 'ALL' && path.startsWith('/api/'))?.path ?? '';
 
-/** Writes each answer of the API down, and counts it, by the pattern of its route: no name, id or address of anybody stands there. `requestId` joins it to what went wrong. */
+/** Logs and counts each response of the API by its route pattern, which holds no name, id or address. `requestId` joins it to errors. */
 export const accessLog =
   ({ log, metrics }: Pick<Deps, 'log' | 'metrics'>): MiddlewareHandler<Env> =>
   async (c, next) => {

@@ -1,6 +1,6 @@
 import { Piscina } from 'piscina';
 
-/** A thread without work ends after so long, ms. */
+/** Idle time after which a thread ends, ms. */
 const IDLE_MS = 600_000;
 
 /**

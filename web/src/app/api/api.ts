@@ -47,7 +47,7 @@ export class Api {
       responseType: 'arraybuffer',
     });
   }
-  /** The class's readings. Those that are just being judged are waited for, a little; after that, what is there is told as it is. */
+  /** The class's readings. Readings under way are waited for briefly; after that the former ones are returned. */
   readings(classId: string): Observable<ClassReadings> {
     return this.ask('GET /classes/:classId/readings', { classId }).pipe(
       repeat({ count: READINGS_ASKED, delay: READINGS_AGAIN_MS }),

@@ -1,12 +1,12 @@
 import { signal } from '@angular/core';
 
-/** Calls back after so many milliseconds, unless it is told not to. */
+/** Calls back after `ms` milliseconds, unless cancelled. */
 export type Wait = (ms: number, then: () => void) => () => void;
 export const later: Wait = (ms, then) => {
   const timer = setTimeout(then, ms);
   return () => clearTimeout(timer);
 };
-/** The display is watched for so long before a show: part of the ready, milliseconds. */
+/** Time for which the display is watched before a show, as part of the ready, ms. */
 const PRELUDE_MS = 500;
 
 /** The ready before a show: when it is over, the show comes by itself. */

@@ -444,7 +444,7 @@ export class Sitting implements StageListener {
     this.ready();
   }
 
-  /** A child leaves the carpet, or comes back to it; what it has answered stays. */
+  /** A child leaves the carpet, or comes back to it; what they answered stays. */
   toggleAway(child: string): void {
     const ready = this.#moment() === 'ready';
     if (!ready && (child === this.child().id || this.#moment() !== 'answered')) return;
