@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -28,30 +28,34 @@ export function postgresPrograms(version = null) {
 const CHROMIUM = '/usr/bin/chromium-headless-shell';
 export const chromiumProgram = () => (existsSync(CHROMIUM) ? CHROMIUM : null);
 
-function apt(args) {
-  const ran = spawnSync('apt-get', args, {
-    stdio: ['ignore', 'pipe', 'pipe'],
-    encoding: 'utf8',
-    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+/** Runs a program that installs something. @throws Trouble with what it said */
+async function install(program, args, { words = [program, ...args].join(' '), ...options } = {}) {
+  const child = spawn(program, args, { cwd: ROOT, stdio: ['ignore', 'ignore', 'pipe'], ...options });
+  let said = '';
+  child.stderr.setEncoding('utf8').on('data', (text) => (said += text));
+  const status = await new Promise((done) => {
+    child.once('error', (error) => done(error.message));
+    child.once('close', done);
   });
-  if (ran.status !== 0)
-    throw new Trouble(`apt-get ${args.join(' ')} failed:\n${ran.stderr || ran.error?.message || ''}`);
+  if (status !== 0) throw new Trouble(`${words} failed:\n${said || status}`);
 }
 
+const apt = (...args) => install('apt-get', args, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+
 /** Installs Debian packages, or says which to install. */
-export function installPackages(names) {
+async function installPackages(names) {
   if (process.getuid?.() !== 0) {
     throw new Trouble(
       `These Debian packages are missing: ${names.join(', ')}. Please run, as root: apt-get update && apt-get install -y ${names.join(' ')}`,
     );
   }
   console.error(`Installing Debian packages: ${names.join(', ')} …`);
-  apt(['update']);
-  apt(['install', '-y', '--no-install-recommends', ...names]);
+  await apt('update');
+  await apt('install', '-y', '--no-install-recommends', ...names);
 }
 
 /** Installs PostgreSQL and, for the tests, Chromium, a PDF renderer, nginx and PgBouncer, where they are missing. With DATABASE_URL set, no PostgreSQL of our own is needed. */
-export function ensureDebianPackages({ browser = false } = {}) {
+export async function ensureDebianPackages({ browser = false } = {}) {
   const missing = [];
   if (!process.env.DATABASE_URL && postgresPrograms() === null) missing.push('postgresql');
   if (browser && chromiumProgram() === null) missing.push('chromium-headless-shell');
@@ -60,22 +64,34 @@ export function ensureDebianPackages({ browser = false } = {}) {
   if (browser && !existsSync('/usr/sbin/pgbouncer')) missing.push('pgbouncer');
   // The tests look at printed pages as a printer would.
   if (browser && !existsSync('/usr/bin/pdftoppm')) missing.push('poppler-utils');
-  if (missing.length > 0) installPackages(missing);
+  if (missing.length > 0) await installPackages(missing);
 }
 
+/** Ends an `npm ci` that nobody waits for any more; what it left half-made is made anew the next time. Debian's packages are never left half-installed. */
+const giveUp = new AbortController();
+process.once('exit', () => giveUp.abort());
+
 /** Runs `npm ci` when node_modules is missing or older than the lock file. */
-export function ensureNodeModules() {
+export async function ensureNodeModules() {
   const lock = createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
     .digest('hex');
   const stamp = join(ROOT, 'node_modules/.vane-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.error('Installing npm packages (one to two minutes the first time) …');
-  const ran = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
-    cwd: ROOT,
-    stdio: ['ignore', 'pipe', 'pipe'],
-    encoding: 'utf8',
+  await install('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    words: 'npm ci',
+    signal: giveUp.signal,
   });
-  if (ran.status !== 0) throw new Trouble(`npm ci failed:\n${ran.stderr}`);
   writeFileSync(stamp, lock);
+}
+
+/** Debian's packages and npm's, at the same time. */
+export async function ensureInstalled(wish = {}) {
+  try {
+    await Promise.all([ensureDebianPackages(wish), ensureNodeModules()]);
+  } catch (error) {
+    giveUp.abort();
+    throw error;
+  }
 }

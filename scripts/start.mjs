@@ -5,7 +5,7 @@ import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { classroom, serveTrust } from './classroom.mjs';
 import { choosePort, claim, forgetRunning, home, noteRunning } from './home.mjs';
 import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
-import { ensureDebianPackages, ensureNodeModules, postgresPrograms, ROOT, Trouble, VERSION } from './setup.mjs';
+import { ensureInstalled, postgresPrograms, ROOT, Trouble, VERSION } from './setup.mjs';
 
 /** More deaths of the server than this within a minute and it is left alone. */
 const MOST_RESTARTS = 5;
@@ -73,8 +73,7 @@ export async function start(args) {
   for (const signal of SIGNALS) process.once(signal, early);
   try {
     const port = await choosePort();
-    ensureDebianPackages();
-    ensureNodeModules();
+    await ensureInstalled();
     const room = args.includes('--classroom') ? await classroom() : null;
     await buildServer();
     await buildWeb();

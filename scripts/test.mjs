@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join, relative } from 'node:path';
 import { buildServer, buildWeb } from './build.mjs';
 import { startCluster } from './postgres.mjs';
-import { ensureDebianPackages, ensureNodeModules, ROOT } from './setup.mjs';
+import { ensureInstalled, ROOT } from './setup.mjs';
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
 const CACHE = 'node_modules/.cache';
@@ -200,8 +200,7 @@ async function some(where, words) {
 export async function test(args) {
   const long = args.includes('--long');
   const words = args.filter((arg) => arg !== '--long').join(' ');
-  ensureDebianPackages({ browser: true });
-  ensureNodeModules();
+  await ensureInstalled({ browser: true });
   const folder = mkdtempSync(join(tmpdir(), 'vane-test-'));
   chmodSync(folder, 0o755);
   // Its own cluster even when DATABASE_URL names a server.

@@ -33,7 +33,7 @@ const HELP = `Usage: ./vane COMMAND
 
 /** Runs one of the server's built programs with this process's input and output, and ends as it ends. */
 async function program(name, args, env = {}) {
-  ensureNodeModules();
+  await ensureNodeModules();
   const { buildServer } = await import('./build.mjs');
   await buildServer();
   const ran = spawnSync(process.execPath, [join(ROOT, `server/dist/${name}.js`), ...args], {
@@ -45,7 +45,7 @@ async function program(name, args, env = {}) {
 
 /** A program that works on Vane's database, whether Vane runs or not. */
 async function onDatabase(name, args) {
-  ensureDebianPackages();
+  await ensureDebianPackages();
   const { openDatabase } = await import('./start.mjs');
   const { running } = await import('./home.mjs');
   const { url, cluster } = await openDatabase();
