@@ -40,7 +40,7 @@ export const helperSheet = z.strictObject({
 });
 export type HelperSheet = Told<z.infer<typeof helperSheet>>;
 
-/** What a child said: its first answer, and whether it was seen or heard to count. */
+/** What a child said: their first answer, and whether they were seen or heard to count. */
 export const helperAnswer = z.strictObject({
   child: z.uuid(),
   /** Of the child's questions, from 0. */
@@ -52,7 +52,7 @@ export const helperAnswer = z.strictObject({
 export type HelperAnswer = Told<z.infer<typeof helperAnswer>>;
 export const helperAnswers = z.object({ answers: z.array(helperAnswer).min(1).max(200), sent_at: moment.optional() });
 
-/** Questions of a child on a sheet, in order: its own, or those that are the same for all. */
+/** Questions of a child on a sheet, in order: their own, or those that are the same for all. */
 export const asksOfSheet = (
   { facts, session }: Pick<GroupSheetView, 'facts' | 'session'>,
   child: string,

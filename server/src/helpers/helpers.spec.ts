@@ -1,5 +1,5 @@
 import { ROUTES, type GroupSheetView, type HelperLink, type HelperSheet, type LogPage } from '@vane/contract';
-import { filledPath, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { filledPath, SET_UP, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 import { SITTING, rowFor } from '../testing/rows';
 
 let harness: Harness;
@@ -180,6 +180,17 @@ describe('a sheet of a planned session', () => {
     expect((await send({ [idOf('Odo')]: own, [idOf('Ivo')]: own })).status).toBe(400);
     expect((await send({})).status).toBe(400);
     expect((await send({ [idOf('Odo')]: [{ fact: '2+4', form: 'symbols' }] })).status).toBe(400);
+  });
+
+  it('is the same page when it is asked for again, until somebody has used it or the day is over', async () => {
+    const first = await sheetFor();
+    expect(await sheetFor()).toBe(first);
+    await teacher.send('PUT', `${made.path}/group-sheets/${first}/keyed`, {});
+    const second = await sheetFor();
+    expect(second).not.toBe(first);
+    harness.clock = new Date(harness.clock.getTime() + 86_400_000);
+    await teacher.send('POST', '/api/sign-in', { email: SET_UP.email, password: SET_UP.password });
+    expect([first, second]).not.toContain(await sheetFor());
   });
 
   it('has children of its own class alone', async () => {

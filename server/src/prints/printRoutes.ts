@@ -13,6 +13,8 @@ import {
   plannedChildren,
   PRINTS,
   QUESTIONS,
+  schoolDays,
+  startOfDay,
   svgCard,
   workingNumber,
   type Block,
@@ -23,6 +25,7 @@ import {
 import type { InferEntity } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { strToU8, zipSync } from 'fflate';
+import { isDeepStrictEqual } from 'node:util';
 import { audit } from '../request/audit';
 import type { ClassKey } from '../db/keys';
 import { timeZoneOf } from '../db/timeZone';
@@ -47,6 +50,16 @@ const datedBy = ({ language }: Catalogue, timeZone: string): ((at: Date | number
   const days = new Intl.DateTimeFormat(language, { dateStyle: 'long', timeZone });
   return (at) => days.format(at);
 };
+
+const pickWish = ({
+  children,
+  facts,
+  session,
+}: Pick<InferEntity<typeof GroupSheet>, 'children' | 'facts' | 'session'>) => ({
+  children,
+  facts,
+  session: session ?? null,
+});
 
 const viewOf = (
   sheet: Pick<InferEntity<typeof GroupSheet>, 'code' | 'children' | 'facts' | 'session' | 'madeAt' | 'keyedAt'>,
@@ -285,7 +298,17 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
       const key = c.var.classKey;
       if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size)
         throw new RequestProblem('not-found');
-      const sheet = { ...key, code: newCode(), children, facts, session, madeAt: deps.now(), keyedAt: null };
+      const wish = { children, facts, session };
+      const timeZone = await timeZoneOf(c.var.em, key.schoolId);
+      const today = new Date(startOfDay(schoolDays(timeZone)(deps.now().getTime()), timeZone));
+      const unused = await c.var.em.find(GroupSheet, { ...key, keyedAt: null, madeAt: { $gte: today } });
+      // Whoever asks twice for the same wants the page again, not a second one.
+      const again = unused.find((sheet) => isDeepStrictEqual(pickWish(sheet), wish));
+      if (again) {
+        const link = await c.var.em.findOne(HelperLinkEntity, { ...key, code: again.code, until: { $gt: deps.now() } });
+        return viewOf(again, link?.until);
+      }
+      const sheet = { ...key, code: newCode(), ...wish, madeAt: deps.now(), keyedAt: null };
       await c.var.em.insert(GroupSheet, sheet);
       return viewOf(sheet);
     })
