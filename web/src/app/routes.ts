@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { inside, outside } from './signedIn/guards';
+import { inside, outside, withClass } from './signedIn/guards';
 
 /** The six places, and the two doors to them. Each place loads when it is first opened. */
 export const ROUTES: Routes = [
@@ -50,44 +50,70 @@ export const ROUTES: Routes = [
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'today' },
       {
-        path: 'today',
-        title: $localize`Today · Vane`,
-        loadComponent: () => import('./today/today.page').then((m) => m.TodayPage),
+        path: '',
+        canActivate: [withClass],
+        children: [
+          {
+            path: 'today',
+            title: $localize`Today · Vane`,
+            loadComponent: () => import('./today/today.page').then((m) => m.TodayPage),
+          },
+          {
+            path: 'week',
+            title: $localize`The week · Vane`,
+            loadComponent: () => import('./week/week.page').then((m) => m.WeekPage),
+          },
+          {
+            path: 'carpet',
+            title: $localize`Carpet · Vane`,
+            loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage),
+          },
+          {
+            path: 'listen',
+            title: $localize`Listen only · Vane`,
+            loadComponent: () => import('./listen/listen.page').then((m) => m.ListenPage),
+          },
+          {
+            path: 'children',
+            title: $localize`Children · Vane`,
+            loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage),
+          },
+          {
+            path: 'children/:childId',
+            title: $localize`Child · Vane`,
+            loadComponent: () => import('./child/child.page').then((m) => m.ChildPage),
+          },
+          {
+            path: 'class',
+            title: $localize`Class · Vane`,
+            loadComponent: () => import('./class/class.page').then((m) => m.ClassPage),
+          },
+          {
+            path: 'log',
+            title: $localize`Log · Vane`,
+            loadComponent: () => import('./log/log.page').then((m) => m.LogPage),
+          },
+          {
+            path: 'files',
+            title: $localize`Import and export · Vane`,
+            loadComponent: () => import('./files/files.page').then((m) => m.FilesPage),
+          },
+          {
+            path: 'prints',
+            title: $localize`Prints · Vane`,
+            loadComponent: () => import('./prints/prints.page').then((m) => m.PrintsPage),
+          },
+          {
+            path: 'prints/key-in/:code',
+            title: $localize`Enter a sheet · Vane`,
+            loadComponent: () => import('./prints/keyIn.page').then((m) => m.KeyInPage),
+          },
+        ],
       },
       {
-        path: 'week',
-        title: $localize`The week · Vane`,
-        loadComponent: () => import('./week/week.page').then((m) => m.WeekPage),
-      },
-      {
-        path: 'carpet',
-        title: $localize`Carpet · Vane`,
-        loadComponent: () => import('./carpet/carpet.page').then((m) => m.CarpetPage),
-      },
-      {
-        path: 'listen',
-        title: $localize`Listen only · Vane`,
-        loadComponent: () => import('./listen/listen.page').then((m) => m.ListenPage),
-      },
-      {
-        path: 'children',
-        title: $localize`Children · Vane`,
-        loadComponent: () => import('./children/children.page').then((m) => m.ChildrenPage),
-      },
-      {
-        path: 'children/:childId',
-        title: $localize`Child · Vane`,
-        loadComponent: () => import('./child/child.page').then((m) => m.ChildPage),
-      },
-      {
-        path: 'class',
-        title: $localize`Class · Vane`,
-        loadComponent: () => import('./class/class.page').then((m) => m.ClassPage),
-      },
-      {
-        path: 'log',
-        title: $localize`Log · Vane`,
-        loadComponent: () => import('./log/log.page').then((m) => m.LogPage),
+        path: 'no-class',
+        title: $localize`No class yet · Vane`,
+        loadComponent: () => import('./signedIn/noClass.page').then((m) => m.NoClassPage),
       },
       {
         path: 'before-use',
@@ -113,21 +139,6 @@ export const ROUTES: Routes = [
         path: 'rehearse/marking',
         title: $localize`Practise entering answers · Vane`,
         loadComponent: () => import('./rehearse/marking.page').then((m) => m.MarkingPage),
-      },
-      {
-        path: 'files',
-        title: $localize`Import and export · Vane`,
-        loadComponent: () => import('./files/files.page').then((m) => m.FilesPage),
-      },
-      {
-        path: 'prints',
-        title: $localize`Prints · Vane`,
-        loadComponent: () => import('./prints/prints.page').then((m) => m.PrintsPage),
-      },
-      {
-        path: 'prints/key-in/:code',
-        title: $localize`Enter a sheet · Vane`,
-        loadComponent: () => import('./prints/keyIn.page').then((m) => m.KeyInPage),
       },
     ],
   },

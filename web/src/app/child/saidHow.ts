@@ -37,7 +37,7 @@ const LATELY_MS = 28 * 86_400_000;
       @if (helps(); as list) {
         <p i18n>After a first answer that was not right: {{ list }}.</p>
       }
-      <p i18n class="faint">As noted on the carpet. It says nothing to the readings.</p>
+      <p i18n class="faint">As noted on the carpet. The readings do not use it.</p>
     }
   `,
   styles: `

@@ -101,7 +101,7 @@ describe('the class', () => {
     await fixture.whenStable();
     const side = (fixture.nativeElement as HTMLElement).querySelector('vane-class-side')?.textContent ?? '';
     expect(side).toContain('Oriel');
-    expect(side).toContain('Nobody else needs just this.');
+    expect(side).toContain('Nobody else needs exactly this.');
   });
 
   it('says nothing that stands on past weeks while those are still being judged', async () => {

@@ -29,7 +29,7 @@ const MOST_FACTS = 2;
         @if (one.neighbours) {
           <p i18n>The same need: {{ one.neighbours }}.</p>
         } @else {
-          <p i18n>Nobody else needs just this.</p>
+          <p i18n>Nobody else needs exactly this.</p>
         }
         <p>
           <a i18n [routerLink]="['/children', one.id]">What do they know?</a>
@@ -140,7 +140,7 @@ export class ClassSide {
       title: words.plan.title([one.planned.need]),
       reason: `${words.capital(words.plan.reason(one.planned))}.`,
       stuck: one.stuck
-        ? $localize`Nothing of ${words.inLetters(one.stuck.number)} has moved for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
+        ? $localize`The readings for ${words.inLetters(one.stuck.number)} have not changed for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
         : '',
       neighbours: others.length > 0 ? this.#named(others) : '',
     };

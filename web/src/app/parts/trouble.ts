@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { inWords } from '../api/api';
+import { inWords, problemOf } from '../api/api';
 
 /** The one way in which a page says that it could not fetch what it shows. */
 @Component({
@@ -10,7 +10,9 @@ import { inWords } from '../api/api';
   template: `
     <div role="alert">
       <p>{{ words() }}</p>
-      <button i18n matButton="outlined" type="button" (click)="again.emit()">Try again</button>
+      @if (!isRefused()) {
+        <button i18n matButton="outlined" type="button" (click)="again.emit()">Try again</button>
+      }
     </div>
   `,
   styles: `
@@ -23,9 +25,12 @@ import { inWords } from '../api/api';
 export class Trouble {
   readonly error = input<unknown>();
   readonly again = output();
-  readonly words = computed(() => {
+  readonly #thrown = computed((): unknown => {
     const error: unknown = this.error();
-    // A resource wraps what was thrown.
-    return inWords(error instanceof Error && error.cause !== undefined ? error.cause : error);
+    // A resource wraps the error.
+    return error instanceof Error && error.cause !== undefined ? error.cause : error;
   });
+  readonly words = computed(() => inWords(this.#thrown()));
+  /** To try again would be refused again. */
+  readonly isRefused = computed(() => problemOf(this.#thrown())?.code === 'not-allowed');
 }

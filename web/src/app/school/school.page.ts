@@ -109,7 +109,7 @@ export class SchoolPage {
           if (wish !== null)
             this.#do(
               this.#api.ask('POST /school/classes/:id/roll-over', { id: one.id, body: wish }),
-              $localize`${wish.name} has been added, with ${words.counted.children(wish.children.length)}. ${one.name} is archived.`,
+              $localize`${wish.name} has been added, with ${words.counted.children(wish.children.length)}. ${one.name} is archived. Give the new class to its teachers under “Adults”.`,
             );
         });
       },

@@ -78,7 +78,7 @@ export class SchoolAdults {
   classesOf({ role, classes }: AdultView): string {
     if (role === 'lead') return $localize`every class`;
     const names = this.classes()
-      .filter((one) => classes.includes(one.id))
+      .filter((one) => classes.includes(one.id) && !one.archived)
       .map((one) => one.name);
     return names.length === 0 ? $localize`no class yet` : words.listed(names);
   }

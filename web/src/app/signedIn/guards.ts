@@ -19,6 +19,14 @@ export const inside: CanActivateFn = (_, state) => {
     );
 };
 
+/** Places of a class are for adults who have one; others are told whom to ask. */
+export const withClass: CanActivateFn = () => {
+  const router = inject(Router);
+  return inject(Session)
+    .known()
+    .pipe(map(({ classes }) => classes.length > 0 || router.createUrlTree(['/no-class'])));
+};
+
 /** The doors are for those outside. The server is asked, as a device whose sign-in has ended must not keep what was read with it. */
 export const outside: CanActivateFn = () => {
   const router = inject(Router);
