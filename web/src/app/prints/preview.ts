@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { OPEN_PDF, type PdfPages } from './pdfPages';
 
-/** So many pages are drawn; more are said. */
+/** Most pages drawn; how many more there are is said. */
 const MOST = 12;
 
 /** The pages of a PDF, as they will be printed. */
