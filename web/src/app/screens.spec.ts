@@ -272,6 +272,11 @@ describe('words', () => {
     expect(words.readings.sureness(reading({}))).toBe('quite sure');
     expect(words.readings.sureness(reading({ certainty: 0.3 }))).toBe('probably');
     expect(words.readings.sureness(reading({ responses: 0 }))).toBe('not asked yet');
+    // A reading that settles nothing is never said to be sure.
+    expect(words.readings.sureness(reading({ reading: 'too few answers' }))).toBe('not sure yet');
+    expect(words.readings.sureness(reading({ reading: 'in between' }))).toBe('fits neither clearly');
+    const asked = reading({ reading: 'in between', reason: { code: 'ask-the-child' } });
+    expect(words.readings.sureness(asked)).toBe('time cannot tell');
     expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
     expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain(
       'did you count or did you see it',

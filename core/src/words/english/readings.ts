@@ -19,10 +19,20 @@ export const told: Record<ToldWord, string> = {
 /** A reading in words; where time cannot tell, what to do instead of "in between". */
 export const reading = (one: Reading): string => told[toldAs(one)];
 
-/** How sure, in words. */
-export function sureness({ responses, certainty }: Reading): string {
-  if (responses === 0) return 'not asked yet';
-  if (certainty >= 0.75) return 'quite sure';
-  if (certainty >= 0.45) return 'fairly sure';
-  return certainty >= 0.2 ? 'probably' : 'not sure';
+/** How sure, in words; a reading that settles nothing says why instead. */
+export function sureness(one: Reading): string {
+  if (one.responses === 0) return 'not asked yet';
+  switch (toldAs(one)) {
+    case 'too few answers':
+      return 'not sure yet';
+    case 'probably known':
+    case 'ask the child':
+      return 'time cannot tell';
+    case 'in between':
+      return 'fits neither clearly';
+    default:
+      if (one.certainty >= 0.75) return 'quite sure';
+      if (one.certainty >= 0.45) return 'fairly sure';
+      return one.certainty >= 0.2 ? 'probably' : 'not sure';
+  }
 }
