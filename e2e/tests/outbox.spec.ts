@@ -118,7 +118,7 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   await other.request.post('/api/me/care-read', { data: {} });
   await page.goto(`${server.url}/sign-in`);
   await signIn();
-  await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Today', exact: true })).toBeVisible();
   await page.goto(`${server.url}/carpet`);
   await pickOption(page, 'Child', 'Odo');
   await openSettings(page);

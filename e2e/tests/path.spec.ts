@@ -22,7 +22,7 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
 
   await page.goto('/');
   await press(page.getByRole('button', { name: 'Use the demo sign-in' }));
-  await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Today', exact: true })).toBeVisible();
 
   const name = hasTouch ? 'Cleo' : 'Sorrel';
   await press(page.getByRole('list', { name: 'Planned sessions' }).getByRole('button', { name, exact: true }));

@@ -90,7 +90,7 @@ test('a forgotten password is replaced by a letter’s link, and a device is loc
   await theirs.getByLabel('E-mail').fill('keeper@saltmarsh.example');
   await theirs.getByLabel('Password').fill('a-new-tide-every-day');
   await theirs.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(theirs.getByRole('heading', { name: 'Today' })).toBeVisible();
+  await expect(theirs.getByRole('heading', { name: 'Today', exact: true })).toBeVisible();
   expect((await page.request.get('/api/me')).status()).toBe(401);
   await other.close();
   await own.close();
