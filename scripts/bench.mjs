@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { cpus, tmpdir } from 'node:os';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
@@ -11,6 +11,7 @@ import { planText } from './benchPlan.mjs';
 import { qualityText, settlingText } from './benchQuality.mjs';
 import { capacity } from './capacity.mjs';
 import { databaseKilled, failover, serversKilled } from './faults.mjs';
+import { beginMeasuring, measuredOn } from './machine.mjs';
 import { crowd, fullClass, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
 import { drawCapacity, drawGrowth, longSitting, shows, views } from './screens.mjs';
@@ -65,7 +66,7 @@ async function warmStart(folder) {
 }
 
 function page({ server: { speed, ingest }, script, seen, start }) {
-  return `${measuredOn()} Beside the judging the loop took ${ms(speed.loopMs)}.
+  return `${measuredOn()}
 
 | what | measured | budget |
 |---|---|---|
@@ -81,31 +82,6 @@ function page({ server: { speed, ingest }, script, seen, start }) {
 | \`npm start\` with nothing but the demo to load | ${(start.firstMs / 1000).toFixed(1)} s | |
 | \`npm start\`, warm | ${(start.warmMs / 1000).toFixed(1)} s | 5 s |
 `;
-}
-
-/** Processor time since the machine started, in ticks: asked for, and of that taken by other machines on the same host ("steal"; none where that is not told). */
-function processorTime() {
-  const [user, nice, system, , , interrupts, soft, stolen] = readFileSync('/proc/stat', 'utf8')
-    .split(/\s+/, 9)
-    .slice(1)
-    .map(Number);
-  return { wanted: user + nice + system + interrupts + soft + stolen, stolen };
-}
-let began = { ...processorTime(), loopMs: 0 };
-
-/** How slow the machine is just now: a plain loop, ms; about 60 on a quick one. */
-function loopMs() {
-  const began = performance.now();
-  let sum = 0;
-  for (let i = 0; i < 1e8; i++) sum += i & 3;
-  return performance.now() - began + 0 * sum;
-}
-
-/** When and on what a part was measured, and how quick and quiet that machine was. */
-function measuredOn() {
-  const now = processorTime();
-  const stolen = (now.stolen - began.stolen) / Math.max(1, now.wanted - began.wanted);
-  return `Measured on ${new Date().toISOString().slice(0, 10)}; ${cpus().length} cores, Node.js ${process.version}. A plain loop of a hundred million additions, about 60 ms on a quick machine, took ${ms(began.loopMs)} before and ${ms(loopMs())} after; of the processor time asked for, ${percent(stolen)} went to other machines on the same host. Compare ratios.`;
 }
 
 /** Runs of two hundred sittings. */
@@ -187,12 +163,12 @@ that does not come within twenty seconds, or a word or row of another school end
 `;
 }
 
-function growthText({ loopMs: beside, sizes }) {
+function growthText({ sizes }) {
   const line = (g) =>
     `| ${g.children} | ${g.answers} | ${g.responses} | ${ms(g.classMs)} | ${ms(g.allMs)} | ${ms(g.childMs)} | ${ms(g.planMs)} |`;
   return `## As it grows
 
-${measuredOn()} Beside this it took ${ms(beside)}. Ten and a hundred times the children of a class, and ten and a hundred times the answers of each: a child costs the same in any class, and hardly more with more answers, as the
+${measuredOn()} Ten and a hundred times the children of a class, and ten and a hundred times the answers of each: a child costs the same in any class, and hardly more with more answers, as the
 newest twelve to each fact are judged. \`npm run bench -- growth\` does this alone.
 
 | children | answers of each | responses | learning the class | judging every child | judging one child anew | planning the day |
@@ -395,7 +371,7 @@ export async function bench(args) {
   const cluster = await startCluster(join(folder, 'postgres'));
   try {
     for (const name of names) {
-      began = { ...processorTime(), loopMs: loopMs() };
+      beginMeasuring();
       const text = await PARTS[name](cluster, folder);
       write(name, text);
       console.log(text);

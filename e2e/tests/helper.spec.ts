@@ -21,7 +21,7 @@ test('carpet time on one page and on a helper’s phone: the plan’s questions 
   const phone = await browser.newContext({ viewport: { width: 390, height: 844 } });
   const helper = await phone.newPage();
   await helper.goto(link);
-  await expect(helper.getByRole('heading', { name: title })).toBeVisible();
+  await expect(helper.getByRole('heading', { name: title, level: 1, exact: true })).toBeVisible();
   for (const name of names) await expect(helper.locator('.who')).toContainText(name);
   // What opens it stands in no address, history or screenshot.
   await expect(helper).toHaveURL(/\/helper$/);

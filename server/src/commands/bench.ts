@@ -34,13 +34,6 @@ function timed<T>(work: () => T): { ms: number; result: T } {
 const middle = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
 
-/** A plain loop, as a measure of the machine: what a quick one does in about 60 ms. */
-function loop(): number {
-  let sum = 0;
-  for (let i = 0; i < 1e8; i++) sum += i & 3;
-  return sum;
-}
-
 function speed(): object {
   const demo = classOf(7, 24, 6).responses;
   const year = classOf(11, 30, 84).responses;
@@ -50,7 +43,6 @@ function speed(): object {
   const yearMs = timed(() => judgeClass(year, OPTIONS)).ms;
   const peakMb = process.resourceUsage().maxRSS / 1024;
   return {
-    loopMs: middle([1, 2, 3].map(() => timed(loop).ms)),
     demoRows: demo.length,
     demoMs: middle([1, 2, 3].map(() => timed(() => judgeClass(demo, OPTIONS)).ms)),
     yearRows: year.length,
@@ -180,7 +172,7 @@ function growth(): object {
       planMs: timed(() => planClass({ children: day, now: UNTIL, timeZone: 'UTC', aim: 'practise', count: 8 })).ms,
     };
   });
-  return { loopMs: middle([1, 2, 3].map(() => timed(loop).ms)), sizes };
+  return { sizes };
 }
 
 function databaseUrl(): string {

@@ -1,5 +1,5 @@
 import { asksOfSheet, rowOfSheet, sittingOfSheet, toResponse, type HelperSheet } from '@vane/contract';
-import { observedText, putFor, schoolDays, startOfDay } from '@vane/core';
+import { observedText, putFor } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
@@ -9,7 +9,7 @@ import { hashOf, newSchoolToken, schoolOfToken } from '../adults/tokens';
 import { carpetOf } from '../classes/classRoutes';
 import { Child, GroupSheet, HelperLinkEntity } from '../db/entities';
 import type { ClassKey } from '../db/keys';
-import { timeZoneOf } from '../db/timeZone';
+import { dayStarts, timeZoneOf } from '../db/timeZone';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
 import { withRightClock } from '../record/deviceClock';
@@ -71,7 +71,7 @@ export function helperLinkRoutes(deps: Deps): ContractRoutes {
       if ((await em.count(GroupSheet, { ...key, code })) === 0) throw new RequestProblem('not-found');
       const token = newSchoolToken(key.schoolId);
       const timeZone = await timeZoneOf(em, key.schoolId);
-      const until = new Date(startOfDay(schoolDays(timeZone)(deps.now().getTime()) + 1, timeZone));
+      const until = dayStarts(deps.now(), timeZone, 1);
       await em.transactional(async (tx) => {
         const made = { tokenHash: hashOf(token), adultId: adult.id, madeAt: deps.now(), until };
         // A new link ends the one before.

@@ -13,8 +13,6 @@ import {
   plannedChildren,
   PRINTS,
   QUESTIONS,
-  schoolDays,
-  startOfDay,
   svgCard,
   workingNumber,
   type Block,
@@ -28,7 +26,7 @@ import { strToU8, zipSync } from 'fflate';
 import { isDeepStrictEqual } from 'node:util';
 import { audit } from '../request/audit';
 import type { ClassKey } from '../db/keys';
-import { timeZoneOf } from '../db/timeZone';
+import { dayStarts, timeZoneOf } from '../db/timeZone';
 import { carpetOf, childrenOf } from '../classes/classRoutes';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
@@ -50,16 +48,6 @@ const datedBy = ({ language }: Catalogue, timeZone: string): ((at: Date | number
   const days = new Intl.DateTimeFormat(language, { dateStyle: 'long', timeZone });
   return (at) => days.format(at);
 };
-
-const pickWish = ({
-  children,
-  facts,
-  session,
-}: Pick<InferEntity<typeof GroupSheet>, 'children' | 'facts' | 'session'>) => ({
-  children,
-  facts,
-  session: session ?? null,
-});
 
 const viewOf = (
   sheet: Pick<InferEntity<typeof GroupSheet>, 'code' | 'children' | 'facts' | 'session' | 'madeAt' | 'keyedAt'>,
@@ -299,11 +287,10 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
       if ((await c.var.em.count(Child, { ...key, id: { $in: children } })) !== new Set(children).size)
         throw new RequestProblem('not-found');
       const wish = { children, facts, session };
-      const timeZone = await timeZoneOf(c.var.em, key.schoolId);
-      const today = new Date(startOfDay(schoolDays(timeZone)(deps.now().getTime()), timeZone));
+      // Whoever asks twice for the same on a day wants the page again, not a second one.
+      const today = dayStarts(deps.now(), await timeZoneOf(c.var.em, key.schoolId));
       const unused = await c.var.em.find(GroupSheet, { ...key, keyedAt: null, madeAt: { $gte: today } });
-      // Whoever asks twice for the same wants the page again, not a second one.
-      const again = unused.find((sheet) => isDeepStrictEqual(pickWish(sheet), wish));
+      const again = unused.find((sheet) => isDeepStrictEqual({ ...viewOf(sheet), ...wish }, viewOf(sheet)));
       if (again) {
         const link = await c.var.em.findOne(HelperLinkEntity, { ...key, code: again.code, until: { $gt: deps.now() } });
         return viewOf(again, link?.until);
