@@ -9,6 +9,7 @@ import { type PairSoFar, type WorkingNumber } from '@vane/core';
 import { ask } from '../parts/askDialog';
 import { weeksOptions } from '../charts/weeksChart';
 import { configure } from '../testing/page';
+import { SaidHow } from './saidHow';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 
@@ -133,4 +134,13 @@ describe('a question to the adult', () => {
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Cancel' }))).click();
     expect(answers).toEqual([null]);
   });
+});
+
+it('how a child says they did it is never an empty page', () => {
+  configure();
+  const fixture = TestBed.createComponent(SaidHow);
+  fixture.componentRef.setInput('responses', []);
+  fixture.componentRef.setInput('now', 0);
+  TestBed.tick();
+  expect((fixture.nativeElement as HTMLElement).textContent).toContain('Not noted yet.');
 });

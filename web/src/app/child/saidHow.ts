@@ -10,33 +10,33 @@ const LATELY_MS = 28 * 86_400_000;
   selector: 'vane-said-how',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (ways().length > 0 || helps()) {
+    @if (ways().length > 0) {
       <h2 i18n id="said-title">How they say they do it</h2>
-      @if (ways().length > 0) {
-        <table aria-labelledby="said-title">
-          <thead>
+      <table aria-labelledby="said-title">
+        <thead>
+          <tr>
+            <td></td>
+            <th i18n scope="col">last four weeks</th>
+            <th i18n scope="col">before</th>
+          </tr>
+        </thead>
+        <tbody>
+          @for (one of ways(); track one.words) {
             <tr>
-              <td></td>
-              <th i18n scope="col">last four weeks</th>
-              <th i18n scope="col">before</th>
+              <th scope="row">{{ one.words }}</th>
+              <td>{{ one.lately }}</td>
+              <td>{{ one.before }}</td>
             </tr>
-          </thead>
-          <tbody>
-            @for (one of ways(); track one.words) {
-              <tr>
-                <th scope="row">{{ one.words }}</th>
-                <td>{{ one.lately }}</td>
-                <td>{{ one.before }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-      } @else {
-        <p i18n class="faint">How they did it was not noted yet.</p>
-      }
-      @if (helps(); as list) {
-        <p i18n>After a first answer that was not right: {{ list }}.</p>
-      }
+          }
+        </tbody>
+      </table>
+    } @else {
+      <p i18n class="faint">Not noted yet. After a right answer on the carpet, one tap says how they did it.</p>
+    }
+    @if (helps(); as list) {
+      <p i18n>After a first answer that was not right: {{ list }}.</p>
+    }
+    @if (ways().length > 0 || helps()) {
       <p i18n class="faint">As noted on the carpet. The readings do not use it.</p>
     }
   `,
