@@ -1,6 +1,6 @@
 import { seeded, normal } from '../random/random';
 import { fitTimes, startTimes, type Timed } from './fit';
-import { countTime, handSeconds, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
+import { countTime, handSeconds, matchTime, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
 
 const TIMES: ChildTimes = {
   hand: { tap: 1.2 },
@@ -50,6 +50,22 @@ describe('strategy times', () => {
     expect(explain(3.1)[8]).toBeLessThan(0.05);
     expect(explain(7.5)[8]).toBeGreaterThan(0.8);
     times.densities(4, steps).forEach((density, s) => expect(explain(4)[s]).toBeCloseTo(density, 12));
+  });
+
+  it('takes the hand of the way of answering, in every strategy', () => {
+    const two: ChildTimes = { ...TIMES, hand: { tap: 1.2, spoken: 2.4 } };
+    expect([handSeconds(two, 'tap'), handSeconds(two, 'spoken')]).toEqual([1.2, 2.4]);
+    for (const mean of [
+      (mode: 'tap' | 'spoken') => matchTime(two, mode).mean,
+      (mode: 'tap' | 'spoken') => strategyTime(two, mode, 'retrieve').mean,
+      (mode: 'tap' | 'spoken') => strategyTime(two, mode, 'derive').mean,
+      (mode: 'tap' | 'spoken') => strategyTime(two, mode, 'guess').mean,
+      (mode: 'tap' | 'spoken') => countTime(two, mode, 4).mean,
+    ])
+      expect(mean('spoken') - mean('tap')).toBeGreaterThan(1.1);
+    // A number copied in 2.4 s is usual for one hand, and not for the other.
+    const copied = (mode: 'tap' | 'spoken'): number => new StrategyTimes(two, mode).match(2.4);
+    expect(copied('spoken')).toBeGreaterThan(3 * copied('tap'));
   });
 
   it('borrows the hand of another mode, or the prior’s', () => {

@@ -50,6 +50,41 @@ describe('a week', () => {
     }
   });
 
+  it.each([
+    [{}, 'as usual'],
+    [{ group: 2 }, 'in pairs'],
+    [{ group: 1, adults: 3 }, 'one by one'],
+    [{ times: 4, minutes: 30 }, 'nearly every day'],
+    [{ times: 5, minutes: 40, group: 6 }, 'every day'],
+    [{ minutes: 8, adults: 1 }, 'with little time'],
+    [{ seed: 7, group: 3 }, 'mixed otherwise'],
+  ])('%j: nobody is taken twice on a day, and nobody is dropped (%s)', (more) => {
+    const asked = wish(more);
+    const week = planWeek(asked);
+    for (const { sessions } of week) {
+      const today = sessions.flatMap((s) => s.children.map((c) => c.child));
+      expect([...new Set(today)]).toEqual(today);
+    }
+    const counts = heard(week);
+    const seats = week.flatMap((d) => d.sessions).reduce((sum, s) => sum + s.children.length, 0);
+    expect(Math.max(...counts)).toBeLessThanOrEqual(asked.times);
+    // Short time is shared: nobody is two sessions behind another.
+    expect(Math.min(...counts)).toBeGreaterThanOrEqual(Math.min(asked.times, Math.floor(seats / names.length)));
+  });
+
+  it('hears whoever was away on the last days of the week that are left, though the day’s share is full', () => {
+    // Fourteen of 24 are away until Thursday; the share of a day is twelve.
+    const away = new Set(names.slice(0, 14));
+    const week = planWeek(
+      wish({ minutes: 60, away: (child, day) => day < 3 && away.has(child as (typeof names)[number]) }),
+    );
+    for (const { sessions } of week.slice(3)) {
+      const today = sessions.flatMap((s) => s.children.map((c) => c.child));
+      expect([...away].filter((child) => !today.includes(child))).toEqual([]);
+    }
+    expect(heard(week)).toEqual(names.map(() => 2));
+  });
+
   it('lets a child who is away wait for the next day that fits, and hears them as often', () => {
     const away = names.slice(0, 3);
     const week = planWeek(wish({ away: (child, day) => day === 0 && away.some((one) => one === child) }));

@@ -46,6 +46,17 @@ describe('cards', () => {
     expect(cards).toHaveLength(7 * 3 - 1);
   });
 
+  it('of take-away cross off what is taken', () => {
+    const cards = cardsOf({ ...WISH, what: 'crossed-off-cards', numbers: [7, 10] }, WAYS);
+    expect(cards).toHaveLength(7 + 10);
+    for (const { name, front, back } of cards) {
+      const [whole, gone] = name.split('-less-').map(Number) as [number, number];
+      const crosses = count(front.body, /m0 -\.84l-\.84 \.84/g);
+      expect([name, count(front.body, /<circle/g), crosses]).toEqual([name, whole, gone]);
+      expect(back.body.replace(/<[^>]*>/g, '')).toBe(`${whole}−${gone}=${whole - gone}`);
+    }
+  });
+
   it('of pairs are as many as the counting rule has ways', () => {
     for (const rule of ['turned-zero', 'turned', 'zero', 'plain'] as const)
       expect(

@@ -32,6 +32,20 @@ describe('a school’s day', () => {
     ['2026-10-25T23:59:00Z', 'Europe/London', '2026-10-25'],
   ])('of %s in %s is %s', (moment, zone, date) => expect(dateAt(moment, zone)).toBe(date));
 
+  it.each([
+    // Five hours and three quarters ahead of UTC.
+    ['2026-11-25', 'Asia/Kathmandu', '2026-11-24T18:15:00.000Z'],
+    ['2026-11-25', 'Australia/Eucla', '2026-11-24T15:15:00.000Z'],
+    ['2026-11-25', 'Pacific/Kiritimati', '2026-11-24T10:00:00.000Z'],
+    ['2026-11-25', 'Pacific/Honolulu', '2026-11-25T10:00:00.000Z'],
+    ['2026-06-25', 'Europe/London', '2026-06-24T23:00:00.000Z'],
+    ['2026-11-25', 'Europe/London', '2026-11-25T00:00:00.000Z'],
+    // Clocks are put forward at midnight: the day begins at one o'clock.
+    ['2026-04-24', 'Africa/Cairo', '2026-04-23T22:00:00.000Z'],
+  ])('%s in %s begins at %s', (date, zone, start) =>
+    expect(new Date(startOfDay(dayOfDate(date), zone)).toISOString()).toBe(start),
+  );
+
   it('begins when the one before ends, whatever the clocks do', () => {
     const days = fc.integer({ min: dayOfDate('2020-01-01'), max: dayOfDate('2035-01-01') });
     fc.assert(

@@ -1,4 +1,4 @@
-import { SET_UP, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { invited as invitedBy, linkIn, SET_UP, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 
 let harness: Harness;
 beforeEach(async () => {
@@ -14,28 +14,8 @@ const signIn = (
 const later = (ms: number): void => void (harness.clock = new Date(harness.clock.getTime() + ms));
 const codeOf = async (answer: Response): Promise<string> => ((await answer.json()) as { code: string }).code;
 
-/** The link in the newest letter. */
-const newestLink = (): string =>
-  /https:\/\/vane\.example\/\w+\/([\w-]+)/.exec(harness.letters.at(-1)?.text ?? '')?.[1] ?? '';
-
-async function invited(lead: Browser, wish: object = {}): Promise<Browser> {
-  const before = harness.letters.length;
-  const answer = await lead.send('POST', '/api/school/invites', {
-    name: 'Mate',
-    email: 'mate@saltmarsh.example',
-    role: 'teacher',
-    classes: [],
-    ...wish,
-  });
-  expect(answer.status).toBe(201);
-  await harness.posted(before + 1);
-  const mate = harness.browser();
-  expect(
-    (await mate.send('POST', '/api/join', { token: newestLink(), name: 'Mate', password: 'gulls-over-the-quay' }))
-      .status,
-  ).toBe(201);
-  return mate;
-}
+const newestLink = (): string => linkIn(harness);
+const invited = (lead: Browser, wish: object = {}): Promise<Browser> => invitedBy(harness, lead, wish);
 
 describe('adults', () => {
   it('join by a link that works once and in time, with the classes given to them and no others', async () => {

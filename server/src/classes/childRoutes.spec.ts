@@ -1,4 +1,4 @@
-import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { invited, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
 
 let harness: Harness;
@@ -140,6 +140,40 @@ describe('the children of a class', () => {
         })
       ).status,
     ).toBe(404);
+  });
+});
+
+describe('a teacher of one class', () => {
+  /** A school with a second class, and a teacher who has the first alone. */
+  async function withTeacher() {
+    const lead = harness.browser();
+    const { classId, path, children } = await setUp(lead);
+    const { id } = (await (await lead.send('POST', '/api/school/classes', { name: 'Curlew' })).json()) as {
+      id: string;
+    };
+    const other = `/api/classes/${id}`;
+    const teacher = await invited(harness, lead, { classes: [classId] });
+    return { lead, teacher, path, other, otherId: id, zadie: children.get('Zadie')! };
+  }
+
+  it('moves no child into a class that is not theirs; its lead does', async () => {
+    const { lead, teacher, path, other, otherId, zadie } = await withTeacher();
+    expect((await teacher.send('PUT', `${path}/children/${zadie}`, { classId: otherId })).status).toBe(404);
+    expect([names(await viewOf(lead, path)), names(await viewOf(lead, other))]).toEqual([['Ivo', 'Odo', 'Zadie'], []]);
+    expect((await lead.send('PUT', `${path}/children/${zadie}`, { classId: otherId })).status).toBe(204);
+  });
+
+  it('is handed no file of a child of another class, by whichever of the two addresses', async () => {
+    const { lead, teacher, path, other, otherId, zadie } = await withTeacher();
+    await answers(lead, path, [['r1', zadie, 'alone']]);
+    for (const file of ['record.json', 'responses.csv'])
+      expect([file, (await teacher.get(`${path}/children/${zadie}/${file}`)).status]).toEqual([file, 200]);
+    await lead.send('PUT', `${path}/children/${zadie}`, { classId: otherId });
+    for (const file of ['record.json', 'responses.csv'])
+      for (const at of [path, other]) {
+        const answer = await teacher.get(`${at}/children/${zadie}/${file}`);
+        expect([file, at, answer.status, (await answer.text()).includes('Zadie')]).toEqual([file, at, 404, false]);
+      }
   });
 });
 

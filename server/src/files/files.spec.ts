@@ -112,6 +112,9 @@ describe('a responses file', () => {
       changed: 0,
       refused: 0,
     });
+    // Nor do the readings.
+    const lines = (await (await browser.get(`${path}/readings.csv`)).text()).split('\n');
+    expect(lines.filter((line) => line.includes('=1+1')).map((line) => line.split(',')[0])).toEqual(["'=1+1"]);
   });
 });
 

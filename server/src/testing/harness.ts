@@ -252,3 +252,21 @@ export async function setUp(
   const view = (await (await browser.get(path)).json()) as { children: { id: string; nickname: string }[] };
   return { classId, path, children: new Map(view.children.map((c) => [c.nickname, c.id])) };
 }
+
+/** The secret of the link in the newest letter. */
+export const linkIn = ({ letters }: Harness): string =>
+  /https:\/\/vane\.example\/\w+\/([\w-]+)/.exec(letters.at(-1)?.text ?? '')?.[1] ?? '';
+
+/** Another adult, invited and joined: a teacher without a class, unless wished otherwise. */
+export async function invited(harness: Harness, lead: Browser, wish: object = {}): Promise<Browser> {
+  const before = harness.letters.length;
+  const invite = { name: 'Mate', email: 'mate@saltmarsh.example', role: 'teacher', classes: [], ...wish };
+  const answer = await lead.send('POST', '/api/school/invites', invite);
+  if (answer.status !== 201) throw new Error(`not invited: ${answer.status} ${await answer.text()}`);
+  await harness.posted(before + 1);
+  const mate = harness.browser();
+  const sent = { token: linkIn(harness), name: 'Mate', password: 'gulls-over-the-quay' };
+  const joined = await mate.send('POST', '/api/join', sent);
+  if (joined.status !== 201) throw new Error(`not joined: ${joined.status} ${await joined.text()}`);
+  return mate;
+}

@@ -1,7 +1,9 @@
+import { HttpTestingController } from '@angular/common/http/testing';
 import { TestBed } from '@angular/core/testing';
 import { jest } from '@jest/globals';
-import { configure } from '../testing/page';
+import { configure, ME } from '../testing/page';
 import { Dates } from './dates';
+import { Session } from './session';
 
 describe('dates as they are read', () => {
   beforeEach(() => {
@@ -19,6 +21,22 @@ describe('dates as they are read', () => {
     ['2026-11-14T12:00:00Z', '2 weeks ago'],
     ['2026-08-14T12:00:00Z', '3 months ago'],
   ])('%s is %s', (at, said) => expect(TestBed.inject(Dates).ago(at)).toBe(said));
+
+  it.each(['America/New_York', 'Pacific/Honolulu', 'Pacific/Kiritimati'])(
+    'a day that has no hour is the same day everywhere, in %s too',
+    (timeZone) => {
+      TestBed.inject(Session).refresh().subscribe();
+      const me = { ...ME, school: { ...ME.school, timeZone } };
+      TestBed.inject(HttpTestingController).expectOne('/api/me').flush(me);
+      const dates = TestBed.inject(Dates);
+      expect([dates.date('2026-11-23'), dates.weekdayOf('2026-11-23'), dates.longDate('2026-11-23')]).toEqual([
+        '23 Nov',
+        'Mon 23 Nov',
+        '23 November 2026',
+      ]);
+      expect([1, 7].map(dates.weekdayName)).toEqual(['Mon', 'Sun']);
+    },
+  );
 
   it('are days of the school’s calendar, in British order', () => {
     const dates = TestBed.inject(Dates);
