@@ -1,9 +1,11 @@
 import js from '@eslint/js';
 import angular from 'angular-eslint';
-import prettier from 'eslint-config-prettier';
 import { defineConfig } from 'eslint/config';
 import globals from './scripts/nodeGlobals.mjs';
 import tseslint from 'typescript-eslint';
+
+/** Vane's own rules alone, as in `npm test`, where oxlint looks after the general ones; `npm run test:all` asks for those that need types, and for all others. */
+const TYPES = process.env.VANE_LINT === 'types';
 
 /** Who may import whom (docs/architecture.md): core nothing, contract core, server and web both, and never each other. */
 const imports = (allowed, message) => ({
@@ -67,18 +69,26 @@ export default defineConfig(
       'playwright-report/**',
     ],
   },
-  js.configs.recommended,
+  TYPES ? js.configs.recommended : {},
   {
     files: ['**/*.ts'],
-    extends: [...tseslint.configs.recommendedTypeChecked, ...tseslint.configs.stylisticTypeChecked],
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    extends: TYPES
+      ? [...tseslint.configs.recommendedTypeChecked, ...tseslint.configs.stylisticTypeChecked]
+      : [tseslint.configs.base],
+    ...(TYPES && {
+      languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    }),
+    // A line that is let off a rule which needs types is let off nothing here.
+    linterOptions: { reportUnusedDisableDirectives: TYPES },
     rules: {
       '@typescript-eslint/consistent-type-definitions': 'off',
       '@typescript-eslint/consistent-indexed-object-style': 'off',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       '@typescript-eslint/dot-notation': 'off',
       '@typescript-eslint/no-confusing-void-expression': 'off',
-      '@typescript-eslint/prefer-nullish-coalescing': ['error', { ignorePrimitives: { string: true } }],
+      ...(TYPES && {
+        '@typescript-eslint/prefer-nullish-coalescing': ['error', { ignorePrimitives: { string: true } }],
+      }),
       'no-restricted-syntax': ['error', { selector: 'TSAnyKeyword', message: 'Say what it is.' }],
     },
   },
@@ -129,7 +139,7 @@ export default defineConfig(
       '@angular-eslint/component-class-suffix': 'off',
       '@angular-eslint/directive-class-suffix': 'off',
       '@angular-eslint/prefer-on-push-component-change-detection': 'error',
-      '@typescript-eslint/unbound-method': ['error', { ignoreStatic: true }],
+      ...(TYPES && { '@typescript-eslint/unbound-method': ['error', { ignoreStatic: true }] }),
     },
   },
   {
@@ -173,5 +183,4 @@ export default defineConfig(
     files: ['**/*.spec.ts'],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/unbound-method': 'off' },
   },
-  prettier,
 );

@@ -13,11 +13,7 @@ const CACHE = 'node_modules/.cache';
 const CHECKS = [
   ['types', bin('tsc'), ['-b']],
   ['lint', bin('eslint'), ['.', '--max-warnings', '0', '--cache', '--cache-location', `${CACHE}/eslint/`]],
-  [
-    'format',
-    bin('prettier'),
-    ['--check', '--log-level', 'warn', '--cache', '--cache-location', `${CACHE}/prettier.json`, '.'],
-  ],
+  ['format', bin('oxfmt'), ['--check', '.']],
   ['circles between folders', process.execPath, ['scripts/circles.mjs']],
 ];
 

@@ -5,7 +5,8 @@ import { workingNumber } from './workingNumber';
 
 /** A step of the path that is open to a child and new to them. */
 export type NextStep =
-  { readonly step: 'take-away' | 'missing part'; readonly whole: number } | { readonly step: 'past ten' };
+  | { readonly step: 'take-away' | 'missing part'; readonly whole: number }
+  | { readonly step: 'past ten' };
 
 /** From as many answers on a step is not new any more. */
 const TRIED = 3;

@@ -22,7 +22,16 @@ export type PrintName = keyof Catalogue['prints']['names'];
 
 /** What a print asks for beside its paper; ink where two kinds of counters, or colours, are drawn. */
 export type Needs =
-  'layouts' | 'numbers' | 'mat' | 'size' | 'backs' | 'answers' | 'ink' | 'child' | 'support' | 'children';
+  | 'layouts'
+  | 'numbers'
+  | 'mat'
+  | 'size'
+  | 'backs'
+  | 'answers'
+  | 'ink'
+  | 'child'
+  | 'support'
+  | 'children';
 
 interface Entry {
   readonly needs: readonly Needs[];

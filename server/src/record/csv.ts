@@ -6,7 +6,8 @@ import type { Readable } from 'node:stream';
 
 /** One line of a responses file as read. */
 export type ReadLine =
-  { readonly line: number; readonly row: RecordRow } | { readonly line: number; readonly reason: string };
+  | { readonly line: number; readonly row: RecordRow }
+  | { readonly line: number; readonly reason: string };
 
 /** Thrown when a file is no responses file at all. */
 export class NotAResponsesFile extends Error {

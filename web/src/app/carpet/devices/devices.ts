@@ -54,18 +54,16 @@ export class Devices {
     this.trouble.set('');
     void this.voice()?.close();
     this.voice.set(null);
-    this.#voices
-      [which]((at) => this.#spoke(at))
-      .then(
-        (voice) => {
-          this.voice.set(voice);
-          this.listen();
-        },
-        (error: unknown) =>
-          this.trouble.set(
-            $localize`The voice key is not available: ${error instanceof Error ? error.message : String(error)} Space stops the clock as before.`,
-          ),
-      );
+    this.#voices[which]((at) => this.#spoke(at)).then(
+      (voice) => {
+        this.voice.set(voice);
+        this.listen();
+      },
+      (error: unknown) =>
+        this.trouble.set(
+          $localize`The voice key is not available: ${error instanceof Error ? error.message : String(error)} Space stops the clock as before.`,
+        ),
+    );
   }
   /** Waits for the next voice, while an answer is awaited. */
   listen(): void {
