@@ -1,25 +1,31 @@
+import { join } from 'node:path';
+
 const swc = {
   module: { type: 'es6' },
   jsc: { target: 'es2022', parser: { syntax: 'typescript' } },
 };
 
+/** Kept from run to run: what is compiled once is not compiled again. */
+export const cacheDirectory = join(import.meta.dirname, 'node_modules/.cache/jest');
+
 /** Tests that need no browser: as ES modules, in Node. */
 const plain = (displayName, roots, more = {}) => ({
   displayName,
   rootDir: import.meta.dirname,
+  cacheDirectory,
   roots,
   testEnvironment: 'node',
   testMatch: ['**/*.spec.ts'],
   extensionsToTreatAsEsm: ['.ts'],
-  transform: { '\\.ts$': ['@swc/jest', swc] },
+  transform: { '\\.ts$': ['<rootDir>/scripts/jestTransform.mjs', swc] },
   transformIgnorePatterns: ['/node_modules/(?!@vane/)'],
   setupFilesAfterEnv: ['<rootDir>/scripts/jestSetup.mjs'],
   ...more,
 });
 
 /**
- * core and contract; the server against a real PostgreSQL; the page's components in jsdom; the page's sittings on the real server; the scripts.
- * What takes long because it judges whole classes is left to `npm run test:long`.
+ * core and contract; the server against a real PostgreSQL; the page's components in jsdom; the page's sittings on the real server; the scripts. Tests whose title has `@long` are left to
+ * `npm run test:all` (scripts/test.mjs).
  */
 export default {
   // A busy machine is slow, not wrong.

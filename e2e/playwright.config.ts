@@ -3,10 +3,18 @@ import { defineConfig } from '@playwright/test';
 /** What measures time: run alone, after all others, as a busy machine spoils exposures. */
 const TIMED = /(measurement|devices|board)\.spec\.ts/;
 
+/**
+ * Which run of the tests this is (scripts/test.mjs): `short` leaves out what is marked `@long`, `long` has that alone; without it, all.
+ * At the tablet's size, too: what is marked `@touch` in the short run, `@both` in the long one.
+ */
+const RUN = process.env['VANE_TESTS'];
+const which = RUN === 'short' ? { grepInvert: /@long/ } : RUN === 'long' ? { grep: /@long/ } : {};
+const ON_TABLET = RUN === 'short' ? /@touch/ : RUN === 'long' ? /@both/ : /@both|@touch/;
+
 /** Motion explains, and is no part of what these prove; drawing it takes much of the processor. */
 const STILL = { reducedMotion: 'reduce' } as const;
 
-/** Two sizes: a laptop beside the board, and a tablet held upright and touched. Tests marked `@both` run at both. */
+/** Two sizes: a laptop beside the board, and a tablet held upright and touched. */
 export default defineConfig({
   testDir: './tests',
   outputDir: '../node_modules/.cache/playwright',
@@ -28,13 +36,18 @@ export default defineConfig({
     serviceWorkers: 'block',
   },
   projects: [
-    { name: 'laptop', testIgnore: TIMED, use: { viewport: { width: 1280, height: 800 }, contextOptions: STILL } },
+    {
+      ...which,
+      name: 'laptop',
+      testIgnore: TIMED,
+      use: { viewport: { width: 1280, height: 800 }, contextOptions: STILL },
+    },
     {
       name: 'tablet',
       testIgnore: TIMED,
-      grep: /@both/,
+      grep: ON_TABLET,
       use: { viewport: { width: 768, height: 1024 }, hasTouch: true, contextOptions: STILL },
     },
-    { name: 'timed', testMatch: TIMED, use: { viewport: { width: 1280, height: 800 } } },
+    { ...which, name: 'timed', testMatch: TIMED, use: { viewport: { width: 1280, height: 800 } } },
   ],
 });

@@ -1,161 +1,47 @@
-import { spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, relative } from 'node:path';
+import { join } from 'node:path';
 import { buildServer, buildWeb } from './build.mjs';
 import { startCluster } from './postgres.mjs';
 import { ensureInstalled, ROOT } from './setup.mjs';
+import { bin, CACHE, check, endAll, jest, playwright, print, seconds } from './testPrograms.mjs';
 
-const bin = (name) => join(ROOT, 'node_modules/.bin', name);
-const CACHE = 'node_modules/.cache';
+/** A test whose title has this word takes long, or proves again what a quicker one proves: it is left to `npm run test:all`. */
+const LONG = '@long';
+const NOT_LONG = `^(?!.*${LONG})`;
 
-/** Checks that are no tests but must hold: each that fails counts as one failure. Types come first: lint reads what they leave. Angular's templates are checked by the build. */
+/** Checks that are no tests but must hold. Angular's templates are checked by the build. */
+const TYPES = { name: 'types', program: bin('tsgo'), args: ['-b'] };
+const LINT = {
+  name: 'lint: Vane’s own rules',
+  program: bin('eslint'),
+  args: ['.', '--max-warnings', '0', '--cache', '--cache-location', `${CACHE}/eslint/`],
+};
 const CHECKS = [
-  ['types', bin('tsc'), ['-b']],
-  ['lint', bin('eslint'), ['.', '--max-warnings', '0', '--cache', '--cache-location', `${CACHE}/eslint/`]],
-  ['format', bin('oxfmt'), ['--check', '.']],
-  ['circles between folders', process.execPath, ['scripts/circles.mjs']],
+  { name: 'lint: general rules', program: bin('oxlint'), args: ['.'] },
+  { name: 'format', program: bin('oxfmt'), args: ['--check', '.'] },
+  { name: 'circles between folders', program: process.execPath, args: ['scripts/circles.mjs'] },
+  TYPES,
+  LINT,
 ];
-
+/** The same by the compiler that Angular builds with, and the rules that need its types. */
+const SLOW_CHECKS = [
+  { name: 'types, by tsc', program: bin('tsc'), args: ['-b', '--force'] },
+  {
+    name: 'lint: all rules, with types',
+    program: bin('eslint'),
+    args: ['.', '--max-warnings', '0'],
+    env: { VANE_LINT: 'types' },
+  },
+];
+const BUILD = { name: 'the browser application, built', program: process.execPath, args: ['scripts/build.mjs'] };
 /** Looks at the built page, so it comes after the build. */
-const MESSAGES = ['messages in every language', process.execPath, ['scripts/messages.mjs']];
+const MESSAGES = { name: 'messages in every language', program: process.execPath, args: ['scripts/messages.mjs'] };
 
-/** What is running now, to be ended with this run. */
-const running = new Set();
+/** Jest's projects in the order in which they are run; the others of its file prove again what these do. */
+const PROJECTS = ['core', 'server', 'web', 'whole', 'scripts'];
 
-/** Runs a program to its end. Its words are given to `heard` (else kept) and handed back. */
-function run(program, args, { env = {}, heard } = {}) {
-  return new Promise((done) => {
-    const child = spawn(program, args, {
-      cwd: ROOT,
-      stdio: ['ignore', 'pipe', 'pipe'],
-      env: { ...process.env, ...env },
-    });
-    running.add(child);
-    let said = '';
-    const hear = (text) => {
-      if (heard) heard(String(text));
-      else said += String(text);
-    };
-    child.stdout.on('data', hear);
-    child.stderr.on('data', hear);
-    child.once('error', (error) => hear(`${error.message}\n`));
-    child.once('close', (status) => {
-      running.delete(child);
-      done({ status: status ?? 1, said });
-    });
-  });
-}
-
-const print = (text) => process.stdout.write(text);
-const seconds = (since) => `${((Date.now() - since) / 1000).toFixed(0)} s`;
-
-async function check([name, program, args]) {
-  const began = Date.now();
-  const { status, said } = await run(program, args);
-  print(status === 0 ? `  ✓ ${name} (${seconds(began)})\n` : `  ✘ ${name}: failed\n${said}\n`);
-  return { passed: 0, failed: status === 0 ? 0 : 1 };
-}
-
-function readJson(file) {
-  try {
-    return JSON.parse(readFileSync(file, 'utf8'));
-  } catch (error) {
-    print(`No report: ${error.message}\n`);
-    return null;
-  }
-}
-
-async function jest(where, args, processors) {
-  const out = join(where.folder, `jest-${where.made++}.json`);
-  const began = Date.now();
-  const { status } = await run(
-    process.execPath,
-    [
-      '--experimental-vm-modules',
-      '--no-warnings',
-      join(ROOT, 'node_modules/jest/bin/jest.js'),
-      '--json',
-      `--outputFile=${out}`,
-      '--silent',
-      `--maxWorkers=${processors}`,
-      ...args,
-    ],
-    { env: where.env, heard: (text) => /^\{/.test(text) || print(text) },
-  );
-  const report = readJson(out);
-  if (report === null) return { passed: 0, failed: 1 };
-  const broken = report.testResults.filter(
-    (file) => file.status === 'failed' && file.assertionResults.every((a) => a.status !== 'failed'),
-  ).length;
-  const failed = report.numFailedTests + broken;
-  print(`  ${failed === 0 ? '✓' : '✘'} Jest (${seconds(began)})\n`);
-  // Whatever else was wrong with the run, such as something left running, is a failure too.
-  return { passed: report.numPassedTests, failed: failed === 0 && status !== 0 ? 1 : failed };
-}
-
-async function playwright(where, args) {
-  const name = `playwright-${where.made++}`;
-  const out = join(where.folder, `${name}.json`);
-  // What it keeps of failures, apart from the other runs': each empties its folder first.
-  const kept = join(ROOT, CACHE, 'playwright', name);
-  await run(
-    bin('playwright'),
-    ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json', '--output', kept, ...args],
-    { env: { ...where.env, PLAYWRIGHT_JSON_OUTPUT_NAME: out }, heard: print },
-  );
-  const report = readJson(out);
-  if (report === null) return { passed: 0, failed: 1 };
-  const { expected, unexpected, flaky } = report.stats;
-  // What passes on a second try only has failed.
-  return { passed: expected, failed: unexpected + flaky + report.errors.length };
-}
-
-const summed = (counts) => ({
-  passed: counts.reduce((sum, c) => sum + c.passed, 0),
-  failed: counts.reduce((sum, c) => sum + c.failed, 0),
-});
-
-async function inTurn(works) {
-  const counts = [];
-  for (const work of works) counts.push(await work());
-  return summed(counts);
-}
-
-/** Goes through parts of work one after the other, each told how many processors it has: two once the other lane has ended. */
-async function twoLanes(...lanes) {
-  let going = lanes.length;
-  const counts = lanes.map(async (parts) => {
-    const own = await inTurn(parts.map((part) => () => part(going === 1 ? 2 : 1)));
-    going--;
-    return own;
-  });
-  return summed(await Promise.all(counts));
-}
-
-/** Each begins anew, so a few: a lane that has both processors begins its next part with two. */
-const PARTS = 6;
-const inParts = (work) => Array.from({ length: PARTS }, (_, i) => work(`--shard=${i + 1}/${PARTS}`));
-
-/**
- * All of it, for two processors: checks and Jest on one, the build and the browser's tests on the other, and whichever is longer ends on both; then, alone on the machine, what measures time.
- * More at once would be no quicker, and would only make every test wait.
- */
-async function everything(where) {
-  await buildServer();
-  const counts = await twoLanes(
-    [...CHECKS.map((one) => () => check(one)), ...inParts((part) => (processors) => jest(where, [part], processors))],
-    [
-      () => buildWeb().then(() => check(MESSAGES)),
-      ...inParts(
-        (part) => (processors) =>
-          playwright(where, ['--project=laptop', '--project=tablet', part, `--workers=${processors}`]),
-      ),
-    ],
-  );
-  return summed([counts, await playwright(where, ['--project=timed', '--workers=1'])]);
-}
-
+/** Files of tests below a folder. */
 function specs(folder) {
   return readdirSync(join(ROOT, folder), { withFileTypes: true }).flatMap((entry) => {
     const path = join(folder, entry.name);
@@ -163,15 +49,131 @@ function specs(folder) {
     return /\.spec\.(ts|mjs)$/.test(entry.name) ? [path] : [];
   });
 }
-
+const allSpecs = () => ['core', 'contract', 'server', 'e2e', 'scripts', 'web/src'].flatMap(specs);
+const isPage = (file) => file.startsWith(join('e2e', 'tests'));
+const textOf = (file) => readFileSync(join(ROOT, file), 'utf8');
 const escaped = (words) => words.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
-/** The tests whose file or name has these words: Jest's at once, the browser's after the build. */
+const NOTHING = { passed: 0, failed: 0, failures: [] };
+const summed = (counts) =>
+  counts.reduce(
+    (sum, one) => ({
+      passed: sum.passed + one.passed,
+      failed: sum.failed + one.failed,
+      failures: [...sum.failures, ...one.failures],
+    }),
+    NOTHING,
+  );
+
+/** @param quietS seconds of one processor that a part takes on a quiet machine: what is said of the time left rests on them */
+const part = (name, quietS, work) => ({ name, quietS, work });
+const checking = (one, quietS) => part(one.name, quietS, () => check(one));
+
+/**
+ * What `npm test` runs on two processors: checks and Jest in one lane, the build and the browser's tests in the other; whichever ends later has both processors from then on. What measures time
+ * comes last, alone.
+ */
+function shortRun(where) {
+  const tests = (name, quietS, args) =>
+    part(name, quietS, (processors) => jest(where, [`--testNamePattern=${NOT_LONG}`, ...args], processors));
+  const pages = (shard, quietS) =>
+    part(`pages in the browser, part ${shard} of 2`, quietS, (processors) =>
+      playwright(where, ['--project=laptop', '--project=tablet', `--shard=${shard}/2`, `--workers=${processors}`]),
+    );
+  return {
+    env: { VANE_TESTS: 'short' },
+    lanes: [
+      [
+        ...CHECKS.map((one) => checking(one, { [TYPES.name]: 27, [LINT.name]: 17 }[one.name] ?? 4)),
+        ...PROJECTS.map((name) =>
+          tests(`Jest: ${name}`, { core: 40, server: 100, web: 50, whole: 8, scripts: 8 }[name], [
+            '--selectProjects',
+            name,
+          ]),
+        ),
+      ],
+      [checking(BUILD, 35), checking(MESSAGES, 6), pages(1, 130), pages(2, 130)],
+    ],
+    last: [part('what measures time, alone', 60, () => playwright(where, ['--project=timed', '--workers=1']))],
+  };
+}
+
+/** What `npm run test:all` runs beside that. */
+function longRun(where) {
+  const files = allSpecs().filter((file) => !isPage(file));
+  const properties = files.filter((file) => /testing\/property'/.test(textOf(file)));
+  const long = files.filter((file) => textOf(file).includes(LONG) && !properties.includes(file));
+  const tests = (name, quietS, args) => part(name, quietS, (processors) => jest(where, args, processors));
+  const pages = (project, quietS) =>
+    part(`${project}: pages in the browser`, quietS, (processors) =>
+      playwright(where, [`--project=${project}`, `--workers=${processors}`]),
+    );
+  return {
+    env: { VANE_TESTS: 'long', VANE_LONG: '1' },
+    lanes: [
+      [
+        ...SLOW_CHECKS.map((one) => checking(one, 80)),
+        tests('Jest: long tests', 200, [
+          '--selectProjects',
+          ...PROJECTS,
+          '--testNamePattern',
+          LONG,
+          '--runTestsByPath',
+          ...long,
+        ]),
+        tests('Jest: properties, tried often', 300, [
+          '--selectProjects',
+          ...PROJECTS,
+          '--runTestsByPath',
+          ...properties,
+        ]),
+        tests('Jest: a second database', 100, ['--selectProjects', 'second shard']),
+      ],
+      [pages('laptop', 500), pages('tablet', 120)],
+    ],
+    last: [part('what measures time, alone', 140, () => playwright(where, ['--project=timed', '--workers=1']))],
+  };
+}
+
+/** Goes through a run's parts, and says which one begins and how long all of them will still take. */
+async function goThrough({ env, lanes, last }, where) {
+  Object.assign(where.env, env);
+  const all = [...lanes.flat(), ...last];
+  const began = Date.now();
+  let begun = 0;
+  let doneS = 0;
+  const left = () => {
+    // Two processors, until what is measured alone.
+    const alone = last.reduce((sum, one) => sum + one.quietS, 0);
+    const quietS = (all.reduce((sum, one) => sum + one.quietS, 0) - alone - doneS) / 2 + alone;
+    // As quick as it has been so far; before that is known, as on a quiet machine.
+    const pace = doneS < 30 ? 1 : (Date.now() - began) / 1000 / (doneS / 2);
+    return Math.max(1, Math.round((quietS * pace) / 60));
+  };
+  const go = async (one, processors) => {
+    print(`— ${++begun} of ${all.length}: ${one.name} (about ${left()} min left of all)\n`);
+    const counts = await one.work(processors);
+    doneS += one.quietS;
+    return counts;
+  };
+  let going = lanes.length;
+  const counts = await Promise.all(
+    lanes.map(async (parts) => {
+      const own = [];
+      for (const one of parts) own.push(await go(one, going === 1 ? 2 : 1));
+      going--;
+      return summed(own);
+    }),
+  );
+  for (const one of last) counts.push(await go(one, 1));
+  return summed(counts);
+}
+
+/** The tests whose file or name has these words, long ones too: Jest's at once, the browser's after the build. */
 async function some(where, words) {
   const has = (text) => text.toLowerCase().includes(words.toLowerCase());
-  const inside = (file) => has(readFileSync(join(ROOT, file), 'utf8'));
-  const isPage = (file) => file.startsWith(join('e2e', 'tests'));
-  const all = ['core', 'contract', 'server', 'e2e', 'scripts', 'web/src'].flatMap(specs);
+  const inside = (file) => has(textOf(file));
+  const all = allSpecs();
   const named = all.filter((file) => has(file) && !isPage(file));
   const holding = all.filter((file) => !has(file) && !isPage(file) && inside(file));
   const pages = all.filter((file) => isPage(file) && (has(file) || inside(file)));
@@ -189,48 +191,68 @@ async function some(where, words) {
   return summed(counts);
 }
 
+/** @param runs which of the runs, one after the other; what Jest and the browser use is built before */
+async function whole(where, ...runs) {
+  await buildServer();
+  const counts = [];
+  for (const made of runs) counts.push(await goThrough(made(where), where));
+  return summed(counts);
+}
+
 /**
- * `npm test`: sets up what is missing, checks, and runs all tests; `npm test -- WORDS` those whose file or name has the words; `--long` with properties tried far more often and whole
- * classes judged. Databases, home and mail are this run's own: it never touches anybody's data, and runs beside `npm start`. Ends with one line that sums it up.
+ * `npm test`: sets up what is missing, checks, and runs the tests that every change is held against; `--all` those and all others; `npm test -- WORDS` those whose file or name has the words.
+ * Databases, homes, mail and whatever else is made lie in one folder of this run's own, which goes with it: it never touches anybody's data, and runs beside `npm start`. Ends with one line that
+ * sums it up.
  */
 export async function test(args) {
-  const long = args.includes('--long');
-  const words = args.filter((arg) => arg !== '--long').join(' ');
+  const everything = args.includes('--all');
+  const words = args.filter((arg) => arg !== '--all').join(' ');
+  const began = Date.now();
+  print(`Vane’s tests: ${words !== '' ? `those with “${words}”` : everything ? 'all of them' : 'the short run'}.\n`);
   await ensureInstalled({ browser: true });
   const folder = mkdtempSync(join(tmpdir(), 'vane-test-'));
   chmodSync(folder, 0o755);
+  // Whatever a test or a browser lays down for a while.
+  process.env.TMPDIR = join(folder, 't');
+  mkdirSync(process.env.TMPDIR);
+  chmodSync(process.env.TMPDIR, 0o1777);
   // Its own cluster even when DATABASE_URL names a server.
+  delete process.env.DATABASE_URL;
   const cluster = await startCluster(join(folder, 'postgres'), { durable: false });
   const end = () => {
-    for (const child of running) child.kill('SIGTERM');
     cluster.stop();
-    rmSync(folder, { recursive: true, force: true });
+    rmSync(folder, { recursive: true, force: true, maxRetries: 5, retryDelay: 200 });
   };
-  for (const [signal, status] of [
+  let broken = false;
+  for (const [name, status] of [
     ['SIGINT', 130],
     ['SIGTERM', 143],
+    ['SIGHUP', 129],
   ])
-    process.once(signal, () => {
-      // What was begun for this run goes with it; then it ends as the signal would have ended it.
-      end();
-      process.exit(status);
+    process.on(name, () => {
+      // What was begun for this run goes with it, once; then it ends as the signal would have ended it.
+      if (broken) return;
+      broken = true;
+      print('\nBroken off: ending what is under way …\n');
+      void endAll().then(() => {
+        end();
+        process.exit(status);
+      });
     });
   try {
     const env = {
       VANE_TEST_DATABASE_URL: cluster.url('postgres'),
       VANE_PG_BIN: cluster.bin,
       VANE_HOME: join(folder, 'home'),
-      ...(long ? { VANE_LONG: '1' } : {}),
     };
-    delete process.env.DATABASE_URL;
-    const where = { folder, env, made: 0 };
-    const began = Date.now();
-    const { passed, failed } = words === '' ? await everything(where) : await some(where, words);
-    if (passed + failed === 0)
-      print(`No test's file or name has “${words}” (looked in ${relative('', ROOT) || '.'}).\n`);
-    print(`All in ${seconds(began)}.\n${passed} passed, ${failed} failed\n`);
+    const where = { folder, env };
+    const runs = everything ? [shortRun, longRun] : [shortRun];
+    const { passed, failed, failures } = words === '' ? await whole(where, ...runs) : await some(where, words);
+    if (passed + failed === 0) print(`No test’s file or name has “${words}”.\n`);
+    for (const one of failures) print(`\n${one}`);
+    print(`${failures.length > 0 ? '\n' : ''}All in ${seconds(began)}.\n${passed} passed, ${failed} failed\n`);
     return failed === 0 && passed > 0 ? 0 : 1;
   } finally {
-    end();
+    if (!broken) end();
   }
 }

@@ -53,8 +53,12 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
     expect(late).toBeGreaterThan(20);
     expect(late).toBeLessThan(42);
   });
+  // Judged by its own copies, and not by the hand that taps.
   const { estimate } = await recordOf(page, 'Nuru');
-  expect(estimate.times.hand.pad).toBeGreaterThan(0);
+  const copies = rows.flatMap((r) => (r.kind === 'match' ? [r.response_ms! / 1000] : [])).sort((a, b) => a - b);
+  expect(estimate.times.hand.pad! / ((copies[1]! + copies[2]!) / 2)).toBeGreaterThan(0.75);
+  expect(estimate.times.hand.pad! / ((copies[1]! + copies[2]!) / 2)).toBeLessThan(1.33);
+  expect(estimate.times.hand.pad).not.toBe(before.estimate.times.hand.tap);
 });
 
 test('a sitting answered to the simulated voice: the clock stops when the sound begins, and the adult marks what was said', async ({

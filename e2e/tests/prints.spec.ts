@@ -120,7 +120,12 @@ test('charts go out as SVG and PNG, and the plan as a calendar', async ({ signed
   await png.saveAs(join(folder, 'evidence.png'));
   expect(readFileSync(join(folder, 'evidence.png')).subarray(1, 4).toString()).toBe('PNG');
   await page.goto('/today');
+  const sessions = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li');
+  await expect(sessions.first()).toBeVisible();
+  const titles = await sessions.getByRole('heading', { level: 2 }).allInnerTexts();
   const calendar = await saved(page, 'Add to calendar');
   await calendar.saveAs(join(folder, 'plan.ics'));
-  expect(readFileSync(join(folder, 'plan.ics'), 'utf8').match(/BEGIN:VEVENT/g)?.length).toBeGreaterThan(0);
+  const events = readFileSync(join(folder, 'plan.ics'), 'utf8').replaceAll('\r\n ', '').split('BEGIN:VEVENT').slice(1);
+  const summaries = events.map((event) => (/SUMMARY:(.*)/.exec(event)?.[1] ?? '').replaceAll('\\', ''));
+  expect(summaries.map((summary, i) => summary.startsWith(`${titles[i]}: `))).toEqual(titles.map(() => true));
 });

@@ -50,7 +50,7 @@ describe('a week', () => {
     }
   });
 
-  it.each([
+  it.each<[more: Partial<WeekWish>, how: string]>([
     [{}, 'as usual'],
     [{ group: 2 }, 'in pairs'],
     [{ group: 1, adults: 3 }, 'one by one'],

@@ -4,7 +4,7 @@ import { waysTotals } from '../routines/ways';
 import { USUAL_OPTIONS } from '../routines/options';
 import { USUAL_WORDS } from '../routines/classWords';
 import { english } from '../words/english/index';
-import { cardsOf, drawnPages, PRINT_NAMES, PRINTS, type PrintWish } from './allPrints';
+import { cardsOf, drawnPages, PRINT_NAMES, PRINTS, type PrintName, type PrintWish } from './allPrints';
 import { sentencesOf } from './cards';
 import { CARD_SIZES, cardPages, places } from './grid';
 import type { Reading, ReadingWord } from '../reading/reading';
@@ -129,14 +129,58 @@ describe('pages of cards', () => {
 });
 
 describe('every print that is drawn', () => {
-  const drawn = PRINT_NAMES.filter(
-    (name) => !['home-sheet', 'evening', 'hand-over', 'class-hand-over', 'group-sheet'].includes(name),
-  );
-  it.each(drawn)('%s has pages on both papers, in inks alone, with nothing but the drawing', (what) => {
+  /** Of five: by page, circles and pieces of writing. Papers of words about children are made elsewhere. */
+  const OF_FIVE: Partial<Record<PrintName, readonly (readonly [circles: number, words: number])[]>> = {
+    // One card with five dots; its back with a numeral.
+    'flash-cards': [
+      [5, 0],
+      [0, 1],
+    ],
+    // Six pairs with nought and turned; each back a sentence of five signs.
+    'pair-cards': [
+      [6 * 5, 0],
+      [0, 6 * 5],
+    ],
+    // Taken away one to five.
+    'crossed-off-cards': [
+      [5 * 5, 0],
+      [0, 5 * 5],
+    ],
+    // 5 and 0, 4 and 1, 3 and 2.
+    dominoes: [
+      [3 * 5, 0],
+      [0, 3],
+    ],
+    // Twelve sentences, six on a page, of four signs and a box; the key with its heading.
+    'sentence-cards': [
+      [0, 6 * 4],
+      [0, 6],
+      [0, 6 * 4],
+      [0, 6],
+      [0, 12 + 1],
+    ],
+    mats: [[0, 0]],
+    // Three sums and three take-aways a page: frames, sentences with places to write, answers.
+    'fill-and-write': [
+      [15, 26],
+      [30, 32],
+    ],
+    'all-the-ways': [
+      [0, 21],
+      [0, 15],
+    ],
+  };
+  it.each(PRINT_NAMES)('%s has its pages on both papers, in inks alone, with nothing but the drawing', (what) => {
     for (const paper of ['A4', 'Letter'] as const) {
       const pages = drawnPages({ ...WISH, what, paper }, WAYS);
-      expect(pages.length).toBeGreaterThan(0);
-      for (const { svg } of pages) expect(svg).not.toMatch(/currentColor|<script|href|NaN|undefined/);
+      expect(pages.map(({ svg }) => [count(svg, /<circle/g), count(svg, /<text/g)])).toEqual(OF_FIVE[what] ?? []);
+      const { width, height } = sheetOf(paper);
+      for (const { svg } of pages) {
+        // Mats lie across.
+        const [, ...sides] = /viewBox="0 0 ([\d.]+) ([\d.]+)"/.exec(svg) ?? [];
+        expect(sides.map(Number)).toEqual(what === 'mats' ? [height, width] : [width, height]);
+        expect(svg).not.toMatch(/currentColor|<script|href|NaN|undefined/);
+      }
     }
   });
 

@@ -7,7 +7,7 @@ import { updateChild } from './childFit';
 import { freshState } from './childState';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { USUAL_SCATTER } from './posterior';
-import { FEATURES } from './features';
+import { FEATURES, type Domain } from './features';
 import { classValues } from './judgeChild';
 
 const simulated = (seed: number, plan: Partial<ClassPlan> = {}): readonly Response[] => {
@@ -15,14 +15,14 @@ const simulated = (seed: number, plan: Partial<ClassPlan> = {}): readonly Respon
   return simulateClass({
     seed,
     names: Array.from({ length: 8 }, (_, i) => `child-${i}`),
-    weeks: 3,
+    weeks: 2,
     until: Date.UTC(2026, 5, 10),
     makeId: () => String(id++).padStart(6, '0'),
     ...plan,
   }).responses;
 };
-const weight = (values: ClassValues, name: string): number =>
-  values.fields[USUAL_SCATTER]!.number.mean[FEATURES.number.findIndex((f) => f.name === name)]!;
+const weight = (values: ClassValues, name: string, domain: Domain = 'number'): number =>
+  values.fields[USUAL_SCATTER]![domain].mean[FEATURES[domain].findIndex((f) => f.name === name)]!;
 
 describe('what a class has in common', () => {
   it('is steep in the whole where knowledge stops at a number, and says how far children differ (seed 11)', () => {
@@ -42,19 +42,39 @@ describe('what a class has in common', () => {
     );
   });
 
-  it.each<[string, (r: Response, random: Random) => Response | null]>([
-    ['nothing but pictures', (r) => (r.kind === 'show' ? r : null)],
+  it.each<[string, (r: Response, random: Random) => Response | null, (values: ClassValues) => boolean]>([
     [
-      'every answer after eight seconds and nothing measured',
-      (r) => (r.kind === 'match' || r.kind === 'count' ? null : { ...r, responseMs: 8000 }),
+      'nothing but pictures: numbers stay as they were before, seeing is learned',
+      (r) => (r.kind === 'show' ? r : null),
+      (values) => weight(values, 'level') === 0 && weight(values, 'level', 'seeing') > 1,
     ],
-    ['every answer nought', (r) => ({ ...r, given: '0', outcome: 'wrong' })],
-    ['a thousandth of a second or ten minutes', (r, random) => ({ ...r, responseMs: random() < 0.5 ? 1 : 600_000 })],
-    ['one answer in ten', (r, random) => (random() < 0.1 ? r : null)],
-  ])('stays in bounds with %s', (_, change) => {
+    [
+      'every answer after eight seconds and nothing measured: slow hands',
+      (r) => (r.kind === 'match' || r.kind === 'count' ? null : { ...r, responseMs: 8000 }),
+      ({ times }) => times.hand.median > 3 && times.hand.median < 5,
+    ],
+    [
+      'every answer nought: nothing is known, and hands are as quick as before',
+      (r) => ({ ...r, given: '0', outcome: 'wrong' }),
+      (values) =>
+        weight(values, 'level') < -3 && weight(values, 'level', 'seeing') < -3 && values.times.hand.median < 1.5,
+    ],
+    [
+      'a thousandth of a second or ten minutes: children differ beyond measure',
+      (r, random) => ({ ...r, responseMs: random() < 0.5 ? 1 : 600_000 }),
+      ({ times }) => times.hand.sd > 2,
+    ],
+    [
+      'one answer in twenty: too few to learn from',
+      (r, random) => (random() < 0.05 ? r : null),
+      (values) => values === CLASS_BEFORE,
+    ],
+  ])('is learned, and stays in bounds, from %s', (_, change, learned) => {
     const random = seeded(5);
     const responses = simulated(13).flatMap((r) => change(r, random) ?? []);
-    const { fields, times } = classValues(responses);
+    const values = classValues(responses);
+    expect(learned(values)).toBe(true);
+    const { fields, times } = values;
     for (const { mean, variance, familyVariance, operationVariance, ownVariance } of fields.flatMap((f) =>
       Object.values(f),
     )) {

@@ -192,15 +192,21 @@ describe('judging', () => {
     );
   });
 
-  it.each([
-    ['nothing at all', []],
-    ['three answers', rows([['1+1', 2, 1]]).slice(2, 5)],
+  it.each<
+    [what: string, responses: readonly Response[], read: readonly [fact: string, word: string, answers: number][]]
+  >([
+    ['nothing at all', [], []],
+    ['three answers', rows([['1+1', 2, 1]]).slice(2, 5), [['1+1', 'too few answers', 1]]],
     [
       'no warm-up',
       rows([
         ['1+1', 2, 1],
         ['2+3', 3, 2],
       ]).filter((r) => r.kind !== 'match'),
+      [
+        ['1+1', 'too few answers', 1],
+        ['2+3', 'too few answers', 1],
+      ],
     ],
     [
       'always eight seconds',
@@ -208,24 +214,31 @@ describe('judging', () => {
         [1, 2, 3, 4].map((day) => ['3+4', 8, day]),
         8,
       ),
+      // Every number to copy takes as long: a slow hand.
+      [['3+4', 'knows', 4]],
     ],
-    ['no time ever', rows([1, 2, 3].map((day) => ['3+4', 2, day])).map((r) => ({ ...r, responseMs: null }))],
+    [
+      'no time ever',
+      rows([1, 2, 3].map((day) => ['3+4', 2, day])).map((r) => ({ ...r, responseMs: null })),
+      [['3+4', 'in between', 3]],
+    ],
     [
       'zero and absurd times',
       rows([
         ['1+1', 0, 1],
         ['1+1', 590, 1],
       ]),
+      [['1+1', 'too few answers', 2]],
     ],
-  ] as [string, Response[]][])('gives sensible readings for %s', (_, responses) => {
-    const { estimate, readings } = judgeChild('Nuru', responses, OPTIONS);
+  ])('gives sensible readings for %s', (_, responses, read) => {
+    const { estimate, readings } = judgeChild('Nuru', responses, { ...OPTIONS, alsoFacts: ['4+5'] });
     for (const value of [estimate.times.retrieve, estimate.times.pace, ...Object.values(estimate.times.hand)])
-      expect(value).toBeGreaterThan(0);
-    for (const r of readings) {
-      expect(r.pAutomatic).toBeGreaterThanOrEqual(0);
-      expect(r.pAutomatic).toBeLessThanOrEqual(1);
-      expect(Math.abs(r.lean)).toBeLessThanOrEqual(1);
-    }
+      expect(value > 0.1 && value < 20).toBe(true);
+    expect(readings.map((r) => [r.fact, r.reading, r.responses])).toEqual([...read, ['4+5', 'too few answers', 0]]);
+    for (const { pAutomatic, lean, certainty } of readings)
+      expect(Math.min(pAutomatic, 1 - pAutomatic, 1 - Math.abs(lean), certainty, 1 - certainty)).toBeGreaterThanOrEqual(
+        0,
+      );
   });
 
   it('reads facts without answers from the child’s level when asked to', () => {

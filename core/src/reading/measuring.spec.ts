@@ -10,7 +10,7 @@ let made = 0;
 const classOf = (condition: Condition, seed: number): SimulatedClass =>
   simulateClass({
     seed,
-    names: Array.from({ length: 12 }, (_, i) => `child-${i}`),
+    names: Array.from({ length: 6 }, (_, i) => `child-${i}`),
     weeks: 6,
     condition,
     until: Date.parse('2026-11-25T12:00:00Z'),
@@ -33,7 +33,7 @@ describe('adults and devices', () => {
     expect(second!.slips).toBeGreaterThan(2 * first!.slips);
   });
 
-  it('known, make the judgement better than unknown (seed 411)', () => {
+  it('known, make the judgement better by a twentieth than unknown (seed 411)', () => {
     const scoreOf = (responses: SimulatedClass['responses']): number => {
       const p = new Map(
         judgeClass(responses, { settings: DEFAULT_READING_SETTINGS }).flatMap(({ readings }) =>
@@ -45,12 +45,13 @@ describe('adults and devices', () => {
       )!;
     };
     const nameless = simulated.responses.map((r) => ({ ...r, markedBy: '', device: '' }));
-    expect(scoreOf(simulated.responses)).toBeLessThan(scoreOf(nameless));
+    expect(scoreOf(simulated.responses) / scoreOf(nameless)).toBeLessThan(0.95);
   });
 
   it('are alike where one adult and one device do everything, and unknown without a name', () => {
     const { responses } = classOf('plain', 412);
-    expect(classValues(responses)).toMatchObject({ sources: {}, adults: {} });
+    const { sources, adults } = classValues(responses);
+    expect([sources, adults]).toEqual([{}, {}]);
     const named = classValues(responses.map((r) => ({ ...r, markedBy: 'only', device: 'one' })));
     expect(named.sources['tap one']!.shift).toBeCloseTo(0, 12);
     // A file may name an adult as it likes.

@@ -2,7 +2,7 @@ import { seeded } from '../random/random';
 import { makeChild } from './child';
 import { answersUntil } from './settle';
 
-describe('answers needed until most facts are read rightly', () => {
+describe('answers needed until most facts are read rightly @long', () => {
   it('is a number of whole sittings after the warm-up, the same each time, and ends where it is told to', () => {
     const once = () => answersUntil(makeChild('a', 'stops at a number', seeded(5)), 'planned', seeded(2), 0.8, 140);
     expect(once()).toBe(once());

@@ -1,5 +1,5 @@
 import { every, playRoutine, rightly } from '../testing/playRoutine';
-import fc from '../testing/property';
+import fc, { TRIES } from '../testing/property';
 import { parseFact } from '../facts/fact';
 import { parseQuestion } from '../facts/question';
 import { pick, seeded, type Random } from '../random/random';
@@ -75,6 +75,8 @@ describe.each(ROUTINES.map((routine) => [routine.id, routine] as const))('the ro
           if (ask.want.by !== 'talk') expect(every(ask).some((given) => isRight(ask, given))).toBe(true);
         }
       }),
+      // There are 37 of them, and each is played twice.
+      { numRuns: Math.ceil(TRIES / 4) },
     );
   });
 });

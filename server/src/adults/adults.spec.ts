@@ -1,4 +1,12 @@
-import { invited as invitedBy, linkIn, SET_UP, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import {
+  invited as invitedBy,
+  linkIn,
+  SET_UP,
+  setUp,
+  startHarness,
+  type Browser,
+  type Harness,
+} from '../testing/harness';
 
 let harness: Harness;
 beforeEach(async () => {

@@ -4,6 +4,7 @@ import { TestBed } from '@angular/core/testing';
 import { MatButtonHarness } from '@angular/material/button/testing';
 import { MatButtonToggleHarness } from '@angular/material/button-toggle/testing';
 import { MatInputHarness } from '@angular/material/input/testing';
+import { Router } from '@angular/router';
 import { toRow, type ChildRecord, type OverruleView } from '@vane/contract';
 import {
   DEFAULT_READING_SETTINGS,
@@ -83,11 +84,12 @@ describe('the door', () => {
     http.verify();
   });
 
-  it('leads to the set-up when nobody uses Vane yet', () => {
+  it.each([true, false])('leads to the set-up when nobody uses Vane yet, and only then: %s', async (needsSetUp) => {
     configure();
-    TestBed.createComponent(SignInPage);
-    const door = TestBed.inject(HttpTestingController).expectOne('/api/door');
-    expect(() => door.flush({ needsSetUp: true, demo: null })).not.toThrow();
+    const fixture = TestBed.createComponent(SignInPage);
+    TestBed.inject(HttpTestingController).expectOne('/api/door').flush({ needsSetUp, demo: null });
+    await fixture.whenStable();
+    expect(TestBed.inject(Router).url).toBe(needsSetUp ? '/set-up' : '/');
   });
 });
 

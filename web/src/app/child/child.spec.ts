@@ -94,7 +94,7 @@ describe('a child over time in words', () => {
     ]);
     expect(new Set(colors).size).toBe(5);
     expect(
-      (fill?.type as string[]).map((type, i) => (type === 'solid' ? type : (fill?.pattern?.style as string[])[i])),
+      (fill!.type as string[]).map((type, i) => (type === 'solid' ? type : (fill!.pattern!.style as string[])[i])),
     ).toHaveLength(5);
   });
 });

@@ -4,9 +4,12 @@ import { TestBed } from '@angular/core/testing';
 import { firstValueFrom } from 'rxjs';
 import { Session } from './session';
 import { configure, ME, text } from '../testing/page';
-import { IDLE_MS, IdleLock } from './idleLock';
+import { IdleLock } from './idleLock';
 import { Locked } from './locked';
 import { WholeScreen } from '../device/wholeScreen';
+
+/** What a school is told: ten minutes. */
+const IDLE_MS = 600_000;
 
 async function signedIn(change: object) {
   configure();
