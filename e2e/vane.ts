@@ -147,6 +147,9 @@ export interface SittingChoice {
   readonly reachable?: boolean;
 }
 
+/** Waits until the page has all that it asked for: what it says of itself, not until the network has been quiet for a while. */
+export const settled = (page: Page): Promise<void> => page.locator('html[data-settled]').waitFor({ state: 'attached' });
+
 /** The carpet as a new class has it, whatever an earlier test has chosen. */
 export async function usualCarpet(page: Page): Promise<void> {
   const { id } = await classOf(page);

@@ -60,7 +60,7 @@ const logged = async ({ send, path }) =>
 let keeper;
 let child;
 
-describe('what stands in front of Vane’s servers', () => {
+describe('what stands in front of Vane’s servers @long', () => {
   it('HTTPS and a pooler: marks, judging and live screens go through both', async () => {
     const pool = later(await pooler(folder, await freePort(), primary));
     const through = { VANE_LISTEN_URL: pool.listenUrl, VANE_HTTPS: '1', VANE_URL: 'https://vane.example' };
@@ -128,7 +128,7 @@ describe('what stands in front of Vane’s servers', () => {
   });
 });
 
-describe('a standby', () => {
+describe('a standby @long', () => {
   it('takes long reads, and nobody reads there what is older than their own last change; lost, it is not missed', async () => {
     const standby = await startStandby(primary, join(folder, 'standby'));
     ensureDatabase(primary, 'read');
@@ -210,7 +210,7 @@ describe('a standby', () => {
   });
 });
 
-describe('a second PostgreSQL server', () => {
+describe('a second PostgreSQL server @long', () => {
   it('takes a school over while eight devices write to it; down, it is missed by its schools alone', async () => {
     const other = later(await startCluster(join(folder, 'other')));
     for (const cluster of [primary, other]) ensureDatabase(cluster, 'county');
@@ -266,7 +266,7 @@ describe('a second PostgreSQL server', () => {
   });
 });
 
-it('a nightly backup is work too: made once, in the folder that is named, and old ones go', async () => {
+it('a nightly backup is work too: made once, in the folder that is named, and old ones go @long', async () => {
   ensureDatabase(primary, 'nightly');
   const backups = join(folder, 'backups');
   mkdirSync(backups);
@@ -284,7 +284,7 @@ it('a nightly backup is work too: made once, in the folder that is named, and ol
   expect(statSync(join(backups, made()[0])).mode & 0o077).toBe(0);
 });
 
-it('what was archived brings the database back to a moment', async () => {
+it('what was archived brings the database back to a moment @long', async () => {
   const data = join(folder, 'restored');
   ensureDatabase(primary, 'shelf');
   told(primary, 'create table kept (what text)', 'shelf');

@@ -49,7 +49,7 @@ const without = (url) => {
   return open.href;
 };
 
-describe('the folder of the database', () => {
+describe('the folder of the database @long', () => {
   it('that has lost its PG_VERSION is refused by name, and nothing in it is touched', async () => {
     const cluster = await start();
     await asked(cluster.url('postgres'), 'create table school (name text)');
@@ -79,7 +79,7 @@ describe('the folder of the database', () => {
   });
 });
 
-describe('who may connect', () => {
+describe('who may connect @long', () => {
   it('is whoever has the password, which lies in a file of its own for nobody else', async () => {
     const cluster = await start();
     expect(statSync(`${data}.password`).mode & 0o777).toBe(0o600);
@@ -101,7 +101,7 @@ describe('who may connect', () => {
   });
 });
 
-describe('the log of the database', () => {
+describe('the log of the database @long', () => {
   it('holds nothing of what failed: neither statements nor values', async () => {
     const cluster = await start();
     const url = cluster.url('postgres');

@@ -6,7 +6,8 @@ import { ensureNodeModules, ensureDebianPackages, postgresPrograms, ROOT, Troubl
 const HELP = `Usage: ./vane COMMAND
   start [--no-demo] [--classroom]              run Vane (npm start); --classroom: for all devices of
                                                the school's network, over HTTPS
-  test                                         all tests (npm test)
+  test [--all | WORDS]                         the tests (npm test): those of every change, all of them, or those
+                                               whose file or name has these words
   bench [PART ...]                             measure the budgets (npm run bench), all or some of readings,
                                                quality, settling, plan, growth, load, views, faults,
                                                capacity, clocks, memory, fuzz, voice

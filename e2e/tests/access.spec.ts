@@ -13,11 +13,28 @@ import {
   refused,
   DEMO,
   everyRow,
+  settled,
 } from '../vane';
+
+test('Today, Class and Carpet are sound for assistive technology', async ({ signedIn: page }) => {
+  for (const [path, heading] of [
+    ['/today', 'Today'],
+    ['/class', 'Who needs the same thing?'],
+    ['/carpet', 'On the carpet'],
+  ] as const) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible();
+    await settled(page);
+    await sound(page, path);
+  }
+  await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
+  await nextShow(page);
+  await sound(page, 'asking');
+});
 
 for (const scheme of ['light', 'dark'] as const) {
   // A size changes no colour.
-  test(`every view is sound for assistive technology, ${scheme}${scheme === 'light' ? ' @both' : ''}`, async ({
+  test(`every view is sound for assistive technology, ${scheme}${scheme === 'light' ? ' @both' : ''} @long`, async ({
     signedIn: page,
   }) => {
     test.setTimeout(300_000);
@@ -40,7 +57,7 @@ for (const scheme of ['light', 'dark'] as const) {
     for (const [path, heading] of Object.entries(ready)) {
       await page.goto(path);
       await expect(page.getByRole('heading', { name: heading, exact: true })).toBeVisible();
-      await page.waitForLoadState('networkidle');
+      await settled(page);
       await look(path);
     }
     await page.getByRole('button', { name: 'Settings' }).click();
@@ -72,7 +89,7 @@ for (const scheme of ['light', 'dark'] as const) {
   });
 }
 
-test('every menu, every dialog and every rarely seen view is sound', async ({ signedIn: page, expectSaid }) => {
+test('every menu, every dialog and every rarely seen view is sound @long', async ({ signedIn: page, expectSaid }) => {
   expectSaid(refused(401), refused(410));
   test.setTimeout(300_000);
   await page.emulateMedia({ reducedMotion: 'reduce' });
@@ -139,12 +156,12 @@ test('every menu, every dialog and every rarely seen view is sound', async ({ si
   await page.context().clearCookies();
   for (const path of ['/board', '/board/ABC234', '/join/not-a-link', '/reset/not-a-link']) {
     await page.goto(path);
-    await page.waitForLoadState('networkidle');
+    await settled(page);
     await sound(page, path);
   }
 });
 
-test('on a phone, lying or held, and zoomed to twice the size, the picture and all numbers are in view, and pages do not scroll sideways', async ({
+test('on a phone, lying or held, and zoomed to twice the size, the picture and all numbers are in view, and pages do not scroll sideways @long', async ({
   signedIn: page,
 }) => {
   // Twenty-four places at three sizes, and a session at each.
@@ -168,7 +185,7 @@ test('on a phone, lying or held, and zoomed to twice the size, the picture and a
     ]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      await page.waitForLoadState('networkidle');
+      await settled(page);
       expect([
         path,
         width,
@@ -184,7 +201,7 @@ test('on a phone, lying or held, and zoomed to twice the size, the picture and a
   }
 });
 
-test('with forced colours nothing darkens what is chosen', async ({ signedIn: page }) => {
+test('with forced colours nothing darkens what is chosen @long', async ({ signedIn: page }) => {
   await page.emulateMedia({ forcedColors: 'active' });
   await page.goto('/today');
   const chosen = page.getByRole('radiogroup', { name: 'Minutes' }).locator('.mat-button-toggle-checked');
@@ -219,7 +236,7 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await drop();
 });
 
-test('whoever tried the demo starts a school of their own from it, and the demo is gone', async ({
+test('whoever tried the demo starts a school of their own from it, and the demo is gone @long', async ({
   page,
   expectSaid,
 }) => {
@@ -254,7 +271,7 @@ test('whoever tried the demo starts a school of their own from it, and the demo 
   await drop();
 });
 
-test('nothing is fetched from anywhere but Vane', async ({ signedIn: page, vane }) => {
+test('nothing is fetched from anywhere but Vane @long', async ({ signedIn: page, vane }) => {
   const strange: string[] = [];
   page.on('request', (request) => {
     const url = new URL(request.url());
@@ -263,6 +280,7 @@ test('nothing is fetched from anywhere but Vane', async ({ signedIn: page, vane 
   const { child } = await recordOf(page, 'Gethin');
   for (const path of ['/today', '/carpet', '/children', `/children/${child.id}`, '/class', '/log', '/prints']) {
     await page.goto(path);
+    // What is fetched for later, too.
     await page.waitForLoadState('networkidle');
   }
   expect(strange).toEqual([]);

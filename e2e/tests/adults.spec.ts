@@ -2,7 +2,7 @@ import type { Me, SchoolView } from '@vane/contract';
 import { sound } from '../sound';
 import { DEMO, expect, freshServer, refused, test } from '../vane';
 
-test('an adult without a class is told whom to ask, and goes on once they have one', async ({
+test('an adult without a class is told whom to ask, and goes on once they have one @long', async ({
   browser,
   expectSaid,
 }) => {

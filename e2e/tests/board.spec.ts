@@ -46,7 +46,7 @@ async function pair(
   return board;
 }
 
-test('the stage is shown and measured on a board, marked from the adult’s screen; reopened or cut off, nothing is lost', async ({
+test('the stage is shown and measured on a board, marked from the adult’s screen; reopened or cut off, nothing is lost @long', async ({
   signedIn: page,
   browser,
   baseURL,
@@ -107,7 +107,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   expect((await board.request.get('/api/me')).status()).toBe(401);
 });
 
-test('a child sits alone with a tablet: it shows each question itself, and the next comes by itself', async ({
+test('a child sits alone with a tablet: it shows each question itself, and the next comes by itself @long', async ({
   signedIn: page,
   browser,
   baseURL,

@@ -1,4 +1,4 @@
-import { expect, recordOf, test } from '../vane';
+import { expect, recordOf, test, settled } from '../vane';
 
 test('the sail map is walked with arrow keys, and the evidence follows the chosen needle and sail', async ({
   signedIn: page,
@@ -24,7 +24,7 @@ test('the sail map is walked with arrow keys, and the evidence follows the chose
   await expect(evidence.getByRole('heading')).toContainText('−');
 });
 
-test('the chart is drawn anew for another fact', async ({ signedIn: page }) => {
+test('the chart is drawn anew for another fact @long', async ({ signedIn: page }) => {
   const { child, responses } = await recordOf(page, 'Tamsin');
   const timed = (fact: string): number => responses.filter((r) => r.fact === fact && r.response_ms !== null).length;
   const asked = [
@@ -42,7 +42,7 @@ test('the chart is drawn anew for another fact', async ({ signedIn: page }) => {
   }
 });
 
-test('a child is found by a part of the name', async ({ signedIn: page }) => {
+test('a child is found by a part of the name @long', async ({ signedIn: page }) => {
   await page.goto('/children');
   await page.getByLabel('Find a child').fill('IN');
   await expect(page.getByRole('listitem')).toHaveCount(3);
@@ -66,14 +66,14 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   const later = page.waitForResponse((answer) => answer.url().includes('/moved'));
   await page.reload();
   await later;
-  await page.waitForLoadState('networkidle');
+  await settled(page);
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4: .*; a teacher says knows$/ }).click();
   await evidence.getByRole('button', { name: 'Undo override' }).click();
   await expect(page.getByRole('button', { name: /^3 \+ 4: (?!.*teacher)/ })).toBeVisible();
 });
 
-test('mistakes have names, and time is drawn against counting', async ({ signedIn: page }) => {
+test('mistakes have names, and time is drawn against counting @long', async ({ signedIn: page }) => {
   const { child } = await recordOf(page, 'Haruki');
   await page.goto(`/children/${child.id}`);
   await page.getByRole('button', { name: 'Adding', exact: true }).click();

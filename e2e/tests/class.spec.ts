@@ -16,7 +16,7 @@ async function openClass(page: Page) {
 }
 const answerTo = (page: Page, question: string) => page.getByRole('region', { name: question, exact: true });
 
-test('the whole class fits the screen; a chosen child shows who needs the same, and Class, Today and the child’s page agree', async ({
+test('the whole class fits the screen; a chosen child shows who needs the same, and Class, Today and the child’s page agree @long', async ({
   signedIn: page,
 }) => {
   const { children } = await classOf(page);
@@ -141,7 +141,7 @@ test('one key hides every name; the picture is walked with arrow keys; nothing i
   await sound(page, 'class');
 });
 
-test('what is done differently for a child is followed on the carpet, and printed only where it is ticked', async ({
+test('what is done differently for a child is followed on the carpet, and printed only where it is ticked @long', async ({
   signedIn: page,
 }) => {
   await usualCarpet(page);
@@ -197,7 +197,7 @@ test('what is done differently for a child is followed on the carpet, and printe
   await expect(page.getByRole('checkbox', { name: /^with what is done differently/ })).not.toBeChecked();
 });
 
-test('two sentences for the door come from the record, are changed and kept; and what was done is told in order', async ({
+test('two sentences for the door come from the record, are changed and kept; and what was done is told in order @long', async ({
   signedIn: page,
 }) => {
   const { child } = await recordOf(page, 'Haruki');
@@ -224,7 +224,7 @@ test('two sentences for the door come from the record, are changed and kept; and
   await expect(page.getByText('What came first need not be the reason for what came after.')).toBeVisible();
 });
 
-test('a first visit says what a place answers and leads to the guide; the next one does not', async ({
+test('a first visit says what a place answers and leads to the guide; the next one does not @long', async ({
   signedIn: page,
 }) => {
   await page.goto('/class');

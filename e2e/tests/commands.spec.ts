@@ -29,7 +29,7 @@ const zipped = (head: string, line: string): [string, string][] => {
   return head.split(',').map((name, i) => [name, cells[i] ?? '']);
 };
 
-test('a simulated class is judged and planned from its file; a bad file ends with 2 and is named', () => {
+test('a simulated class is judged and planned from its file; a bad file ends with 2 and is named @long', () => {
   test.setTimeout(200_000);
   const folder = mkdtempSync(join(tmpdir(), 'vane-commands-'));
   expect(vane('rehearse', '--out', folder, '--seed', '5', '--children', '3', '--weeks', '4').status).toBe(0);
@@ -183,7 +183,7 @@ const askSecurely = (address: string, ca: string | undefined, body?: string): Pr
       .end(body);
   });
 
-test('a classroom is served over HTTPS, with a certificate that a device takes, compares and trusts', async () => {
+test('a classroom is served over HTTPS, with a certificate that a device takes, compares and trusts @long', async () => {
   const here = Object.values(networkInterfaces()).flat();
   const name = `e2e_room_${process.pid}`;
   const home = mkdtempSync(join(tmpdir(), 'vane-room-'));

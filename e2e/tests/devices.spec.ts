@@ -24,7 +24,7 @@ async function pressed(button: Locator): Promise<number> {
   return at;
 }
 
-test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own', async ({
+test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own @long', async ({
   signedIn: page,
 }) => {
   const before = await recordOf(page, 'Nuru');
@@ -61,7 +61,7 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
   expect(estimate.times.hand.pad).not.toBe(before.estimate.times.hand.tap);
 });
 
-test('a sitting answered to the simulated voice: the clock stops when the sound begins, and the adult marks what was said', async ({
+test('a sitting answered to the simulated voice: the clock stops when the sound begins, and the adult marks what was said @long', async ({
   signedIn: page,
 }) => {
   const before = await recordOf(page, 'Pelle');

@@ -65,7 +65,7 @@ test('carpet time on one page and on a helper’s phone: the plan’s questions 
   await phone.close();
 });
 
-test('a picture is shown for its moment and covered, and a child’s own questions are keyed in from paper', async ({
+test('a picture is shown for its moment and covered, and a child’s own questions are keyed in from paper @long', async ({
   signedIn: page,
   browser,
 }) => {

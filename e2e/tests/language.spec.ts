@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import type { GroupSheetView, HelperLink } from '@vane/contract';
 import { HARBOUR_CHILDREN, WORD_CHOICES } from '@vane/core';
-import { nextShow, beginSitting, classOf, expect, onStage, recordOf, stage, test } from '../vane';
+import { nextShow, beginSitting, classOf, expect, onStage, recordOf, stage, test, settled } from '../vane';
 
 /** Names, and words that the class has chosen for itself. */
 const OWN = [
@@ -98,7 +98,7 @@ async function helperLink(page: Page): Promise<string> {
   return ((await opened.json()) as HelperLink).link;
 }
 
-test('in a language a third longer every view fits, and nothing is left in English @both', async ({
+test('in a language a third longer every view fits, and nothing is left in English @long @both', async ({
   signedIn: page,
 }) => {
   test.setTimeout(300_000);
@@ -126,7 +126,7 @@ test('in a language a third longer every view fits, and nothing is left in Engli
   ]) {
     await page.goto(path);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-    await page.waitForLoadState('networkidle');
+    await settled(page);
     await fits(path);
   }
   await page.getByRole('button', { name: /^Šéttîñgš/ }).click();
@@ -154,7 +154,7 @@ test('the server prints and refuses in the language of the page', async ({ signe
   expect(((await plain.json()) as { title: string }).title).toBe('There is nothing here');
 });
 
-test('a session runs in the other language, its words and its marks', async ({ signedIn: page }) => {
+test('a session runs in the other language, its words and its marks @long', async ({ signedIn: page }) => {
   await beginSitting(page, { child: 'Oriel', warmUp: false, shows: 5 });
   await page.evaluate(() => localStorage.setItem('vane-language', 'en-XA'));
   await page.goto('/carpet');

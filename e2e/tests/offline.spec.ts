@@ -16,7 +16,7 @@ import {
 } from '../vane';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
-test('without a network Vane starts, a sitting runs whole, and what was marked is sent once when the network is back; signing out takes the copies away', async ({
+test('without a network Vane starts, a sitting runs whole, and what was marked is sent once when the network is back; signing out takes the copies away @long', async ({
   browser,
   expectSaid,
 }) => {
@@ -177,7 +177,7 @@ test('a device whose sign-in was ended elsewhere keeps no copies once it hears o
   await drop();
 });
 
-test('on a slow network Vane says that it is on its way, and the plan does not wait for the other places', async ({
+test('on a slow network Vane says that it is on its way, and the plan does not wait for the other places @long', async ({
   signedIn: page,
 }) => {
   let scripts = 0;
@@ -196,7 +196,7 @@ test('on a slow network Vane says that it is on its way, and the plan does not w
   await page.unrouteAll({ behavior: 'ignoreErrors' });
 });
 
-test('settings that do not arrive say so, and the place stays usable', async ({ signedIn: page, expectSaid }) => {
+test('settings that do not arrive say so, and the place stays usable @long', async ({ signedIn: page, expectSaid }) => {
   expectSaid(NO_ANSWER);
   await page.route('**/chunk-*.js', async (route) => {
     const response = await route.fetch();

@@ -61,7 +61,7 @@ test('the server dies in mid-sitting: marking goes on, and afterwards every resp
   await expect(page.getByText(/saved here/)).toHaveCount(0);
 });
 
-test('the tab is closed in mid-sitting with the server dead: the next tab delivers what was marked', async ({
+test('the tab is closed in mid-sitting with the server dead: the next tab delivers what was marked @long', async ({
   signedIn: page,
   vane,
   context,
@@ -84,7 +84,7 @@ test('the tab is closed in mid-sitting with the server dead: the next tab delive
   expect(await newResponses(next, 'Kesi', before, 3)).toHaveLength(3);
 });
 
-test('a batch sent twice is kept once, and a lost answer is asked for again', async ({
+test('a batch sent twice is kept once, and a lost answer is asked for again @long', async ({
   signedIn: page,
   expectSaid,
 }) => {
@@ -105,7 +105,7 @@ test('a batch sent twice is kept once, and a lost answer is asked for again', as
   await newResponses(page, 'Bram', before, 1);
 });
 
-test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent once somebody signs in again', async ({
+test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent once somebody signs in again @long', async ({
   page,
   expectSaid,
 }) => {
@@ -147,7 +147,10 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
   await drop();
 });
 
-test('without an answering server the first page says so, and works once it answers', async ({ page, expectSaid }) => {
+test('without an answering server the first page says so, and works once it answers @long', async ({
+  page,
+  expectSaid,
+}) => {
   expectSaid(NO_ANSWER);
   const { server, drop } = await freshServer('demo');
   await page.goto(`${server.url}/sign-in`);

@@ -17,7 +17,10 @@ import {
 } from '../vane';
 
 /** The whole way of a first morning, with a mouse and with a finger. */
-test('a teacher signs in, flashes ten frames to one child, and sees what changed @both', async ({ page, hasTouch }) => {
+test('a teacher signs in, flashes ten frames to one child, and sees what changed @touch', async ({
+  page,
+  hasTouch,
+}) => {
   const press = async (target: ReturnType<typeof number>): Promise<void> => (hasTouch ? target.tap() : target.click());
 
   await page.goto('/');
@@ -73,7 +76,7 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   await expect(evidence.locator('tbody tr')).toHaveCount(all);
 });
 
-test('sets to count are asked for when the pace is not known, stay in view, and are recorded as counts', async ({
+test('sets to count are asked for when the pace is not known, stay in view, and are recorded as counts @long', async ({
   signedIn: page,
 }) => {
   const before = await recordOf(page, 'Yusra');
@@ -198,7 +201,7 @@ test('with the keyboard alone: a spoken sitting with signs, second look, undo, v
   expect(last).toMatchObject({ outcome: 'correct', void: '' });
 });
 
-test('the settings of the carpet are remembered for the class', async ({ signedIn: page }) => {
+test('the settings of the carpet are remembered for the class @long', async ({ signedIn: page }) => {
   await beginSitting(page, { child: 'Odo', picture: 'five frame', seenFor: '0.5 s', shows: 5, warmUp: false });
   await page.getByRole('button', { name: 'End', exact: true }).click();
   await page.getByRole('button', { name: 'Back to Today' }).click();

@@ -77,7 +77,7 @@ test('a child is moved to a new class with its record, and a year ends', async (
   await expect(page.getByRole('listitem').filter({ hasText: 'Dunlin' })).toBeHidden();
 });
 
-test('a child is seen over time and stepped back; what comes next begins; notes stand on child and sitting', async ({
+test('a child is seen over time and stepped back; what comes next begins; notes stand on child and sitting @long', async ({
   signedIn: page,
 }) => {
   const { child, responses } = await recordOf(page, 'Tamsin');
@@ -123,7 +123,7 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
   await expect(page.getByText('“fire bell”').first()).toBeVisible();
 });
 
-test('the class is seen over the weeks', async ({ signedIn: page }) => {
+test('the class is seen over the weeks @long', async ({ signedIn: page }) => {
   await page.goto('/class');
   await expect(page.getByRole('progressbar', { name: 'Past weeks judged' })).toBeHidden({ timeout: 80_000 });
   const weeks = page.getByRole('region', { name: 'Over the weeks' });

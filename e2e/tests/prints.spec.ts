@@ -106,7 +106,7 @@ test('from the class: a sheet for a helper, made, printed and keyed in by keys a
   await expect(page.getByRole('listitem').filter({ hasText: code })).toContainText('entered on');
 });
 
-test('charts go out as SVG and PNG, and the plan as a calendar', async ({ signedIn: page }) => {
+test('charts go out as SVG and PNG, and the plan as a calendar @long', async ({ signedIn: page }) => {
   const { child } = await recordOf(page, 'Oriel');
   await page.goto(`/children/${child.id}?see=add`);
   const svg = await saved(page, 'Save as SVG: evidence');

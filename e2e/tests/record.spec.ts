@@ -155,7 +155,7 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
   await expect(page.getByText('No answers match.')).toBeVisible();
 });
 
-test('a class goes out whole and comes back the same in another school; a roster brings classes; answers go to the record store', async ({
+test('a class goes out whole and comes back the same in another school; a roster brings classes; answers go to the record store @long', async ({
   signedIn: page,
 }, info) => {
   await page.goto('/files');

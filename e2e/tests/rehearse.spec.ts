@@ -44,7 +44,7 @@ test('a simulated class is judged in the browser as it is in Node, and truth sta
   await sound(page, 'rehearse');
 });
 
-test('a run can be cancelled', async ({ signedIn: page }) => {
+test('a run can be cancelled @long', async ({ signedIn: page }) => {
   await page.goto('/rehearse');
   await page.getByRole('combobox', { name: 'Children' }).click();
   await page.getByRole('option', { name: '24', exact: true }).click();
@@ -57,7 +57,7 @@ test('a run can be cancelled', async ({ signedIn: page }) => {
   await expect(page.getByRole('button', { name: 'Run the class' })).toBeEnabled();
 });
 
-test('marking is practised with a simulated child that speaks, and nothing of it is recorded', async ({
+test('marking is practised with a simulated child that speaks, and nothing of it is recorded @long', async ({
   signedIn: page,
 }) => {
   const sent: string[] = [];

@@ -90,12 +90,15 @@ async function playToRecord(page: Page, id: string): Promise<void> {
 }
 
 for (const id of Object.keys(WAYS_OF_ANSWERING)) {
-  test(`${id} is played by keyboard, down to its record in the database`, async ({ signedIn: page }) => {
+  // Every routine is played to the database without a browser (e2e/whole): here one for each way of answering, and one of them in the short run.
+  test(`${id} is played by keyboard, down to its record in the database${id === 'sums' ? '' : ' @long'}`, async ({
+    signedIn: page,
+  }) => {
     await playToRecord(page, id);
   });
 }
 
-test('a class’s own words are kept, and used in what is to be said', async ({ signedIn: page }) => {
+test('a class’s own words are kept, and used in what is to be said @long', async ({ signedIn: page }) => {
   await page.goto('/carpet');
   await pickRoutine(page, 'Sums');
   await openSettings(page);
@@ -222,7 +225,7 @@ test('a child builds by touch and by dragging; how it lies is told apart from th
   ]);
 });
 
-test('another child sat there: the answer goes to the right one, and the sitting goes on', async ({
+test('another child sat there: the answer goes to the right one, and the sitting goes on @long', async ({
   signedIn: page,
 }) => {
   const [odo, fenn] = [await recordOf(page, 'Odo'), await recordOf(page, 'Fenn')];
@@ -240,7 +243,9 @@ test('another child sat there: the answer goes to the right one, and the sitting
   expect((await recordOf(page, 'Odo')).responses.length).toBe(odo.responses.length);
 });
 
-test('the class together: only who was seen counting is noted, and none of it counts', async ({ signedIn: page }) => {
+test('the class together: only who was seen counting is noted, and none of it counts @long', async ({
+  signedIn: page,
+}) => {
   const before = await recordOf(page, 'Zadie');
   await chooseRoutine(page, 'Zadie', 'hide-and-picture');
   await page.getByRole('radio', { name: 'all together' }).click();

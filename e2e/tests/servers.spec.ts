@@ -73,7 +73,7 @@ async function somebodyJudges(): Promise<void> {
   }
 }
 
-test('two servers answer and two judge: one is killed in the middle of a class, and the other judges it', async () => {
+test('two servers answer and two judge: one is killed in the middle of a class, and the other judges it @long', async () => {
   const [one, two] = [await start('web'), await start('web')];
   const [at, other] = [await signedInAt(one), await signedInAt(two)];
   const readings = async (): Promise<ClassReadings> =>
@@ -106,7 +106,7 @@ test('two servers answer and two judge: one is killed in the middle of a class, 
   await other.page.dispose();
 });
 
-test('an older Vane goes on beside a newer one on the same database', async () => {
+test('an older Vane goes on beside a newer one on the same database @long', async () => {
   const older = await start('all');
   const { page, path } = await signedInAt(older);
   // What the next version may do to the tables while this one serves: add columns that have a default, tables and indexes.
@@ -133,7 +133,7 @@ test('an older Vane goes on beside a newer one on the same database', async () =
   await there.page.dispose();
 });
 
-test('a page shows what is there while nobody judges, says so, and follows when somebody does; the lead sees what waits', async ({
+test('a page shows what is there while nobody judges, says so, and follows when somebody does; the lead sees what waits @long', async ({
   browser,
 }) => {
   const web = await start('web');

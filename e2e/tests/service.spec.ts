@@ -14,7 +14,7 @@ function school(server: VaneServer, ...args: string[]): string {
   return ran.stdout;
 }
 
-test('whoever runs Vane opens a school on a page, says what it may have, and its lead joins and sees that', async ({
+test('whoever runs Vane opens a school on a page, says what it may have, and its lead joins and sees that @long', async ({
   page,
   browser,
   expectSaid,

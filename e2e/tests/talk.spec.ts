@@ -57,7 +57,7 @@ const WRONG: readonly {
 ];
 
 for (const { routine, keys, says, helps } of WRONG) {
-  test(`${routine}: after a wrong answer the words suit it, help is recorded, and what came then`, async ({
+  test(`${routine}: after a wrong answer the words suit it, help is recorded, and what came then${routine === 'sums' ? '' : ' @long'}`, async ({
     signedIn: page,
   }) => {
     const before = await recordOf(page, 'Sorrel');
@@ -141,7 +141,7 @@ test('a sign before the answer stays with it; undo reaches the last answer after
   expect(rows[1]?.fact).toBe(rows[0]?.fact);
 });
 
-test('how a right answer was seen is one tap, and the child’s page says which ways they use', async ({
+test('how a right answer was seen is one tap, and the child’s page says which ways they use @long', async ({
   signedIn: page,
 }) => {
   const before = await recordOf(page, 'Gethin');
@@ -167,7 +167,7 @@ test('how a right answer was seen is one tap, and the child’s page says which 
   await expect(said.getByRole('row', { name: 'one more 1 0' })).toBeVisible();
 });
 
-test('all the ways, together: three children add to one board in turn, and a repeat lights up', async ({
+test('all the ways, together: three children add to one board in turn, and a repeat lights up @long', async ({
   signedIn: page,
 }) => {
   await usualCarpet(page);

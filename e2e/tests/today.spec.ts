@@ -90,7 +90,7 @@ test('the plan is kept, put off, moved and swapped, on every device, and begins 
   await expect(page.locator('vane-learned').getByRole('link', { name: lead })).toBeVisible();
 });
 
-test('every session of the plan asks what its title says, for the reasons beside its children', async ({
+test('every session of the plan asks what its title says, for the reasons beside its children @long', async ({
   signedIn: page,
 }) => {
   await page.goto('/today');
@@ -226,7 +226,7 @@ test('the next five days: everybody in good time, the settings kept, a child awa
   await sound(page, 'today');
 });
 
-test('the week leaves out days on which the class is not taught, and days without school', async ({
+test('the week leaves out days on which the class is not taught, and days without school @long', async ({
   signedIn: page,
 }) => {
   const days = page.getByRole('list', { name: 'Days' }).locator(':scope > li');

@@ -31,6 +31,10 @@ checked
       ],
     }),
   )
-  .then((app) => app.whenStable())
+  .then((app) => {
+    // Whether the page has all that it asked for: seen from outside, by tests and by whoever measures.
+    app.isStable.subscribe((stable) => document.documentElement.toggleAttribute('data-settled', stable));
+    return app.whenStable();
+  })
   .then(keepForOffline)
   .catch((error: unknown) => console.error(error));

@@ -28,6 +28,12 @@ afterEach(async () => {
   await harness.close();
 });
 
+/** What is neither done nor given up. */
+const jobsLeft = (): Promise<object[]> =>
+  harness.orm.em
+    .fork()
+    .execute("select name, state from vane_jobs.job where name = 'judge' and state in ('created', 'retry', 'active')");
+
 /** Work that is counted, and goes on as it is told. */
 function counted(act: (key: string) => Promise<void> = () => Promise.resolve()): { done: string[]; work: Work } {
   const done: string[] = [];
@@ -46,7 +52,8 @@ async function until(true_: () => boolean, ms = 20_000): Promise<void> {
   for (const end = Date.now() + ms; !true_(); await later(20)) if (Date.now() > end) throw new Error('never');
 }
 
-describe('work that any server can take', () => {
+// The queue is asked every few seconds: most of this is waiting.
+describe('work that any server can take @long', () => {
   it('is asked for by one process and done once by another, however often it is asked for before it begins', async () => {
     const asking = await open(null);
     for (let i = 0; i < 5; i++) asking.ask('judge', KEY);
@@ -57,6 +64,7 @@ describe('work that any server can take', () => {
     const { done, work } = counted();
     await open(work);
     await until(() => done.length === 2);
+    // As long as the queue takes to be asked again.
     await later(1500);
     expect(done.sort()).toEqual([KEY.classId, OTHER.classId]);
   });
@@ -70,9 +78,13 @@ describe('work that any server can take', () => {
     asking.ask('judge', KEY);
     await until(() => done.length === 1);
     asking.ask('judge', KEY);
-    await later(200);
+    // While it is being done, and not beside it.
+    await later(1500);
+    expect(done).toEqual([KEY.classId]);
     go();
     await until(() => done.length === 2);
+    await later(1500);
+    expect(done).toEqual([KEY.classId, KEY.classId]);
   });
 
   it('is taken by another where its worker is lost, and at once where somebody asks again', async () => {
@@ -87,7 +99,12 @@ describe('work that any server can take', () => {
     await open(work);
     asking.ask('judge', KEY);
     await until(() => done.length === 1, 3000);
+    const first = Date.now();
     await until(() => done.length === 2, 30_000);
+    expect(done).toEqual([KEY.classId, KEY.classId]);
+    // What was lost is found when it is overdue, and not before.
+    expect(Date.now() - first).toBeGreaterThan(500);
+    expect(await jobsLeft()).toEqual([]);
   }, 40_000);
 
   it('is tried again when it fails, later and later, and says which try is the last', async () => {
