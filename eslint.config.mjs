@@ -62,6 +62,7 @@ export default defineConfig(
       '**/dist/**',
       '**/node_modules/**',
       '**/.angular/**',
+      '**/.specs/**',
       '.vane/**',
       '.stryker/**',
       'coverage/**',

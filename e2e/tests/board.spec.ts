@@ -147,7 +147,6 @@ test('a press on one device and a show on another, whose clock is wrong, lie tru
   expectSaid(refused(401));
   const before = await recordOf(page, 'Teodor');
   await choose(page, 'Teodor', 'a board');
-  await page.getByRole('radio', { name: '10', exact: true }).click();
   await pickOption(page, 'Answers', 'says it, you enter it');
   // Both pages run on this machine: what the browser itself takes for the true time is the same for both.
   await page.evaluate(() => {
@@ -171,7 +170,7 @@ test('a press on one device and a show on another, whose clock is wrong, lie tru
     }, WRONG_MS),
   );
   const [shows, presses]: [number[], number[]] = [[], []];
-  for (let i = 0; i < 10; i++) {
+  for (let i = 0; i < 5; i++) {
     if (i > 0) await page.keyboard.press('Space');
     await shown(board);
     const n = await onStage(board);
@@ -185,7 +184,7 @@ test('a press on one device and a show on another, whose clock is wrong, lie tru
   }
   await page.keyboard.press('Space');
   await expect(page.getByRole('heading', { name: 'Thank you, Teodor.' })).toBeVisible();
-  const rows = await newResponses(page, 'Teodor', before, 10);
+  const rows = await newResponses(page, 'Teodor', before, 5);
   const off = rows.map(({ response_ms }, i) => Math.abs((response_ms ?? NaN) - (presses[i]! - shows[i]!)));
   expect(Math.max(...off)).toBeLessThanOrEqual(2);
   // What the record says of itself is true.

@@ -32,25 +32,25 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   await press(page.getByRole('menuitem', { name: 'Choose another routine' }));
   await expect(page.getByRole('combobox', { name: 'Child' })).toHaveText(name);
   await press(page.getByRole('button', { name: /^Settings .*usual/ }));
-  await press(page.getByRole('radio', { name: '10', exact: true }));
+  await press(page.getByRole('radio', { name: '5', exact: true }));
   await press(page.getByRole('radio', { name: 'numbers to copy' }));
   await press(page.getByRole('combobox', { name: 'Show for' }));
   await press(page.getByRole('option', { name: '0.75 s' }));
   const before = await recordOf(page, name);
   await press(page.getByRole('button', { name: `Begin with ${name}` }));
 
-  for (let trial = 0; trial < 14; trial++) {
+  for (let trial = 0; trial < 9; trial++) {
     await shown(page);
     await press(number(page, await onStage(page)));
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
     // A sign told afterwards, once.
     if (trial === 6) await press(page.getByRole('button', { name: /^saw it/ }));
-    await press(page.getByRole('button', { name: trial < 13 ? /^Next/ : /^Finish/ }));
+    await press(page.getByRole('button', { name: trial < 8 ? /^Next/ : /^Finish/ }));
   }
   await expect(page.getByRole('heading', { name: `Thank you, ${name}.` })).toBeVisible();
 
-  const recorded = await newResponses(page, name, before, 14);
-  expect(recorded.map((r) => r.kind)).toEqual([...Array<string>(4).fill('match'), ...Array<string>(10).fill('show')]);
+  const recorded = await newResponses(page, name, before, 9);
+  expect(recorded.map((r) => r.kind)).toEqual([...Array<string>(4).fill('match'), ...Array<string>(5).fill('show')]);
   expect(
     recorded.every(
       (r) => r.outcome === 'correct' && r.answer_mode === 'tap' && r.response_ms !== null && r.response_ms > 0,

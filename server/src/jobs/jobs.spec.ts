@@ -24,7 +24,7 @@ beforeEach(async () => {
 });
 afterEach(async () => {
   await Promise.all(opened.splice(0).map((jobs) => jobs.close()));
-  await harness.orm.em.fork().execute('delete from vane_jobs.job');
+  await harness.orm.em.fork().execute('drop schema if exists vane_jobs cascade');
   await harness.close();
 });
 

@@ -59,7 +59,7 @@ describe('past weeks', () => {
       responses: [rowFor(children.get('Odo') ?? '')],
     });
     const { weeks } = await judged(browser, path);
-    expect(weeks.map(({ help }) => help)).toEqual(['picture']);
+    expect(weeks.map(({ help }) => help)).toEqual(['objects']);
     const em = harness.orm.em.fork();
     await em.nativeUpdate(WeekReading, {}, { help: null });
     expect((await judged(browser, path)).weeks).toEqual(weeks);
