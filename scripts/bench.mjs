@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process';
-import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -9,6 +9,7 @@ import { clocks } from './clocks.mjs';
 import { capacityText } from './benchCapacity.mjs';
 import { planText } from './benchPlan.mjs';
 import { qualityText, settlingText } from './benchQuality.mjs';
+import { write } from './benchPage.mjs';
 import { capacity } from './capacity.mjs';
 import { databaseKilled, failover, serversKilled } from './faults.mjs';
 import { beginMeasuring, measuredOn } from './machine.mjs';
@@ -345,18 +346,6 @@ const PARTS = {
     return voiceText(measured('voice.js', [], {}));
   },
 };
-
-const PAGE = join(ROOT, 'docs/benchmarks.md');
-const mark = (name) => `<!-- ${name} -->`;
-
-/** Puts a part's text in its place on the page; the others stay as they were measured. */
-function write(name, text) {
-  const names = Object.keys(PARTS);
-  const [title, ...rest] = readFileSync(PAGE, 'utf8').split(/^<!-- (\w+) -->$/m);
-  const parts = new Map(names.map((one) => [one, rest.includes(one) ? rest[rest.indexOf(one) + 1] : '\n\n']));
-  parts.set(name, `\n\n${text.trim()}\n\n`);
-  writeFileSync(PAGE, (title + names.map((one) => mark(one) + parts.get(one)).join('')).trimEnd() + '\n');
-}
 
 export async function bench(args) {
   const names = args.length > 0 ? args : Object.keys(PARTS);

@@ -14,7 +14,8 @@ const LARGEST_KEPT = 8_000_000;
 function files(folder) {
   return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
     const path = join(folder, entry.name);
-    if (entry.isDirectory()) return ['node_modules', 'dist', '.angular'].includes(entry.name) ? [] : files(path);
+    if (entry.isDirectory())
+      return ['node_modules', 'dist', '.angular', '.specs'].includes(entry.name) ? [] : files(path);
     return [path];
   });
 }

@@ -8,6 +8,7 @@ const HELP = `Usage: ./vane COMMAND
                                                the school's network, over HTTPS
   test [--all | WORDS]                         the tests (npm test): those of every change, all of them, or those
                                                whose file or name has these words
+  mutation [FOLDER ...]                        break the code of core, and count what a test notices
   bench [PART ...]                             measure the budgets (npm run bench), all or some of readings,
                                                quality, settling, plan, growth, load, views, faults,
                                                capacity, clocks, memory, fuzz, voice
@@ -67,6 +68,7 @@ const COMMANDS = {
   '--version': () => console.log(VERSION),
   start: async (args) => (await import('./start.mjs')).start(args),
   test: async (args) => (await import('./test.mjs')).test(args),
+  mutation: async (args) => (await import('./mutation.mjs')).mutation(args),
   bench: async (args) => (await import('./bench.mjs')).bench(args),
   judge: (args) => program('judge', args),
   plan: (args) => program('plan', args),
