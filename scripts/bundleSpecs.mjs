@@ -3,7 +3,7 @@ import { createRequire } from 'node:module';
 import { dirname, join, relative } from 'node:path';
 import { packagesOutside } from './build.mjs';
 import { ROOT } from './setup.mjs';
-import { NAMED_GLOBALS } from './jestTransform.mjs';
+import { NAMED_GLOBALS } from './namedGlobals.mjs';
 
 /**
  * Jest loads every module anew for every file of tests, and looks each up among all packages: of a file that tests a route in half a second, four seconds are that. For a whole run the files of a

@@ -26,17 +26,54 @@ describe('mistakes by name', () => {
     ['show:7:frame-pairs', 3, ['empty boxes']],
     ['match:6', 9, ['writing slip']],
     ['match:6', 3, ['something else']],
+    ['3+1', 1, ['part said back']],
+    // Only what counts towards a whole can run past, and not beyond it.
+    ['9-3', 8, ['something else']],
+    ['3+?=9', 2, ['something else']],
+    ['3+?=9', 10, ['something else']],
+    ['match:5', 2, ['writing slip']],
+    ['match:1', 7, ['writing slip']],
+    ['match:6', 2, ['something else']],
+    ['show:6:dice', 9, ['something else']],
+    ['show:8:dice', 7, ['one off']],
+    // Rows and empty boxes are a frame's; a row of five is full on a frame by fives alone.
+    ['show:8:dice', 2, ['something else']],
+    ['count:8:scatter', 2, ['something else']],
+    ['show:8:frame-pairs', 5, ['something else']],
+    ['show:5:frame-fives', 0, ['something else']],
+    ['show:4:frame-fives', 5, ['one off']],
     ['5+4', 9, []],
   ])('%s answered %i', (fact, given, names) => expect(mistakesOf(parseFact(fact), given)).toEqual(names));
 
+  const row = (
+    fact: string,
+    kind: Response['kind'],
+    given: string,
+    at: number,
+    change: Partial<Response> = {},
+  ): Response => someResponse({ id: String(at), shownAt: at, kind, fact, given, outcome: 'wrong', ...change });
+
+  it('are told by how many, then in their usual order; the newest by when it was shown, not by where it stands', () => {
+    const counts = countMistakes([
+      row('5+4', 'add', '8', 9),
+      row('4+4', 'add', '7', 3),
+      // Seven and one stand for nothing that is a mistake by name.
+      row('5+4', 'add', '3', 4),
+      row('8-3', 'subtract', '8', 5),
+      row('8-3', 'subtract', '8', 5, { given: '8' }),
+      row('5+4', 'add', '', 6),
+      row('5+4', 'add', '8½', 6),
+      row('ways:5', 'ways', '2 3', 7),
+      row('ways:5', 'ways', '2', 7),
+    ]);
+    expect(counts.map(({ mistake, count, newest }) => [mistake, count, newest.fact])).toEqual([
+      ['whole instead of part', 2, '8-3'],
+      ['one off', 2, '5+4'],
+      ['something else', 1, '5+4'],
+    ]);
+  });
+
   it('are counted per child, first looks alone, ties and the newest told', () => {
-    const row = (
-      fact: string,
-      kind: Response['kind'],
-      given: string,
-      at: number,
-      change: Partial<Response> = {},
-    ): Response => someResponse({ id: String(at), shownAt: at, kind, fact, given, outcome: 'wrong', ...change });
     const counts = countMistakes([
       row('3+1', 'add', '3', 1),
       row('5+4', 'add', '8', 2),

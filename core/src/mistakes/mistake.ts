@@ -41,7 +41,8 @@ function ofNumberFact({ kind, parts: [first, second], whole, answer }: NumberFac
     if (given === whole + shownPart) found.push('added instead');
   }
   if (differsByOne(given, answer)) found.push('one off');
-  else if (kind !== 'subtract' && kind !== 'add' && given > answer && given < whole) found.push('ran past');
+  // Of a sum the answer is the whole: nothing lies between.
+  else if (kind !== 'subtract' && given > answer && given < whole) found.push('ran past');
   return found;
 }
 

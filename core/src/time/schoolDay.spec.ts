@@ -1,5 +1,5 @@
 import fc from '../testing/property';
-import { dateOfDay, dayOfDate, isTimeZone, schoolDays, startOfDay } from './schoolDay';
+import { dateOfDay, dayOfDate, isoWeekday, isTimeZone, isWeekend, mondayOf, schoolDays, startOfDay } from './schoolDay';
 
 const at = (text: string): number => Date.parse(text);
 const dateAt = (text: string, zone: string): string => dateOfDay(schoolDays(zone)(at(text)));
@@ -71,6 +71,16 @@ describe('a school’s day', () => {
     expect(dateOfDay(schoolDays('Pacific/Apia')(startOfDay(dayOfDate('2011-12-30'), 'Pacific/Apia')))).toBe(
       '2011-12-31',
     );
+  });
+
+  it('has a weekday, a week that begins on Monday, and an end of the week', () => {
+    // 23 November 2026 is a Monday.
+    const week = Array.from({ length: 8 }, (_, i) => dayOfDate('2026-11-23') + i);
+    expect(week.map(isoWeekday)).toEqual([1, 2, 3, 4, 5, 6, 7, 1]);
+    expect(week.map(isWeekend)).toEqual([false, false, false, false, false, true, true, false]);
+    expect(week.map((day) => dateOfDay(mondayOf(day)))).toEqual([...Array<string>(7).fill('2026-11-23'), '2026-11-30']);
+    // Of a moment, the day that it is written with.
+    expect(dayOfDate('2026-11-23T22:10:00Z')).toBe(week[0]);
   });
 
   it('is written as a date, and known by zones that there are', () => {

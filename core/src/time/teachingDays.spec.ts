@@ -30,6 +30,12 @@ describe('teaching days', () => {
     expect(days([7], [{ from: '2026-12-20', to: '2026-12-20' }])).toEqual(['2026-12-27', '2027-01-03', '2027-01-10']);
   });
 
+  it('are looked for four hundred days ahead, and no further', () => {
+    const closedFor = (days: number): { from: string; to: string }[] => [{ from: '1970-01-01', to: dateOfDay(days) }];
+    expect(teachingDays(0, 1, 'UTC', [1, 2, 3, 4, 5, 6, 7], closedFor(399))).toEqual([400]);
+    expect(teachingDays(0, 1, 'UTC', [1, 2, 3, 4, 5, 6, 7], closedFor(400))).toEqual([]);
+  });
+
   it('are none where a school stays closed', () =>
     expect(teachingDays(0, 5, 'UTC', [1], [{ from: '1970-01-01', to: '1980-01-01' }])).toEqual([]));
 });
