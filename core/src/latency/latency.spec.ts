@@ -68,7 +68,43 @@ describe('strategy times', () => {
     expect(copied('spoken')).toBeGreaterThan(3 * copied('tap'));
   });
 
+  it('is later by the shift of what it went through, and more uneven where the child is', () => {
+    const [usual, late] = [matchTime(TIMES, 'tap'), matchTime(TIMES, 'tap', Math.log(2))];
+    expect(late.mean / usual.mean).toBeCloseTo(2, 10);
+    const uneven: ChildTimes = { ...TIMES, unevenness: 2 };
+    const spread = ({ mean, variance }: { mean: number; variance: number }): number => Math.sqrt(variance) / mean;
+    expect(spread(matchTime(uneven, 'tap')) / spread(usual)).toBeGreaterThan(1.9);
+    // Fetching is uneven too: what it adds to the hand alone.
+    const fetching = (times: ChildTimes): number =>
+      strategyTime(times, 'tap', 'retrieve').variance - matchTime(times, 'tap').variance;
+    expect(fetching(uneven) / fetching(TIMES)).toBeGreaterThan(3.9);
+  });
+
+  it('adds fetching to the hand, working out to fetching, and a guess to the hand alone', () => {
+    const mean = (strategy: 'retrieve' | 'derive' | 'guess'): number => strategyTime(TIMES, 'tap', strategy).mean;
+    const hand = matchTime(TIMES, 'tap').mean;
+    // A median of 0.6 s with a spread of 0.38, of 1.5 s with 0.4, of 1 s with 0.65: means of log-normal times.
+    expect(mean('retrieve') - hand).toBeCloseTo(0.6 * Math.exp(0.38 ** 2 / 2), 10);
+    expect(mean('derive') - mean('retrieve')).toBeCloseTo(1.5 * Math.exp(0.4 ** 2 / 2), 10);
+    expect(mean('guess') - hand).toBeCloseTo(Math.exp(0.65 ** 2 / 2), 10);
+  });
+
+  it('tells a lapse in a counted answer by both ways of counting, each as likely as its time makes it', () => {
+    const times = new StrategyTimes(TIMES, 'tap');
+    const explain = (fromGreater: number, all: number): Float64Array => {
+      const out = new Float64Array(9);
+      times.explain(6.5, { fromGreater, all }, out);
+      return out;
+    };
+    const [on, all, both] = [explain(2, 2), explain(8, 8), explain(2, 8)];
+    expect(both[6]).toBeCloseTo((1 - both[8]!) * on[6]! + both[8]! * all[6]!, 12);
+    expect(both[2]).toBeCloseTo(0.7 * on[2]! + 0.3 * all[2]!, 12);
+    expect(both[8]).toBeCloseTo((0.3 * all[2]!) / both[2]!, 12);
+    expect(on[6]! - all[6]!).toBeGreaterThan(0.1);
+  });
+
   it('borrows the hand of another mode, or the prior’s', () => {
+    expect(handSeconds({ ...TIMES, hand: { tap: 1, pad: 4 } }, 'spoken')).toBeCloseTo(2, 10);
     expect(handSeconds(TIMES, 'spoken')).toBeCloseTo(1.2);
     expect(handSeconds({ ...TIMES, hand: {} }, 'tap')).toBe(PRIOR.hand.median);
   });
@@ -97,6 +133,76 @@ describe('fitting a child’s times', () => {
     const start = startTimes(answers, PRIOR);
     expect(start.hand.tap).toBeCloseTo(2.1, 5);
     expect(start.pace).toBeCloseTo(0.8, 5);
+  });
+
+  it('takes a hand from three copies, and from the quickest answers where there are fewer', () => {
+    const fact = (seconds: number, mode: Timed['mode'] = 'tap'): Timed => ({ ...timed('fact', seconds, 4), mode });
+    const copies = (...all: number[]): Timed[] => all.map((seconds) => timed('copy', seconds, 0));
+    expect(startTimes([...copies(2, 2.5, 3), fact(0.9), fact(1)], PRIOR).hand.tap).toBeCloseTo(2.5, 10);
+    // The 20th percentile of 1, 2, 3, 4 and 5 lies four fifths of the way from 1 to 2, as logarithms do; fetching adds nearly half.
+    const few = startTimes([...copies(2, 3), fact(1), fact(4), fact(5)], PRIOR);
+    expect(few.hand.tap).toBeCloseTo(2 ** 0.8 / 1.45, 10);
+    expect(few).toMatchObject({ retrieve: 0.5 * few.hand.tap!, pace: 0.6 * few.hand.tap!, unevenness: 1 });
+    const two = startTimes([...copies(2, 2, 2), ...[1, 2, 3, 4, 5].map((s) => fact(s, 'spoken'))], PRIOR);
+    expect(two.hand).toEqual({ tap: expect.closeTo(2, 10), spoken: expect.closeTo(2 ** 0.8 / 1.45, 10) });
+    expect(two.retrieve).toBeCloseTo((0.5 * (2 + 2 ** 0.8 / 1.45)) / 2, 10);
+  });
+
+  it('takes a pace from what was counted alone, by the hand it was answered with', () => {
+    const spoken = (one: Timed): Timed => ({ ...one, mode: 'spoken', source: 'spoken' });
+    const counted = (hand: number, pace: number): Timed => timed('count', hand * 1.05 + 0.55 + 5 * pace, 5);
+    const answers = [
+      ...[2, 2, 2].map((seconds) => timed('copy', seconds, 0)),
+      ...[4, 4, 4].map((seconds) => spoken(timed('copy', seconds, 0))),
+      spoken(counted(4, 0.8)),
+      spoken(counted(4, 0.9)),
+      counted(2, 1),
+      // No pace: a fact, nothing to count, and quicker than the hand allows.
+      timed('fact', 30, 5),
+      timed('count', 30, 0),
+      timed('count', 1, 5),
+    ];
+    expect(startTimes(answers, PRIOR).pace).toBeCloseTo(0.9, 10);
+  });
+
+  it('without answers comes to what is usual for the hand', () => {
+    const start = { ...startTimes([], PRIOR), hand: { tap: 2, pad: 2 }, retrieve: 3, pace: 4, unevenness: 2 };
+    const fitted = fitTimes([], start, PRIOR, 30);
+    expect(fitted.hand).toEqual({ tap: 2, pad: 2 });
+    expect([fitted.retrieve, fitted.pace, fitted.unevenness].map((x) => Number(x.toFixed(2)))).toEqual([1, 1.2, 1]);
+  });
+
+  it('leaves a hand that was given where it is, and adds those that were not', () => {
+    const answers = [
+      ...[2, 2, 2].map((seconds) => timed('copy', seconds, 0)),
+      ...[3, 3, 3].map((seconds): Timed => ({ ...timed('copy', seconds, 0), mode: 'pad', source: 'pad' })),
+    ];
+    const start = { ...startTimes([], PRIOR), hand: { tap: 1 } };
+    expect(fitTimes(answers, start, PRIOR, 0).hand).toEqual({ tap: 1, pad: expect.closeTo(3, 10) });
+    expect(fitTimes(answers, { ...start, hand: { tap: 1, pad: 1 } }, PRIOR, 0).hand).toEqual({ tap: 1, pad: 1 });
+  });
+
+  it('weighs one copy against what is usual of hands: 3 s where 1.22 s is usual lie at about 2.5 s', () => {
+    const start = { ...startTimes([], PRIOR), hand: { tap: 1.22 } };
+    const { hand } = fitTimes([timed('copy', 3, 0)], start, PRIOR, 12);
+    expect(hand.tap).toBeGreaterThan(2.2);
+    expect(hand.tap).toBeLessThan(2.75);
+  });
+
+  it.each([
+    ['fetched', [1, 0, 0, 0], 0.6],
+    ['worked out', [0, 1, 0, 0], 0.6 + 1.55],
+    ['guessed', [0, 0, 0, 1], 1.2],
+    ['counted', [0, 0, 1, 0], 0.6 + 4 * 0.7],
+    ['fetched or guessed', [0.5, 0, 0, 0.5], 0.8],
+  ] as const)('finds a slow hand from a poor start when all is %s', (_, weights, more) => {
+    const answers = Array.from({ length: 40 }, (_, i) =>
+      timed('fact', (3 + more) * (1 + 0.02 * ((i % 9) - 4)), 4, weights),
+    );
+    const start: ChildTimes = { ...TIMES, hand: { tap: 1.2 } };
+    const { hand } = fitTimes(answers, start, PRIOR, 12);
+    // It began a factor of two and a half away.
+    expect(Math.abs(Math.log(hand.tap! / 3))).toBeLessThan(0.45);
   });
 
   it('falls back on the prior without any answer', () => {
