@@ -10,6 +10,8 @@ import { CARD_SIZES, cardPages, places } from './grid';
 import type { Reading, ReadingWord } from '../reading/reading';
 import type { Response } from '../record/response';
 import { carpetSheet } from './carpetSheet';
+import { classHandOver } from './classHandOver';
+import { evening } from './evening';
 import { groupSheet } from './groupSheet';
 import { handOver, runs } from './handOver';
 import { homeSheet } from './homeSheet';
@@ -313,6 +315,78 @@ describe('papers of words', () => {
       ['2 + 3 (cover)', '2 + 3 (in view)'],
       ['2 + 3', ''],
     ]);
+  });
+
+  it('carpet time for more than four children is two tables side by side as the page has room, without an opener only its own part', () => {
+    const blocks = carpetSheet({
+      code: 'QRST23',
+      className: 'Curlew',
+      today: '25 November 2026',
+      session: { needs: [{ need: 'pairs', whole: 5 }], opener: null, minutes: 6 },
+      children: ['Odo', 'Ivo', 'Zadie', 'Bram', 'Kesi'].map((nickname) => ({
+        nickname,
+        asks: [{ fact: '2+3', form: 'symbols' as const }],
+        still: false,
+      })),
+      words: USUAL_WORDS,
+      say: english,
+    });
+    const tables = blocks.filter((block) => block.block === 'table');
+    expect(tables.map(({ head }) => head)).toEqual([
+      ['Odo', '', 'Ivo', '', 'Zadie', '', 'Bram', ''],
+      ['Kesi', ''],
+    ]);
+    // Four share the width of the page with their places to write; one alone has no more than it can read.
+    const [place] = [tables[0]!.rows[0]![1] as { width: number }];
+    const [four, one] = tables.map(({ widthsMm }) => widthsMm!);
+    expect(four).toEqual(Array.from({ length: 4 }, () => [248 / 4 - place.width - 2 * 5.7, place.width]).flat());
+    expect(one).toEqual([60, place.width]);
+    expect(JSON.stringify(blocks)).not.toMatch(/First, everybody together|Last, two minutes/);
+  });
+
+  it('what is done differently, and what a teacher wrote, stand on the papers where they are given, and nothing stands for them elsewhere', () => {
+    const place = { number: 6, allKnown: false, help: 'picture' } as unknown as Parameters<typeof evening>[0]['place'];
+    const child = { nickname: 'Odo', place, need: { need: 'pairs', whole: 6 } as const, readings: [] };
+    const own = { words: USUAL_WORDS, say: english, today: '25 November' };
+    const papers = (support: readonly string[], door: string): readonly string[] => [
+      JSON.stringify(evening({ ...child, ...own, door, support })),
+      JSON.stringify(
+        handOver({
+          nickname: 'Odo',
+          number: { number: 6, allKnown: false, pairs: new Map() },
+          readings: [],
+          overrules: [],
+          responses: [],
+          dated: String,
+          support,
+          say: english,
+          today: '25 November',
+        }),
+      ),
+      JSON.stringify(
+        classHandOver({
+          ...own,
+          className: 'Curlew',
+          children: [
+            { ...child, support, lastAsked: '24 November' },
+            { ...child, nickname: 'Ivo', support: [], lastAsked: null },
+          ],
+        }),
+      ),
+    ];
+    const heading = /What (we do|is done) differently/;
+    for (const text of papers(['pictures stay', 'points'], 'Odo likes shells.')) {
+      expect(text).toMatch(/pictures stay(; |",")points/);
+      expect(text).toMatch(heading);
+    }
+    for (const text of papers([], '')) expect(text).not.toMatch(heading);
+    const [withDoor, withoutDoor] = [papers([], 'Odo likes shells.')[0]!, papers([], '')[0]!];
+    expect(withDoor).toContain('Odo likes shells.');
+    expect(withoutDoor).not.toContain('""');
+    // Of the class: who is helped otherwise by name, and nobody else; when each was asked last.
+    const [, , ofClass] = papers(['points'], '');
+    expect(ofClass).toContain('"items":["Odo: points"]');
+    expect(ofClass).toMatch(/"Odo",.*"24 November"\].*"Ivo",.*"never"\]/i);
   });
 
   it('a group sheet has a row for every question and a place for every child', () => {
