@@ -175,7 +175,7 @@ test('what is done differently for a child is followed on the carpet, and printe
   await page.getByRole('button', { name: 'End', exact: true }).click();
   await expect(page.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
   const [row] = await newResponses(page, 'Marlo', before, 1);
-  expect(row).toMatchObject({ answer_mode: 'show', outcome: 'correct' });
+  expect(row).toMatchObject({ outcome: 'correct', aid: 'none' });
   expect([row?.quality?.asked_ms, (row?.exposure_ms ?? 0) > (row?.response_ms ?? 0) - 100]).toEqual([null, true]);
 
   // Nor is it forgotten where one only listens.

@@ -144,7 +144,9 @@ describe('fitting a child’s times', () => {
     expect(few.hand.tap).toBeCloseTo(2 ** 0.8 / 1.45, 10);
     expect(few).toMatchObject({ retrieve: 0.5 * few.hand.tap!, pace: 0.6 * few.hand.tap!, unevenness: 1 });
     const two = startTimes([...copies(2, 2, 2), ...[1, 2, 3, 4, 5].map((s) => fact(s, 'spoken'))], PRIOR);
-    expect(two.hand).toEqual({ tap: expect.closeTo(2, 10), spoken: expect.closeTo(2 ** 0.8 / 1.45, 10) });
+    expect(Object.keys(two.hand).sort()).toEqual(['spoken', 'tap']);
+    expect(two.hand.tap).toBeCloseTo(2, 10);
+    expect(two.hand.spoken).toBeCloseTo(2 ** 0.8 / 1.45, 10);
     expect(two.retrieve).toBeCloseTo((0.5 * (2 + 2 ** 0.8 / 1.45)) / 2, 10);
   });
 
@@ -178,7 +180,9 @@ describe('fitting a child’s times', () => {
       ...[3, 3, 3].map((seconds): Timed => ({ ...timed('copy', seconds, 0), mode: 'pad', source: 'pad' })),
     ];
     const start = { ...startTimes([], PRIOR), hand: { tap: 1 } };
-    expect(fitTimes(answers, start, PRIOR, 0).hand).toEqual({ tap: 1, pad: expect.closeTo(3, 10) });
+    const { tap, pad } = fitTimes(answers, start, PRIOR, 0).hand;
+    expect(tap).toBe(1);
+    expect(pad).toBeCloseTo(3, 10);
     expect(fitTimes(answers, { ...start, hand: { tap: 1, pad: 1 } }, PRIOR, 0).hand).toEqual({ tap: 1, pad: 1 });
   });
 
