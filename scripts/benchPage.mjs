@@ -18,7 +18,7 @@ export const partOf = (name) => read().parts.get(name) ?? '';
 /** Puts a part's text in its place; the others stay as they were measured. */
 export function write(name, text) {
   const { title, parts } = read();
-  parts.set(name, `\n\n${text.trim()}\n\n`);
-  const told = [...parts].map(([one, own]) => `<!-- ${one} -->${own}`);
+  parts.set(name, text);
+  const told = [...parts].map(([one, own]) => `<!-- ${one} -->\n\n${own.trim()}\n\n`);
   writeFileSync(PAGE, `${(title + told.join('')).trimEnd()}\n`);
 }
