@@ -14,7 +14,7 @@ import {
 } from './testing/nonsense';
 
 const SEED = 8263;
-const RUNS = LONG ? 200 : 3;
+const RUNS = LONG ? 60 : 3;
 
 let harness: Harness;
 beforeAll(async () => {
