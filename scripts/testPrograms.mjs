@@ -91,7 +91,12 @@ function readJson(file) {
     return { missing: error.message };
   }
 }
-const noReport = (what, { missing }) => ({ passed: 0, failed: 1, failures: [failure(what, `no report: ${missing}`)] });
+/** A program that ended without a report: what it said last. */
+const noReport = (what, { missing }, said) => ({
+  passed: 0,
+  failed: 1,
+  failures: [failure(what, [`no report: ${missing}`, ...said.slice(1 - SHOWN)].join('\n'))],
+});
 
 /** Where a run keeps what it makes. */
 let made = 0;
@@ -99,6 +104,7 @@ let made = 0;
 export async function jest({ folder, env }, args, processors) {
   const out = join(folder, `jest-${made++}.json`);
   const began = Date.now();
+  const said = [];
   const status = await run(
     process.execPath,
     [
@@ -111,10 +117,16 @@ export async function jest({ folder, env }, args, processors) {
       `--maxWorkers=${processors}`,
       ...args,
     ],
-    { env, heard: (line) => /^(PASS|FAIL) /.test(line.replace(COLOURS, '')) && print(`  ${line}\n`) },
+    {
+      env,
+      heard: (line) => {
+        said.push(line);
+        if (/^(PASS|FAIL) /.test(line.replace(COLOURS, ''))) print(`  ${line}\n`);
+      },
+    },
   );
   const report = readJson(out);
-  if ('missing' in report) return noReport('Jest', report);
+  if ('missing' in report) return noReport('Jest', report, said);
   const failures = report.testResults.flatMap((file) => {
     const failed = file.assertionResults.filter((one) => one.status === 'failed');
     const name = file.name.slice(ROOT.length + 1);
@@ -134,16 +146,20 @@ export async function playwright({ folder, env }, args) {
   const out = join(folder, `${name}.json`);
   // What it keeps of failures, apart from the other runs': each empties its folder first.
   const kept = join(ROOT, CACHE, 'playwright', name);
+  const said = [];
   await run(
     bin('playwright'),
     ['test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json', '--output', kept, ...args],
     {
       env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: out },
-      heard: (line) => /^\s+[✓✘-] +\d+ /.test(line.replace(COLOURS, '')) && print(`${line}\n`),
+      heard: (line) => {
+        said.push(line);
+        if (/^\s+[✓✘-] +\d+ /.test(line.replace(COLOURS, ''))) print(`${line}\n`);
+      },
     },
   );
   const report = readJson(out);
-  if ('missing' in report) return noReport('Playwright', report);
+  if ('missing' in report) return noReport('Playwright', report, said);
   const specsIn = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(specsIn)];
   const failures = report.suites.flatMap(specsIn).flatMap((spec) =>
     spec.tests
