@@ -194,6 +194,14 @@ describe('every print that is drawn', () => {
     }
   });
 
+  it('what is written on them is text, whatever stands in it', () => {
+    const [page] = drawnPages(
+      { ...WISH, what: 'mats', mat: 'part-whole' },
+      { ...WAYS, words: { ...USUAL_WORDS, whole: '<b>"A" & B</b>' } },
+    );
+    expect(page?.svg).toContain('>&lt;b&gt;&quot;A&quot; &amp; B&lt;/b&gt;<');
+  });
+
   it('those that use objects or flashes say so', () => {
     expect([PRINTS.mats.caution, PRINTS['home-sheet'].caution, PRINTS['flash-cards'].caution]).toEqual([
       'objects',
