@@ -197,7 +197,7 @@ describe('every print that is drawn', () => {
   it('what is written on them is text, whatever stands in it', () => {
     const [page] = drawnPages(
       { ...WISH, what: 'mats', mat: 'part-whole' },
-      { ...WAYS, words: { ...USUAL_WORDS, whole: '<b>"A" & B</b>' } },
+      { ...WAYS, words: { ...USUAL_WORDS, whole: '<b>"A" & B</b>' as 'whole' } },
     );
     expect(page?.svg).toContain('>&lt;b&gt;&quot;A&quot; &amp; B&lt;/b&gt;<');
   });
