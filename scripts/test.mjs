@@ -83,8 +83,8 @@ function shortRun(where) {
       return jest(where, ['--config', config, '--selectProjects', name, `--testNamePattern=${NOT_LONG}`], processors);
     });
   const pages = (shard, quietS) =>
-    part(`pages in the browser, part ${shard} of 2`, quietS, (processors) =>
-      playwright(where, ['--project=laptop', '--project=tablet', `--shard=${shard}/2`, `--workers=${processors}`]),
+    part(`pages in the browser, part ${shard} of 3`, quietS, (processors) =>
+      playwright(where, ['--project=laptop', '--project=tablet', `--shard=${shard}/3`, `--workers=${processors}`]),
     );
   return {
     env: { VANE_TESTS: 'short' },

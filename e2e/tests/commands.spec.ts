@@ -149,7 +149,7 @@ test('what is no backup of Vane’s is refused by name, and nothing is changed @
   await administer(...[name, foreign, noSchool].map((one) => `drop database ${one}`));
 });
 
-test('told to stop, the server lets what is under way end, and takes nothing new', async () => {
+test('told to stop, the server lets what is under way end, and takes nothing new @long', async () => {
   const name = `e2e_stop_${process.pid}`;
   await administer(`create database ${name} template ${TEMPLATE}`);
   const server = await VaneServer.on(name);

@@ -90,10 +90,8 @@ async function playToRecord(page: Page, id: string): Promise<void> {
 }
 
 for (const id of Object.keys(WAYS_OF_ANSWERING)) {
-  // Every routine is played to the database without a browser (e2e/whole): here one for each way of answering, and one of them in the short run.
-  test(`${id} is played by keyboard, down to its record in the database${id === 'sums' ? '' : ' @long'}`, async ({
-    signedIn: page,
-  }) => {
+  // Every routine is played to the database without a browser (e2e/whole): here one for each way of answering.
+  test(`${id} is played by keyboard, down to its record in the database @long`, async ({ signedIn: page }) => {
     await playToRecord(page, id);
   });
 }

@@ -93,7 +93,7 @@ for (const { routine, keys, says, helps } of WRONG) {
   });
 }
 
-test('a sign before the answer stays with it; undo reaches the last answer after Next; the last answers are put right in one list', async ({
+test('a sign before the answer stays with it; undo reaches the last answer after Next; the last answers are put right in one list @long', async ({
   signedIn: page,
 }) => {
   const before = await recordOf(page, 'Haruki');

@@ -71,40 +71,45 @@ describe('a database of an earlier Vane', () => {
 
   it('is there from the first commit on', () => expect(FIXTURES).toEqual(['2863d6c', '5e8951a', 'e880239']));
 
-  it.each(FIXTURES)('of %s is brought up to date, keeps its answers and is judged', async (commit) => {
-    const [name, fresh] = [`up_${commit}_${process.pid}`, `up_fresh_${commit}_${process.pid}`];
-    made.push(name, fresh);
-    await administer(async (client) => {
-      for (const one of made.slice(-2)) await client.query(`create database ${one}`);
-    });
-    const client = new pg.Client({ connectionString: urlOf(name) });
-    await client.connect();
-    await client.query(readFileSync(join(import.meta.dirname, 'fixtures', `${commit}.sql`), 'utf8'));
-    await client.end();
+  it.each(FIXTURES)(
+    'of %s is brought up to date, keeps its answers and is judged',
+    async (commit) => {
+      const [name, fresh] = [`up_${commit}_${process.pid}`, `up_fresh_${commit}_${process.pid}`];
+      made.push(name, fresh);
+      await administer(async (client) => {
+        for (const one of made.slice(-2)) await client.query(`create database ${one}`);
+      });
+      const client = new pg.Client({ connectionString: urlOf(name) });
+      await client.connect();
+      await client.query(readFileSync(join(import.meta.dirname, 'fixtures', `${commit}.sql`), 'utf8'));
+      await client.end();
 
-    const orm = await openDatabase(urlOf(name));
-    await (await openDatabase(urlOf(fresh))).close();
-    try {
-      expect(await shapeOf(urlOf(name))).toEqual(await shapeOf(urlOf(fresh)));
-      const now = (): Date => new Date('2026-11-25T09:00:00Z');
-      const key = {
-        schoolId: '0197c000-0000-7000-8000-000000000001',
-        classId: '0197c000-0000-7000-8000-000000000002',
-      };
-      const shards = new Shards([shardOf(FIRST, orm, { url: urlOf(name) }, pino({ level: 'silent' }))]);
-      const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now, backups: null, post: null }));
-      const current = await new Readings({ shards, judge: judgeHere, jobs, now }).current(key);
-      expect(current.readings.map((r) => [r.fact, r.responses])).toEqual([['3+4', 4]]);
-      expect(current.estimates).toHaveLength(1);
-      // What is of no class, as a roster is, can be taken in too.
-      await orm.em
-        .fork()
-        .execute(
-          `insert into import (school_id, id, class_id, made_at, adult_name, what, added) values (?, ?, null, now(), 'Mate', 'a roster', 0)`,
-          [key.schoolId, '0197c000-0000-7000-8000-0000000000ff'],
-        );
-    } finally {
-      await orm.close();
-    }
-  });
+      const orm = await openDatabase(urlOf(name));
+      await (await openDatabase(urlOf(fresh))).close();
+      try {
+        expect(await shapeOf(urlOf(name))).toEqual(await shapeOf(urlOf(fresh)));
+        const now = (): Date => new Date('2026-11-25T09:00:00Z');
+        const key = {
+          schoolId: '0197c000-0000-7000-8000-000000000001',
+          classId: '0197c000-0000-7000-8000-000000000002',
+        };
+        const shards = new Shards([shardOf(FIRST, orm, { url: urlOf(name) }, pino({ level: 'silent' }))]);
+        const jobs = new JobsHere(workOf({ shards, judge: judgeHere, now, backups: null, post: null }));
+        const current = await new Readings({ shards, judge: judgeHere, jobs, now }).current(key);
+        expect(current.readings.map((r) => [r.fact, r.responses])).toEqual([['3+4', 4]]);
+        expect(current.estimates).toHaveLength(1);
+        // What is of no class, as a roster is, can be taken in too.
+        await orm.em
+          .fork()
+          .execute(
+            `insert into import (school_id, id, class_id, made_at, adult_name, what, added) values (?, ?, null, now(), 'Mate', 'a roster', 0)`,
+            [key.schoolId, '0197c000-0000-7000-8000-0000000000ff'],
+          );
+      } finally {
+        await orm.close();
+      }
+      // Eighteen migrations, twice: a busy machine has taken more than a minute.
+    },
+    180_000,
+  );
 });
