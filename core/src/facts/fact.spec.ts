@@ -107,3 +107,25 @@ describe('counting steps', () => {
     ]);
   });
 });
+
+describe('a fact as it is written', () => {
+  it.each([
+    ['show:10:frame-fives', 10],
+    ['match:10', 10],
+    ['bond:10:3', 7],
+    ['bond:10:10', 0],
+    ['10+?=10', 0],
+    ['?+10=10', 0],
+    ['10=10+?', 0],
+    ['10=?+10', 0],
+    ['10-?=10', 0],
+  ])('%s goes up to ten in each of its places', (text, answer) => expect(parseFact(text).answer).toBe(answer));
+
+  it.each(['show:5:dice', 'match:4', 'bond:9:4', '3+?=8', '8=3+?', '8-?=5', '3+4'])(
+    '%s is refused with anything before or after it',
+    (text) => {
+      expect(() => parseFact(text)).not.toThrow();
+      for (const odd of [`x${text}`, `1 ${text}`, `${text}x`, `${text} 1`]) expect(() => parseFact(odd)).toThrow();
+    },
+  );
+});
