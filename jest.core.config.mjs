@@ -12,7 +12,13 @@ const SLOW = [
   'words/agree\\.spec',
 ];
 /** Beside a folder's own tests, those that are about the same thing from outside. */
-const BESIDE = { routines: ['words'], prints: ['words'], mistakes: ['words'], time: ['plan'] };
+const BESIDE = {
+  layouts: ['prints', 'routines'],
+  routines: ['words'],
+  prints: ['words'],
+  mistakes: ['words'],
+  time: ['plan'],
+};
 const mutated = process.env.VANE_MUTATED ?? '*';
 
 export default {
