@@ -33,20 +33,6 @@ export default {
   projects: [
     plain('core', ['<rootDir>/core', '<rootDir>/contract']),
     plain('server', ['<rootDir>/server']),
-    // The same of schools that live in a second database.
-    plain('second shard', ['<rootDir>/server'], {
-      testMatch: [
-        'adults/adults',
-        'classes/*',
-        'files/files',
-        'helpers/*',
-        'judging/*',
-        'prints/*',
-        'record/*',
-        'screens/*',
-      ].map((name) => `**/${name}.spec.ts`),
-      setupFiles: ['<rootDir>/scripts/secondShard.mjs'],
-    }),
     // The page's own sittings, in Node: its messages want Angular's tag.
     plain('whole', ['<rootDir>/e2e/whole'], { setupFiles: ['@angular/localize/init'] }),
     plain('scripts', ['<rootDir>/scripts'], { testMatch: ['**/*.spec.mjs'] }),

@@ -11,7 +11,7 @@ import { planText } from './benchPlan.mjs';
 import { qualityText, settlingText } from './benchQuality.mjs';
 import { write } from './benchPage.mjs';
 import { capacity } from './capacity.mjs';
-import { databaseKilled, failover, serversKilled } from './faults.mjs';
+import { databaseKilled, serversKilled, takenOver } from './faults.mjs';
 import { beginMeasuring, measuredOn } from './machine.mjs';
 import { crowd, fullClass, serve, stop, year } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
@@ -103,7 +103,7 @@ ${measuredOn()} One server process, PostgreSQL beside it, over HTTP.
 | then: what Class asks for (the class and its readings) | ${ms(y.classMs)} | 1000 ms |
 | then: what Child asks for | ${ms(y.childMs)} | 500 ms |
 | then: a page of the log from the middle | ${ms(y.logMs)} | |
-| the school moved to another database of the same machine, ${y.moved.rows} rows: nobody can use it for | ${y.moved.seconds} s | |
+| the school carried to another Vane on the same machine, ${y.carried.rows} rows, a file of ${y.carried.megabytes.toFixed(1)} MB: written and taken in | ${y.carried.writeS.toFixed(1)} s and ${y.carried.readS.toFixed(1)} s | |
 | ${c.sittings} sittings at once, an answer each every two to three seconds | in ${CROWDS} runs: p50 ${each((one) => one.p50)} ms, p99 ${each((one) => one.p99)} ms; ${crowds.reduce((sum, one) => sum + one.accepted, 0)} of ${crowds.reduce((sum, one) => sum + one.asked, 0)} answers kept | p99 100 ms in each |
 | ${c.live.screens} live screens, a change each every three seconds: from the adult's screen to the stage | p50 ${ms(c.live.p50)}, p99 ${ms(c.live.p99)}; ${c.live.heard} of ${c.live.told} heard | p99 1000 ms |
 `;
@@ -121,7 +121,7 @@ ${found.map((one) => `| \`${one.view}\` | ${ms(one.fromLink)} | ${ms(one.fromAdd
 `;
 }
 
-function faultsText({ servers, database, primary }) {
+function faultsText({ servers, database, machine, postgres }) {
   const line = (what, f) =>
     `| ${what} | ${f.acknowledged} | ${f.lost} | none | ${f.failures} | ${(f.gapMs / 1000).toFixed(1)} s |`;
   return `## Under faults
@@ -132,7 +132,8 @@ ${measuredOn()} Forty devices hand in answers, each one again until it is acknow
 |---|---|---|---|---|---|
 ${line('two servers that answer, behind nginx, and two that judge: one of each killed with SIGKILL', servers)}
 ${line('PostgreSQL killed with SIGKILL and started again', database)}
-${line('the primary killed, its synchronous standby promoted and PgBouncer turned to it', primary)}
+${line('the primary’s whole machine gone (PostgreSQL, Patroni, etcd)', machine)}
+${line('PostgreSQL on the primary’s machine killed', postgres)}
 
 After the first, the server that was left had judged the class ${ms(servers.judgedMs)} after the last answer.
 `;
@@ -256,10 +257,10 @@ const PARTS = {
     return growthText(figures);
   },
   async load(cluster, folder) {
-    for (const name of ['year', 'moved', 'crowd']) ensureDatabase(cluster, name);
+    for (const name of ['year', 'carried', 'crowd']) ensureDatabase(cluster, name);
     mkdirSync(join(folder, 'year'));
     console.error('A year of a class …');
-    const opened = await year(cluster.url('year'), join(folder, 'year'), cluster.url('moved'));
+    const opened = await year(cluster.url('year'), join(folder, 'year'), cluster.url('carried'));
     console.error('Two hundred sittings and a thousand screens …');
     const crowds = [await crowd(cluster.url('crowd'))];
     // One run says little of the slowest answer in a hundred.
@@ -296,11 +297,10 @@ const PARTS = {
         }
       }
     };
-    return faultsText({
-      servers: await serversKilled(cluster.url('two'), folder),
-      database: await databaseKilled(cluster.url('killed'), killDatabase),
-      primary: await failover(join(folder, 'failover')),
-    });
+    const servers = await serversKilled(cluster.url('two'), folder);
+    const database = await databaseKilled(cluster.url('killed'), killDatabase);
+    const [machine, postgres] = await takenOver(join(folder, 'cluster'), 'machine', 'postgres');
+    return faultsText({ servers, database, machine, postgres });
   },
   async capacity(cluster, folder) {
     ensureDatabase(cluster, 'capacity');
@@ -352,7 +352,7 @@ export async function bench(args) {
   const unknown = names.find((name) => !(name in PARTS));
   if (unknown)
     throw new Trouble(`"${unknown}" is not known. Usage: npm run bench -- [${Object.keys(PARTS).join(' | ')}]`);
-  await ensureInstalled({ browser: true });
+  await ensureInstalled({ browser: true, cluster: true });
   await buildServer();
   await buildWeb();
   const folder = mkdtempSync(join(tmpdir(), 'vane-bench-'));

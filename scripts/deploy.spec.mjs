@@ -1,4 +1,6 @@
 import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { request } from 'node:https';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,8 +9,10 @@ import { afterAll, beforeAll, describe, expect, it, jest } from '@jest/globals';
 import { buildServer } from './build.mjs';
 import { classroomCertificate } from './classroom.mjs';
 import { nginx, pooler } from './front.mjs';
-import { adult, asks, batch, schoolCommand, serve, stop } from './load.mjs';
+import { startPatroni } from './cluster.mjs';
+import { adult, batch, schoolCommand, serve, stop } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
+import { ROOT } from './setup.mjs';
 import { baseBackup, startStandby, told } from './standby.mjs';
 
 /** The files of `deploy/`, as a county uses them: each is tried here, on this machine's loopback. */
@@ -115,6 +119,7 @@ describe('what stands in front of Vane’s servers @long', () => {
     // A screen is followed through all of it: what one side writes arrives at once, unbuffered.
     const opened = await json(await asked('POST', `${path}/screens`, {}, { cookie }));
     const paired = await asked('POST', '/api/board/pair', { code: opened.code });
+    if (paired.statusCode !== 204) throw new Error(`not paired: ${JSON.stringify([opened, await json(paired)])}`);
     paired.resume();
     const board = paired.headers['set-cookie'][0].split(';')[0];
     const events = await asked('GET', '/api/board/events', undefined, { cookie: board });
@@ -165,104 +170,178 @@ describe('a standby @long', () => {
     expect(await logged(keeper)).toContain(idOf(unseen));
     told(standby, 'select pg_wal_replay_resume()');
     const metrics = await (await fetch(`http://127.0.0.1:${metricsPort}/metrics`)).text();
-    expect(Number(/^vane_standby_lag_seconds\{shard="first"\} (.*)$/m.exec(metrics)[1])).toBeLessThan(5);
+    expect(Number(/^vane_standby_lag_seconds (.*)$/m.exec(metrics)[1])).toBeLessThan(5);
 
     standby.kill();
     const body = batch(child, 'sitting');
     await acknowledged(keeper, body);
     expect(await logged(keeper)).toContain(idOf(body));
   });
+});
 
-  it('takes the primary’s place when that is lost: nothing that was acknowledged is missing', async () => {
-    const first = await startCluster(join(folder, 'first'));
-    ensureDatabase(first, 'vane');
-    const second = await startStandby(first, join(folder, 'second'), { synchronous: true });
-    later(second);
-    mkdirSync(join(folder, 'failover'));
-    const pool = later(await pooler(join(folder, 'failover'), await freePort(), first));
-    const { base } = await started(pool.url, { VANE_LISTEN_URL: pool.listenUrl });
+/** Devices that hand in answers until they are told to stop; what was acknowledged. */
+function devicesOf(child, sends) {
+  const all = [];
+  let going = true;
+  const devices = sends.map(async (through) => {
+    while (going) {
+      const body = batch(child, 'sitting');
+      await acknowledged(through, body);
+      all.push(idOf(body));
+    }
+  });
+  return {
+    all,
+    more: async (count) => {
+      const then = all.length;
+      while (all.length < then + count) await wait(50);
+    },
+    stop: async () => {
+      going = false;
+      await Promise.all(devices);
+    },
+  };
+}
+
+describe('a database that takes over by itself @long', () => {
+  it('when the primary’s whole machine is gone, and when its PostgreSQL alone is: nothing that was acknowledged is missing', async () => {
+    mkdirSync(join(folder, 'takeover'));
+    const cluster = later(await startPatroni(join(folder, 'cluster')));
+    expect(cluster.told("select rolsuper from pg_roles where rolname = 'vane'")).toBe('f');
+    const pool = later(await pooler(join(folder, 'takeover'), await freePort(), cluster));
+    const { base } = await started(pool.url, {
+      VANE_LISTEN_URL: pool.listenUrl,
+      VANE_STANDBY_URL: cluster.readUrl('vane'),
+    });
     const own = await adult(base, ['Odo', 'Ivo']);
     const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
-    const all = [];
-    let going = true;
-    const devices = Array.from({ length: 8 }, async () => {
-      while (going) {
-        const body = batch(odo, 'sitting');
-        await acknowledged(own, body);
-        all.push(idOf(body));
-      }
-    });
-    await wait(2000);
-    const acknowledgedBefore = all.length;
-    first.kill();
-    second.promote();
-    // It waits for no standby of its own any more.
-    told(second, 'alter system reset synchronous_standby_names');
-    told(second, 'select pg_reload_conf()');
-    pool.turnTo(second);
-    while (all.length < acknowledgedBefore + 40) await wait(100);
-    going = false;
-    await Promise.all(devices);
-    expect(acknowledgedBefore).toBeGreaterThan(20);
-    const kept = told(second, 'select id from response', 'vane').split('\n');
-    expect(all.filter((id) => !kept.includes(id))).toEqual([]);
+    const devices = devicesOf(odo, Array(8).fill(own));
+    for (const [fault, mend] of [
+      [cluster.killMachine, cluster.startMachine],
+      [cluster.killPostgres, () => undefined],
+    ]) {
+      await devices.more(20);
+      const lost = await cluster.primary();
+      await fault(lost);
+      await devices.more(40);
+      expect((await cluster.primary()).name).not.toBe(lost.name);
+      mend(lost);
+      await cluster.inStep();
+    }
+    await devices.stop();
+    const kept = cluster.told('select id from response', 'vane').split('\n');
+    expect(devices.all.length).toBeGreaterThan(120);
+    expect(devices.all.filter((id) => !kept.includes(id))).toEqual([]);
     expect(new Set(kept).size).toBe(kept.length);
   });
 });
 
-describe('a second PostgreSQL server @long', () => {
-  it('takes a school over while eight devices write to it; down, it is missed by its schools alone', async () => {
+describe('a second Vane @long', () => {
+  it('takes a school over while eight devices write: one line leads them there, and sign-ins, links and screens are good', async () => {
+    const [host, to] = ['saltmarsh.vane.example', await freePort()];
+    const more = { VANE_HTTPS: '1', VANE_URL: 'https://vane.example', VANE_HOSTS: host };
     const other = later(await startCluster(join(folder, 'other')));
-    for (const cluster of [primary, other]) ensureDatabase(cluster, 'county');
-    const env = {
-      DATABASE_URL: primary.url('county'),
-      VANE_SHARDS: JSON.stringify([{ name: 'second', url: other.url('county') }]),
-    };
-    const servers = [
-      await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'web' }),
-      await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'web' }),
-    ];
-    await started(env.DATABASE_URL, { ...env, VANE_ROLE: 'worker' });
-    const school = schoolCommand(primary.url('county'), other.url('county'));
-    const own = await adult(servers[0].base, ['Odo', 'Ivo']);
-    const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
-    const all = [];
-    let going = true;
-    const devices = Array.from({ length: 8 }, async (_, device) => {
-      // Half of them talk to the server that did not see the school set up.
-      const through = { ...own, send: asks(servers[device % 2].base, own.cookie) };
-      while (going) {
-        const body = batch(odo, 'sitting');
-        await acknowledged(through, body);
-        all.push(idOf(body));
-      }
-    });
-    while (all.length < 40) await wait(50);
-    const id = told(primary, 'select id from school', 'county');
-    expect(await school('move', id, '--shard', 'second')).toMatch(/^Moved to the shard second: \d+ rows\./);
-    const then = all.length;
-    while (all.length < then + 40) await wait(50);
-    going = false;
-    await Promise.all(devices);
-    const kept = told(other, 'select id from response', 'county').split('\n');
-    expect(all.filter((one) => !kept.includes(one))).toEqual([]);
-    expect(told(primary, 'select count(*) from response', 'county')).toBe('0');
-    let readings = { judging: '' };
-    for (let tries = 0; readings.judging !== 'done' && tries < 100; tries++) {
-      await wait(100);
-      readings = await (await own.send('GET', `${own.path}/readings`)).json();
-    }
-    expect(readings.readings[0].responses).toBe(kept.length);
+    ensureDatabase(other, 'south');
+    ensureDatabase(primary, 'north');
+    const [north, south] = [await started(primary.url('north'), more), await started(other.url('south'), more)];
+    mkdirSync(join(folder, 'cells'));
+    const files = await classroomCertificate(['127.0.0.1']);
+    const second = { ports: [south.port], hosts: [] };
+    const front = later(await nginx(join(folder, 'cells'), to, [north.port], files, second));
 
-    const added = await school('add', 'Estuary', '--lead', 'Lock keeper', '--email', 'lock@estuary.example');
-    const token = /join\/(\S+)/.exec(added)[1];
-    other.kill();
-    // The school in the first: its people still come in.
-    expect((await own.send('GET', `/api/join/${token}`)).status).toBe(200);
+    /** As a browser that knows the school by its own name; the certificate is this machine's own. */
+    const asked = (cookie) => (method, path, body) =>
+      new Promise((answered, failed) => {
+        const headers = { host, cookie, ...(body === undefined ? {} : { 'content-type': 'application/json' }) };
+        const sent = request(`https://127.0.0.1:${to}${path}`, { method, rejectUnauthorized: false, headers });
+        sent.on('error', failed).on('response', async (answer) => {
+          let text = '';
+          for await (const chunk of answer) text += chunk;
+          answered({
+            status: answer.statusCode,
+            cookie: answer.headers['set-cookie']?.[0].split(';')[0],
+            json: async () => JSON.parse(text),
+            text: async () => text,
+          });
+        });
+        sent.end(body === undefined ? undefined : JSON.stringify(body));
+      });
+    const made = await asked('')('POST', '/api/set-up', {
+      school: 'Saltmarsh Infants',
+      className: 'Curlew',
+      name: 'Harbour keeper',
+      email: 'keeper@saltmarsh.example',
+      password: 'lanterns-on-the-jetty',
+      children: ['Odo', 'Ivo'],
+    });
+    const own = { send: asked(made.cookie), path: `/api/classes/${(await made.json()).classes[0].id}` };
+    const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
+    const invite = { name: 'Mate', email: 'mate@quay.example', role: 'teacher', classes: [] };
+    const { link } = await (await own.send('POST', '/api/school/invites', invite)).json();
+    expect(link).toMatch(`https://${host}/join/`);
+    const { code } = await (await own.send('POST', `${own.path}/screens`, {})).json();
+    const stage = asked((await own.send('POST', '/api/board/pair', { code })).cookie);
+
+    const devices = devicesOf(odo, Array(8).fill(own));
+    await devices.more(40);
+    const [from, into] = [schoolCommand(primary.url('north')), schoolCommand(other.url('south'))];
+    const id = told(primary, 'select id from school', 'north');
+    const file = join(folder, 'saltmarsh.vane-school');
+    expect(await from('export', id, file)).toMatch(/^Saltmarsh Infants: \d+ rows are in /);
     expect((await own.send('GET', '/api/me')).status).toBe(503);
-    other.start();
-    while ((await own.send('GET', '/api/me')).status !== 200) await wait(100);
-    expect(await school('list')).toMatch(/Estuary.*shard first\n.*shard second/s);
+    expect(await into('import', file)).toMatch(/^Saltmarsh Infants is here: \d+ rows/);
+    front.lead([host]);
+    await devices.more(40);
+    await devices.stop();
+    const kept = told(other, 'select id from response', 'south').split('\n');
+    expect(devices.all.filter((one) => !kept.includes(one))).toEqual([]);
+    expect((await own.send('GET', '/api/me')).status).toBe(200);
+    expect((await own.send('GET', `/api/join/${link.split('/').at(-1)}`)).status).toBe(200);
+    expect((await stage('PUT', '/api/board/stage', { seq: 1, state: {} })).status).toBe(204);
+    expect(await from('list')).toMatch(
+      /Saltmarsh Infants: 1 adult, 1 class, 2 children; CLOSED since \d{4}-\d\d-\d\dT\d\d:\d\dZ/,
+    );
+    expect(await from('delete', id, '--name', 'Saltmarsh Infants')).toMatch(/^Saltmarsh Infants is deleted: \d+ rows/);
+    expect(await from('list')).toMatch(/^No school yet/);
+  });
+
+  it('has the whole school or nothing of it, whenever one of the two is killed', async () => {
+    const north = join(folder, 'torn.vane-school');
+    for (const name of ['torn_from', 'torn_to']) ensureDatabase(primary, name);
+    const base = (await started(primary.url('torn_from'))).base;
+    const own = await adult(base, ['Odo', 'Ivo']);
+    const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
+    const rows = Array.from({ length: 400 }, () => batch(odo, 'sitting').responses[0]);
+    const { sittings } = batch(odo, 'sitting');
+    for (let sent = 0; sent < 40; sent++)
+      await own.send('POST', `${own.path}/record`, {
+        sittings,
+        responses: rows.map((row) => ({ ...row, response_id: `${row.response_id}-${sent}` })),
+      });
+    const id = told(primary, 'select id from school', 'torn_from');
+    const school = join(ROOT, 'server/dist/school.js');
+    /** Runs a command and kills it after so long. @returns whether it had ended by itself */
+    const torn = async (database, ms, args) => {
+      const env = { ...process.env, DATABASE_URL: primary.url(database) };
+      const child = spawn(process.execPath, [school, ...args], { stdio: 'ignore', env });
+      const ended = once(child, 'exit');
+      const kill = setTimeout(() => child.kill('SIGKILL'), ms);
+      const [code] = await ended;
+      clearTimeout(kill);
+      return code === 0;
+    };
+    const [all, there] = ['torn_from', 'torn_to'].map(
+      (name) => () => Number(told(primary, 'select count(*) from response', name)),
+    );
+    await schoolCommand(primary.url('torn_to'))('list');
+    expect(all()).toBe(16_000);
+    for (let ms = 400; !(await torn('torn_from', ms, ['export', id, north])); ms *= 1.3)
+      expect(existsSync(north)).toBe(false);
+    for (let ms = 400; !(await torn('torn_to', ms, ['import', north])); ms *= 1.3) expect(there()).toBe(0);
+    expect([all(), there()]).toEqual([16_000, 16_000]);
+    for (let ms = 400; !(await torn('torn_from', ms, ['delete', id, '--name', 'Saltmarsh Infants'])); ms *= 1.3)
+      expect([0, 16_000]).toContain(all());
+    expect([all(), there()]).toEqual([0, 16_000]);
   });
 });
 

@@ -2,10 +2,10 @@ import { once } from 'node:events';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { classroomCertificate } from './classroom.mjs';
+import { startPatroni } from './cluster.mjs';
 import { nginx, pooler } from './front.mjs';
 import { adult, judged, serve, stop, underFault } from './load.mjs';
-import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
-import { startStandby, told } from './standby.mjs';
+import { freePort } from './postgres.mjs';
 
 /** Vane while something breaks in the middle. */
 const NAMES = Array.from({ length: 30 }, (_, i) => `child-${i}`);
@@ -60,32 +60,41 @@ export async function databaseKilled(url, killDatabase) {
   return found;
 }
 
-/** The primary lost and its synchronous standby promoted, the pooler turned to it at once. */
-export async function failover(folder) {
+/**
+ * The primary of a database that takes over by itself is lost: once its whole machine, with Patroni and etcd, and, when that is back, PostgreSQL alone. Nobody does anything.
+ * @param faults in order, each 'machine' or 'postgres'
+ */
+export async function takenOver(folder, ...faults) {
   mkdirSync(folder);
-  const first = await startCluster(join(folder, 'first'));
-  ensureDatabase(first, 'vane');
-  const second = await startStandby(first, join(folder, 'second'), { synchronous: true });
-  const pool = await pooler(folder, await freePort(), first);
+  const cluster = await startPatroni(join(folder, 'cluster'));
+  const pool = await pooler(folder, await freePort(), cluster);
   const port = await freePort();
-  const server = await serve(pool.url, port, { VANE_LISTEN_URL: pool.listenUrl });
+  const server = await serve(pool.url, port, {
+    VANE_LISTEN_URL: pool.listenUrl,
+    VANE_STANDBY_URL: cluster.readUrl('vane'),
+  });
   try {
     const own = await adult(`http://127.0.0.1:${port}`, NAMES);
-    return await underFault({
-      ...own,
-      children: await childrenOf(own),
-      seconds: 2 * SECONDS,
-      fault: async () => {
-        first.kill();
-        second.promote();
-        told(second, 'alter system reset synchronous_standby_names');
-        told(second, 'select pg_reload_conf()');
-        pool.turnTo(second);
-      },
-    });
+    const children = await childrenOf(own);
+    const found = [];
+    for (const fault of faults) {
+      const lost = await cluster.primary();
+      found.push(
+        await underFault({
+          ...own,
+          children,
+          seconds: 4 * SECONDS,
+          fault: () => (fault === 'machine' ? cluster.killMachine(lost) : cluster.killPostgres(lost)),
+        }),
+      );
+      if ((await cluster.primary()).name === lost.name) throw new Error(`nobody took the place of ${lost.name}`);
+      if (fault === 'machine') cluster.startMachine(lost);
+      await cluster.inStep();
+    }
+    return found;
   } finally {
     await stop(server);
     pool.stop();
-    second.stop();
+    await cluster.stop();
   }
 }

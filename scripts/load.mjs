@@ -1,7 +1,7 @@
 import { execFile, spawn, spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
@@ -145,24 +145,33 @@ export async function fullClass(url, folder) {
   return { ...full, child: children[0] };
 }
 
-/** What `./vane school …` says, of a database and a second one. */
+/** What `./vane school …` says, of a database. */
 export const schoolCommand =
-  (url, second) =>
+  (url) =>
   async (...args) => {
-    const env = { ...process.env, DATABASE_URL: url, VANE_SHARDS: JSON.stringify([{ name: 'second', url: second }]) };
+    const env = { ...process.env, DATABASE_URL: url };
     return (await promisify(execFile)(process.execPath, [join(ROOT, 'server/dist/school.js'), ...args], { env }))
       .stdout;
   };
 
-/** Moves the one school of a database to another. */
-async function moved(url, to) {
-  const school = schoolCommand(url, to);
-  const [id] = (await school('list')).split(' ');
-  const [, rows, seconds] = /: (\d+) rows\. .* for ([\d.]+) s/.exec(await school('move', id, '--shard', 'second'));
-  return { rows: Number(rows), seconds: Number(seconds) };
+/** Carries the one school of a database to another: for so long nobody can use it. */
+async function carried(url, to, folder) {
+  const [from, into] = [schoolCommand(url), schoolCommand(to)];
+  const [id] = (await from('list')).split(' ');
+  const file = join(folder, 'one.vane-school');
+  const began = performance.now();
+  await from('export', id, file);
+  const written = performance.now();
+  const [, rows] = /: (\d+) rows/.exec(await into('import', file));
+  return {
+    rows: Number(rows),
+    megabytes: statSync(file).size / 1e6,
+    writeS: (written - began) / 1000,
+    readS: (performance.now() - written) / 1000,
+  };
 }
 
-/** A year of thirty children: taken in as a file, judged, opened, and moved to another database. */
+/** A year of thirty children: taken in as a file, judged, opened, and carried to another Vane. */
 export async function year(url, folder, to) {
   const { csv, server, send, path } = await yearOf(30, 84, url, folder);
   const timed = async (get) => {
@@ -198,7 +207,7 @@ export async function year(url, folder, to) {
     logMs: await middleOf(`${path}/log?offset=100000`),
   };
   await stop(server);
-  return { ...result, moved: await moved(url, to) };
+  return { ...result, carried: await carried(url, to, folder) };
 }
 
 const CLASSES = 20;

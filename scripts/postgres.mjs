@@ -89,6 +89,12 @@ function lives({ pid }, data) {
   }
 }
 
+/** The process of the cluster in a folder; null = it does not run. */
+export function postgresPid(data) {
+  const lock = lockOf(data);
+  return lock !== null && lives(lock, data) ? lock.pid : null;
+}
+
 /** The file with the password of the database's one user: beside its folder, for nobody but who starts Vane. */
 export const passwordFile = (data) => `${data}.password`;
 

@@ -54,8 +54,8 @@ async function installPackages(names) {
   await apt('install', '-y', '--no-install-recommends', ...names);
 }
 
-/** Installs PostgreSQL and, for the tests, Chromium, a PDF renderer, nginx and PgBouncer, where they are missing. With DATABASE_URL set, no PostgreSQL of our own is needed. */
-export async function ensureDebianPackages({ browser = false } = {}) {
+/** Installs PostgreSQL and, for the tests, Chromium, a PDF renderer, nginx and PgBouncer, where they are missing; for all of them, what takes over when a database's machine is lost. With DATABASE_URL set, no PostgreSQL of our own is needed. */
+export async function ensureDebianPackages({ browser = false, cluster = false } = {}) {
   const missing = [];
   if (!process.env.DATABASE_URL && postgresPrograms() === null) missing.push('postgresql');
   if (browser && chromiumProgram() === null) missing.push('chromium-headless-shell');
@@ -64,6 +64,12 @@ export async function ensureDebianPackages({ browser = false } = {}) {
   if (browser && !existsSync('/usr/sbin/pgbouncer')) missing.push('pgbouncer');
   // The tests look at printed pages as a printer would.
   if (browser && !existsSync('/usr/bin/pdftoppm')) missing.push('poppler-utils');
+  for (const [program, name] of [
+    ['/usr/bin/patroni', 'patroni'],
+    ['/usr/bin/etcd', 'etcd-server'],
+    ['/usr/sbin/haproxy', 'haproxy'],
+  ])
+    if (cluster && !existsSync(program)) missing.push(name);
   if (missing.length > 0) await installPackages(missing);
 }
 

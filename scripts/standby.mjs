@@ -23,20 +23,8 @@ export function baseBackup(cluster, data, args = []) {
   copyFileSync(passwordFile(cluster.data), passwordFile(data));
 }
 
-/** A standby of a cluster, kept up to date by streaming. With `synchronous`, what the primary acknowledges is on the standby's disk too. */
-export async function startStandby(cluster, data, { synchronous = false } = {}) {
+/** A standby of a cluster, kept up to date by streaming. */
+export async function startStandby(cluster, data) {
   baseBackup(cluster, data, ['-R']);
-  const standby = await startCluster(data, { standby: true });
-  if (synchronous) {
-    told(cluster, "alter system set synchronous_standby_names = '*'");
-    told(cluster, 'select pg_reload_conf()');
-  }
-  return {
-    ...standby,
-    get port() {
-      return standby.port;
-    },
-    /** From now on it is the primary. */
-    promote: () => told(standby, 'select pg_promote(true)'),
-  };
+  return startCluster(data, { standby: true });
 }

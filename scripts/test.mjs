@@ -39,7 +39,7 @@ const BUILD = { name: 'the browser application, built', program: process.execPat
 /** Looks at the built page, so it comes after the build. */
 const MESSAGES = { name: 'messages in every language', program: process.execPath, args: ['scripts/messages.mjs'] };
 
-/** Jest's projects in the order in which they are run; the others of its file prove again what these do. */
+/** Jest's projects in the order in which they are run. */
 const PROJECTS = ['core', 'server', 'web', 'whole', 'scripts'];
 
 /** Files of tests below a folder. */
@@ -93,7 +93,7 @@ function shortRun(where) {
         ...CHECKS.map((one) => checking(one, { [TYPES.name]: 27, [LINT.name]: 17 }[one.name] ?? 4)),
         ...PROJECTS.map((name) => tests(name, { core: 25, server: 110, web: 30, whole: 8, scripts: 5 }[name])),
       ],
-      [checking(BUILD, 35), checking(MESSAGES, 6), pages(1, 150), pages(2, 130)],
+      [checking(BUILD, 35), checking(MESSAGES, 6), pages(1, 95), pages(2, 95), pages(3, 95)],
     ],
     last: [part('what measures time, alone', 60, () => playwright(where, ['--project=timed', '--workers=1']))],
   };
@@ -128,7 +128,6 @@ function longRun(where) {
           '--runTestsByPath',
           ...properties,
         ]),
-        tests('Jest: a second database', 100, ['--selectProjects', 'second shard']),
       ],
       [pages('laptop', 500), pages('tablet', 120)],
     ],
@@ -210,7 +209,7 @@ export async function test(args) {
   const words = args.filter((arg) => arg !== '--all').join(' ');
   const began = Date.now();
   print(`Vane’s tests: ${words !== '' ? `those with “${words}”` : everything ? 'all of them' : 'the short run'}.\n`);
-  await ensureInstalled({ browser: true });
+  await ensureInstalled({ browser: true, cluster: args.includes('--all') });
   const folder = mkdtempSync(join(tmpdir(), 'vane-test-'));
   chmodSync(folder, 0o755);
   // Whatever a test or a browser lays down for a while.

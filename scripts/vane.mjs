@@ -24,12 +24,17 @@ const HELP = `Usage: ./vane COMMAND
   formats DIR                                  schemas and examples of every format
   --version                                    which Vane this is
   reset-demo                                   the harbour demo as new
-  school list                                  the schools of this Vane, and where they live
-  school add NAME --lead NAME --email ADDRESS [--time-zone NAME] [--shard NAME]
+  school list                                  the schools of this Vane, and how each stands
+  school add NAME --lead NAME --email ADDRESS [--time-zone NAME]
                                                another one, with a link for its lead
   school invite ID --lead NAME --email ADDRESS a link for another lead of a school
-  school move ID --shard NAME                  carries a school to another database
-  school page                                  a link to a page for all this, for twelve hours
+  school limit ID [--children N|any] [--reply-to ADDRESS|nobody]
+                                               what a school may have, and where replies to its letters go
+  school export ID FILE [--stay-open]          closes a school and writes it to a file, to be carried elsewhere;
+                                               --stay-open: a copy of it
+  school import FILE                           takes such a file in
+  school reopen ID                             opens a school that was closed
+  school delete ID --name NAME                 deletes a school, for good
   backup FILE                                  back up everything into one file, and check it
   restore FILE                                 restore a backup (stop Vane first)`;
 

@@ -34,5 +34,4 @@ export * from './helpers';
 export * from './prints';
 export * from './statements';
 export * from './screens';
-export * from './service';
 export { day, folded, inOurTime, storable } from './text';

@@ -8,7 +8,6 @@ import { howMeasured, id } from './judged';
 import * as people from './people';
 import { groupSheetRequest, groupSheetView, printRequest } from './prints';
 import { carpetSettings, overruleRequest, recordBatch, setUpRequest, signInRequest } from './requests';
-import * as service from './service';
 import { openedScreen, pairRequest, screenState } from './screens';
 import { day } from './text';
 import type { Told } from './told';
@@ -39,7 +38,6 @@ const made = z.strictObject({ id });
  * Every route under /api, by method and path: the server's routes and the page's requests are made from this table, and the page holds what it is told against it in development and tests.
  * A part of a path that ends in `id` or `Id` is a UUID; one that is none is not found. `/classes/:classId` and what is below it is for the class's own adults, `/school` for a lead, `/me` for
  * whoever is signed in, `/board/stage` and `/board/events` for a paired screen, `/helper/sheet` and `/helper/answers` for a helper with a day's link,
- * `/service/schools` for whoever runs Vane.
  */
 export const ROUTES = {
   'GET /health': { answer: answers.health },
@@ -122,12 +120,6 @@ export const ROUTES = {
   'PUT /board/stage': { body: screenState },
   'GET /board/stage': { answer: z.strictObject({ seq: z.number().int() }) },
   'GET /board/events': { answer: 'events' },
-
-  'POST /service/open': { body: service.openService },
-  'GET /service/schools': { answer: service.serviceView },
-  'POST /service/schools': { body: service.schoolWish, answer: service.joinLink, status: 201 },
-  'PUT /service/schools/:id': { body: service.limitsChange },
-  'POST /service/schools/:id/invites': { body: service.leadWish, answer: service.joinLink, status: 201 },
 
   'GET /school': { answer: adults.schoolView },
   'PUT /school/keep': { body: adults.keepChange },

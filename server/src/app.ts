@@ -8,13 +8,14 @@ import { requestId } from 'hono/request-id';
 import { NONCE, secureHeaders, type SecureHeadersVariables } from 'hono/secure-headers';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { addressOf, isOwnHost } from './adults/address';
+import { addressOf, homeUrlOf, isOwnHost } from './adults/address';
 import { Limits } from './adults/limits';
 import { linkRoutes } from './adults/linkRoutes';
 import { signedIn, signInRoutes } from './adults/signIn';
 import { manageRoutes } from './classes/childRoutes';
 import { classRoutes } from './classes/classRoutes';
 import { helperLinkRoutes, helperRoutes, helping } from './helpers/helperRoutes';
+import { isClosed } from './db/closed';
 import { accessLog, routeOf } from './request/accessLog';
 import type { Deps, Env } from './request/context';
 import { ContractRoutes } from './request/contractRoutes';
@@ -29,15 +30,12 @@ import { isDatabaseDown } from './problems/databaseDown';
 import { answerProblem, RequestProblem } from './problems/problem';
 import { printRoutes } from './prints/printRoutes';
 import { recordRoutes } from './record/recordRoutes';
-import { perShard } from './db/shards';
 import { Live } from './screens/live';
 import { controlRoutes, paired, SCREEN_LASTS_MS, stageRoutes } from './screens/screenRoutes';
 import { ScreenStates } from './screens/states';
 import { schoolAdultRoutes } from './school/schoolAdultRoutes';
 import { leadOnly, schoolRoutes } from './school/schoolRoutes';
 import { setUpRoutes } from './school/setUpRoutes';
-import { serving } from './service/serviceKeys';
-import { serviceRoutes } from './service/serviceRoutes';
 import { logged } from './problems/logged';
 
 /** The policy for everything Vane serves. Charts set style attributes; nothing else may be inline. */
@@ -79,18 +77,13 @@ function hostOf(origin: string): string | null {
 export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
   const uploads = new Uploads();
-  const { first, all } = deps.shards;
-  const screens = {
-    deps,
-    of: perShard((shard) => ({
-      live: new Live(shard.listenUrl, deps.log),
-      states: new ScreenStates(shard.orm, deps.now, SCREEN_LASTS_MS),
-    })),
-  };
-  const limits = new Limits(first.orm);
-  const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames]);
+  const { orm, listenUrl } = deps.database;
+  const live = new Live(listenUrl, deps.log);
+  const screens = { deps, live, states: new ScreenStates(orm, deps.now, SCREEN_LASTS_MS) };
+  const limits = new Limits(orm);
+  const hosts = new Set([new URL(deps.publicUrl).hostname, ...deps.hostNames, ...deps.schoolHosts]);
   const underWay = new UnderWay();
-  deps.closing(async () => void (await Promise.all(all.map((shard) => screens.of(shard).live.close()))));
+  deps.closing(() => live.close());
   deps.closing(() => readings.close());
   deps.closing(() => underWay.ended());
   const app = new Hono<Env & { Variables: SecureHeadersVariables }>();
@@ -101,6 +94,7 @@ export function createApp(deps: Deps): Hono<Env> {
       return answerProblem(c, 'bad-body', { detail: error.message });
     // The client has disconnected.
     if (c.req.raw.signal.aborted) return answerProblem(c, 'failed');
+    if (isClosed(error)) return answerProblem(c, 'school-moving');
     const { requestId: id } = c.var;
     deps.log.error({ requestId: id, error: logged(error), route: routeOf(c), method: c.req.method }, 'request failed');
     if (error instanceof DriverException && error.code === DISK_FULL) return answerProblem(c, 'disk-full');
@@ -137,9 +131,9 @@ export function createApp(deps: Deps): Hono<Env> {
       throw new RequestProblem('other-origin');
     }
     c.header('cache-control', 'no-store');
-    c.set('shard', first);
-    c.set('em', first.orm.em.fork());
+    c.set('em', orm.em.fork());
     c.set('address', addressOf(c, deps.proxied));
+    c.set('homeUrl', homeUrlOf(c.req.header('host') ?? '', deps));
     return next();
   });
   const adults = signedIn(deps);
@@ -149,7 +143,6 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use('/board/events', paired(deps));
   api.use('/helper/sheet', helping(deps));
   api.use('/helper/answers', helping(deps));
-  for (const path of ['/service/schools', '/service/schools/*']) api.use(path, serving(deps));
   for (const { hono } of [
     healthRoutes(deps),
     setUpRoutes(deps),
@@ -163,7 +156,6 @@ export function createApp(deps: Deps): Hono<Env> {
     printRoutes(deps, readings),
     helperLinkRoutes(deps),
     helperRoutes(deps, readings, limits),
-    serviceRoutes(deps, limits),
     fileRoutes(deps, readings, uploads),
     schoolRoutes(deps),
     schoolAdultRoutes(deps, limits),
@@ -184,7 +176,7 @@ export function createApp(deps: Deps): Hono<Env> {
 const healthRoutes = (deps: Deps): ContractRoutes =>
   new ContractRoutes()
     .on('GET /health', async (c) => {
-      const up = await deps.shards.first.orm.isConnected();
+      const up = await deps.database.orm.isConnected();
       c.status(up ? 200 : 503);
       return {
         status: up ? ('ok' as const) : ('down' as const),

@@ -1,4 +1,3 @@
-import { hostname } from 'node:os';
 import * as z from 'zod';
 import { CannotStart } from './problems/cannotStart';
 
@@ -16,31 +15,6 @@ const address = addressOf(/^https?$/);
 
 const postgres = z.url({ protocol: /^postgres(ql)?$/ });
 
-/** Databases besides the first, as JSON. */
-const shards = z
-  .string()
-  .default('')
-  .transform((text, context): unknown => {
-    try {
-      return text === '' ? [] : JSON.parse(text);
-    } catch {
-      context.addIssue({ code: 'custom', message: 'is not JSON' });
-      return z.NEVER;
-    }
-  })
-  .pipe(
-    z
-      .array(
-        z.strictObject({
-          name: z.string().regex(/^(?!first$)[a-z][a-z0-9-]{0,30}$/, 'is no name of a shard'),
-          url: postgres,
-          listen: postgres.optional(),
-          standby: postgres.optional(),
-        }),
-      )
-      .refine((all) => new Set(all.map(({ name }) => name)).size === all.length, 'two shards have the same name'),
-  );
-
 /** Everything the server is told from outside, by the names of README.md and docs/formats.md. */
 const environment = z.object({
   DATABASE_URL: postgres,
@@ -48,8 +22,6 @@ const environment = z.object({
   VANE_STANDBY_URL: postgres.optional(),
   /** Where a connection can be kept for LISTEN, behind a pooler that gives away connections by the transaction. */
   VANE_LISTEN_URL: postgres.optional(),
-  /** More databases in which schools live: `[{ "name": "second", "url": "postgres://…" }]`, each with `standby` and `listen` like the first. */
-  VANE_SHARDS: shards,
   VANE_PORT: z.coerce.number().int().min(1).max(65_535).default(8263),
   VANE_HOST: z.string().min(1).default('127.0.0.1'),
   /** Answers requests, takes work such as judging, or both. */
@@ -70,8 +42,12 @@ const environment = z.object({
   VANE_HOSTS: z
     .string()
     .default('')
-    .transform((names) => ['localhost', hostname(), `${hostname()}.local`, ...names.split(/[\s,]+/)])
-    .transform((names) => names.filter((name) => name !== '').map((name) => name.toLowerCase())),
+    .transform((names) =>
+      names
+        .toLowerCase()
+        .split(/[\s,]+/)
+        .filter((name) => name !== ''),
+    ),
   VANE_MAIL: z.string().min(1).default('mail'),
   VANE_BACKUPS: z.string().min(1).optional(),
   VANE_SMTP_URL: addressOf(/^smtps?$/),
@@ -90,6 +66,10 @@ export class BadEnvironment extends CannotStart {}
 
 /** Reads the environment. @throws BadEnvironment with every variable that is wrong */
 export function readEnvironment(env: Readonly<Record<string, string | undefined>>): Environment {
+  if (env['VANE_SHARDS'] !== undefined && env['VANE_SHARDS'] !== '')
+    throw new BadEnvironment(
+      'VANE_SHARDS is set, and this version keeps all schools of a Vane in one database: docs/running.md, "From several databases to one", has the two ways out.',
+    );
   const read = environment.safeParse(env);
   if (read.success) return read.data;
   const wrong = read.error.issues.map(({ path, message }) =>

@@ -1,9 +1,10 @@
+import { hostname } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 import { pino } from 'pino';
 import { createApp } from './app';
 import { DEMO_SCHOOL_ID, isDemo } from './db/demoSchool';
-import { openShards } from './db/openShards';
+import { openNamed } from './db/database';
 import { readEnvironment } from './environment';
 import { orEnd } from './problems/cannotStart';
 import { BossJobs } from './jobs/bossJobs';
@@ -27,11 +28,11 @@ import { workOf } from './work';
  */
 const env = await orEnd(() => readEnvironment(process.env));
 const log = pino({ level: env.VANE_LOG });
-const shards = await orEnd(() => openShards(env, log));
-const { orm } = shards.first;
+const database = await orEnd(() => openNamed(env, log));
+const { orm } = database;
 const judge = new JudgeThreads(new URL('./judge.worker.js', import.meta.url));
 const now = (): Date => new Date();
-const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(shards.all);
+const metrics = env.VANE_METRICS_PORT === undefined ? null : new Metrics(database);
 
 const publicUrl = env.VANE_URL ?? `http://127.0.0.1:${env.VANE_PORT}`;
 const mail =
@@ -39,7 +40,7 @@ const mail =
 const work =
   env.VANE_ROLE === 'web'
     ? null
-    : workOf({ shards, judge, now, backups: env.VANE_BACKUPS ?? null, post: { mail, publicUrl } });
+    : workOf({ database, judge, now, backups: env.VANE_BACKUPS ?? null, post: { mail, publicUrl } });
 const jobs = await BossJobs.open(env.DATABASE_URL, log, work);
 // A laptop that is closed at night has its clearing up when it is opened.
 if (work) for (const name of ['trim', 'count'] as const) jobs.ask(name, {});
@@ -55,7 +56,7 @@ const toClose: (() => Promise<void>)[] = [];
 const web = () =>
   createApp({
     closing: (end) => toClose.push(end),
-    shards,
+    database,
     judge,
     jobs,
     log,
@@ -76,7 +77,8 @@ const web = () =>
     publicUrl,
     secureCookie: env.VANE_HTTPS || certificate !== null,
     proxied: env.VANE_HTTPS,
-    hostNames: env.VANE_HOSTS,
+    hostNames: ['localhost', hostname().toLowerCase(), `${hostname().toLowerCase()}.local`],
+    schoolHosts: env.VANE_HOSTS,
   });
 const cannotListen = (error: Error): never => {
   log.fatal({ error: error.message }, 'cannot listen');
@@ -102,7 +104,7 @@ const close = (): void => {
   // A request whose client has left may still be judged: the threads and the database are its to the end.
   void Promise.race([ended, longest])
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), shards.close()]))
+    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), database.close()]))
     .then(() => process.exit(0));
 };
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.

@@ -28,3 +28,12 @@ export function isOwnHost(host: string, names: ReadonlySet<string>): boolean {
   }
   return ipaddr.isValid(name) || names.has(name);
 }
+
+/** Vane's address for links that somebody makes: by the name that they came by, where that is one of the schools' own, so that the links stay good when a school is carried elsewhere. */
+export function homeUrlOf(
+  host: string,
+  { publicUrl, schoolHosts }: { readonly publicUrl: string; readonly schoolHosts: readonly string[] },
+): string {
+  const name = host.replace(/:\d+$/, '').toLowerCase();
+  return schoolHosts.includes(name) ? `${new URL(publicUrl).protocol}//${host.toLowerCase()}` : publicUrl;
+}

@@ -34,7 +34,7 @@ function failing(): { tries: (last: boolean) => Promise<void>; repair: () => voi
     .fork()
     .execute<{ schoolId: string; linkId: string }[]>('select school_id as "schoolId", id as "linkId" from adult_link')
     .then(([one = { schoolId: '', linkId: '' }]) => one);
-  const work = workOf({ shards: harness.shards, judge: judgeHere, now: () => harness.clock, backups: null, post });
+  const work = workOf({ database: harness.database, judge: judgeHere, now: () => harness.clock, backups: null, post });
   return {
     sent,
     repair: () => (away = false),
@@ -53,7 +53,7 @@ it('a letter has a link of its own, and nothing that opens an account waits with
   await theirs.send('POST', '/api/sign-in', { email: SET_UP.email, password: SET_UP.password });
   const made = (await (await theirs.send('POST', '/api/school/invites', INVITE)).json()) as { link: string };
   expect(asked).toHaveLength(1);
-  expect(Object.keys(asked[0] ?? {}).sort()).toEqual(['by', 'language', 'linkId', 'schoolId']);
+  expect(Object.keys(asked[0] ?? {}).sort()).toEqual(['by', 'home', 'language', 'linkId', 'schoolId']);
   expect(await invites()).toMatchObject([{ letter: 'waiting' }]);
   const { tries, repair, sent } = failing();
   repair();
@@ -67,6 +67,18 @@ it('a letter has a link of its own, and nothing that opens an account waits with
   expect((await harness.browser().send('POST', '/api/join', join)).status).toBe(201);
   expect(await isGood(tokenIn(made.link))).toBe(410);
   await other.close();
+});
+
+it('links lead to the name by which whoever made them came, where that is one of the schools’ own', async () => {
+  const host = 'saltmarsh.vane.example';
+  const linkBy = async (headers: Record<string, string>, email: string) =>
+    ((await (await lead.send('POST', '/api/school/invites', { ...INVITE, email }, headers)).json()) as { link: string })
+      .link;
+  expect(await linkBy({ host }, 'a@quay.example')).toMatch(/^https:\/\/saltmarsh\.vane\.example\/join\//);
+  expect(await linkBy({ host: 'localhost' }, 'b@quay.example')).toMatch(/^https:\/\/vane\.example\/join\//);
+  await lead.send('POST', '/api/forgotten', { email: SET_UP.email }, { host });
+  await harness.posted(3);
+  expect(harness.letters.map(({ text }) => /https:\/\/([^/]+)/.exec(text)?.[1])).toEqual([host, 'vane.example', host]);
 });
 
 it('a letter that could not be sent is tried again; when that is over, the lead sees it', async () => {

@@ -1,9 +1,9 @@
 import { catalogue } from '@vane/core';
 import { Adult, AdultLink, School } from '../db/entities';
-import type { Shards } from '../db/shards';
+import type { Database } from '../db/database';
 import type { LetterWish } from '../jobs/jobs';
 import type { Mail } from '../outside/mail';
-import { hashOf, newSchoolToken } from './tokens';
+import { hashOf, newToken } from './tokens';
 
 /** What letters are sent with. */
 export interface Posting {
@@ -17,22 +17,22 @@ export interface Posting {
  * withdrawn meanwhile needs none.
  */
 export async function sendLetter(
-  { shards, now, mail, publicUrl }: Posting & { readonly shards: Shards; readonly now: () => Date },
-  { schoolId, linkId: id, language, by }: LetterWish,
+  { orm, now, mail, publicUrl }: Posting & Pick<Database, 'orm'> & { readonly now: () => Date },
+  { schoolId, linkId: id, language, by, home = publicUrl }: LetterWish,
   last: boolean,
 ): Promise<void> {
-  const em = (await shards.again(schoolId)).orm.em.fork();
+  const em = orm.em.fork();
   const link = await em.findOne(AdultLink, { schoolId, id, expiresAt: { $gt: now() } });
   if (!link) return;
-  const token = newSchoolToken(schoolId);
+  const token = newToken();
   await em.nativeUpdate(AdultLink, { schoolId, id }, { letterHash: hashOf(token) });
   const say = catalogue(language).letters;
   const school = await em.findOneOrFail(School, { id: schoolId });
   const inviting = by === null ? null : await em.findOne(Adult, { schoolId, id: by });
   const letter =
     link.purpose === 'reset'
-      ? say.newPassword(`${publicUrl}/reset/${token}`)
-      : say.invitation(inviting?.name ?? school.name, school.name, `${publicUrl}/join/${token}`);
+      ? say.newPassword(`${home}/reset/${token}`)
+      : say.invitation(inviting?.name ?? school.name, school.name, `${home}/join/${token}`);
   try {
     const { replyTo = null } = school;
     await mail.send({ schoolId, secret: link.purpose === 'reset', to: link.email, replyTo, ...letter, at: now() });

@@ -1,3 +1,4 @@
+import { UniqueConstraintViolationException } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Language } from '@vane/core';
 import type { Context } from 'hono';
@@ -5,17 +6,15 @@ import { v7 } from 'uuid';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
-import { enterSchool } from '../request/enter';
+import { demandOpenSchool } from '../request/open';
 import { giveClass } from './rights';
-import { inTurn } from '../db/oneAtATime';
-import type { Shard } from '../db/shards';
 import { Adult, AdultLink, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import { forgetDevices } from './knownDevices';
 import type { Limits } from './limits';
 import { demandGoodPassword, passwordHash } from './passwords';
 import { adultAt, beginSignIn, meOf } from './signIn';
-import { hashOf, newSchoolToken, schoolOfToken } from './tokens';
+import { hashOf, newToken } from './tokens';
 import { logged } from '../problems/logged';
 import { rightsChanged } from '../db/notices';
 import { languageOf } from '../words/sayFor';
@@ -44,7 +43,7 @@ async function makeLink(
     letter: 'waiting' | null;
   },
 ): Promise<Made> {
-  const [id, token] = [v7(), newSchoolToken(link.schoolId)];
+  const [id, token] = [v7(), newToken()];
   await em.insert(AdultLink, {
     ...link,
     id,
@@ -85,12 +84,11 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
   /** A link that is good, by one who may still try; before anything costly is done for it. */
   const good = async (c: Context<Env>, token: string, purpose: 'join' | 'reset') => {
     await limits.count('link', c.var.address);
-    const look = (shard: Shard) => linkOf(shard.orm.em.fork(), token, purpose, deps.now());
-    const entered = await deps.shards.at(schoolOfToken(token), look);
-    if (!entered) throw new RequestProblem('link-used');
+    const link = await linkOf(c.var.em, token, purpose, deps.now());
+    if (!link) throw new RequestProblem('link-used');
     await limits.giveBack('link', c.var.address);
-    await enterSchool(c, entered.shard, entered.found.schoolId);
-    return entered.found;
+    await demandOpenSchool(c.var.em, link.schoolId);
+    return link;
   };
   return new ContractRoutes()
     .on('GET /join/:token', async (c, { token }) => {
@@ -114,10 +112,10 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
         await audit(em, made, now, 'adult joined');
         return made;
       };
-      // Nobody works at two schools under one address, in whichever shards: whoever wants it comes one after the other.
-      const adult = await inTurn(deps.shards.first.orm, `address ${by}`, async () => {
-        if (await adultAt(deps.shards, by)) throw new RequestProblem('email-taken');
-        return c.var.em.transactional(join);
+      const adult = await c.var.em.transactional(join).catch((error: unknown) => {
+        // Nobody works at two schools under one address.
+        if (error instanceof UniqueConstraintViolationException) throw new RequestProblem('email-taken');
+        throw error;
       });
       await beginSignIn(c, deps, adult);
       return await meOf(c.var.em, adult);
@@ -128,7 +126,7 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
       // For this, too, counts whether anybody has the address or not.
       await limits.count('letter-account', email);
       // The answer does not wait: how long it takes would tell who is here.
-      void askReset(deps, email, languageOf(c)).catch((error: unknown) =>
+      void askReset(deps, email, languageOf(c), c.var.homeUrl).catch((error: unknown) =>
         deps.log.error({ error: logged(error) }, 'the letter could not be asked for'),
       );
     })
@@ -152,11 +150,11 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
     });
 }
 
-async function askReset(deps: Deps, email: string, language: Language): Promise<void> {
-  const entered = await adultAt(deps.shards, email);
-  if (!entered) return;
-  const em = entered.shard.orm.em.fork();
-  const { schoolId, id, name, role } = entered.found;
+async function askReset(deps: Deps, email: string, language: Language, home: string): Promise<void> {
+  const em = deps.database.orm.em.fork();
+  const adult = await adultAt(em, email);
+  if (!adult) return;
+  const { schoolId, id, name, role } = adult;
   await em.nativeDelete(AdultLink, { schoolId, adultId: id, purpose: 'reset' });
   const { id: linkId } = await makeLink(em, deps.now(), {
     schoolId,
@@ -168,5 +166,5 @@ async function askReset(deps: Deps, email: string, language: Language): Promise<
     classes: [],
     letter: 'waiting',
   });
-  deps.jobs.ask('letter', { schoolId, linkId, language, by: null });
+  deps.jobs.ask('letter', { schoolId, linkId, language, by: null, home });
 }

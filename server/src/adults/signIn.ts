@@ -6,12 +6,12 @@ import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
-import { enter, enterSchool } from '../request/enter';
+import { demandOpen, demandOpenSchool } from '../request/open';
 import { Adult, AdultLink, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { isDemo } from '../db/demoSchool';
 import { DEMO_SCHOOL_ID } from '../db/demoSchool';
 import { Batched } from '../db/batched';
-import { perShard, type Shard, type Shards } from '../db/shards';
+import type { Database } from '../db/database';
 import { UUID } from '../db/keys';
 import { uuidOr404 } from '../request/ids';
 import { RequestProblem } from '../problems/problem';
@@ -19,7 +19,7 @@ import { rightsChanged } from '../db/notices';
 import { forgetDevices, knownDevice, markDevice } from './knownDevices';
 import type { Limits } from './limits';
 import { demandGoodPassword, isPassword, passwordHash } from './passwords';
-import { hashOf, newSchoolToken, schoolOfToken } from './tokens';
+import { hashOf, newToken } from './tokens';
 
 /** Over HTTPS a browser itself holds the cookie to this host and to HTTPS (RFC 6265bis, 4.1.3.2). */
 const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_sign_in' : 'vane_sign_in');
@@ -35,7 +35,7 @@ export async function beginSignIn(
   adult: { schoolId: string; id: string },
   em: EntityManager = c.var.em,
 ): Promise<void> {
-  const token = newSchoolToken(adult.schoolId);
+  const token = newToken();
   const now = deps.now();
   const expiresAt = new Date(now.getTime() + LASTS_MS);
   await em.insert(SignIn, {
@@ -68,24 +68,24 @@ interface Asking {
 type SignedIn = Env['Variables']['adult'] & {
   readonly locked: boolean;
   readonly ownClass: boolean;
-  readonly moving: boolean;
+  readonly closed: boolean;
 };
 const MOST_AT_ONCE = 200;
 const LANES = 2;
 
 /** Lets only signed-in adults through, and says who they are and whether the class that is asked for is theirs. */
 export function signedIn(deps: Deps): MiddlewareHandler<Env> {
-  const doors = perShard((shard) => door(shard, deps.now));
+  const lookup = sessionLookup(deps.database, deps.now);
   return async (c, next) => {
     const cookie = getCookie(c, cookieName(deps));
     if (!cookie) throw new RequestProblem('not-signed-in');
     const token = hashOf(cookie);
     const classId = c.req.param('classId');
     const asking = { token, classId: classId !== undefined && UUID.test(classId) ? classId : null };
-    const entered = await deps.shards.at(schoolOfToken(cookie), (shard) => doors(shard).ask(asking));
-    if (!entered) throw new RequestProblem('not-signed-in');
-    const { locked, ownClass, moving, ...adult } = entered.found;
-    enter(c, entered.shard, moving);
+    const found = await lookup.ask(asking);
+    if (!found) throw new RequestProblem('not-signed-in');
+    const { locked, ownClass, closed, ...adult } = found;
+    demandOpen(closed);
     if (locked && !OPEN_WHEN_LOCKED.test(c.req.path)) throw new RequestProblem('locked');
     c.set('signIn', token);
     c.set('adult', adult);
@@ -99,12 +99,12 @@ export function signedIn(deps: Deps): MiddlewareHandler<Env> {
   };
 }
 
-/** Asked before every answer, so with one statement for all who ask at once. */
-const door = (shard: Shard, now: () => Date): Batched<Asking, SignedIn | null> =>
+/** Runs on every request; concurrent lookups share one query. */
+const sessionLookup = ({ orm }: Database, now: () => Date): Batched<Asking, SignedIn | null> =>
   new Batched<Asking, SignedIn | null>(
     async (all) => {
-      const found = await shard.orm.em.fork().execute<(SignedIn & { n: number })[]>(
-        `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role, o.moving_at is not null as moving,
+      const found = await orm.em.fork().execute<(SignedIn & { n: number })[]>(
+        `select w.n, s.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role, o.moving_at is not null as closed,
          case a.role when 'lead' then exists (select 1 from class c where c.school_id = a.school_id and c.id = w."classId")
            else exists (select 1 from class_adult g where g.school_id = a.school_id and g.class_id = w."classId" and g.adult_id = a.id) end as "ownClass"
        from json_to_recordset(?) as w(n int, token text, "classId" uuid)
@@ -162,8 +162,8 @@ async function checkPin(em: EntityManager, signIn: string, pinHash: string, pin:
   throw new RequestProblem('wrong-pin');
 }
 
-/** The adult of an address, and the shard where their school lives. */
-export const adultAt = (shards: Shards, email: string) => shards.find((em) => em.findOne(Adult, { email }));
+/** The adult of an address. */
+export const adultAt = (em: EntityManager, email: string) => em.findOne(Adult, { email });
 
 /** Signing in and out, and what an adult changes of their own sign-in. */
 export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
@@ -171,11 +171,8 @@ export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
     .on('POST /sign-in', async (c, { body }) => {
       const { password } = body;
       const email = body.email.trim().toLowerCase();
-      const { address } = c.var;
-      const entered = await adultAt(deps.shards, email);
-      const adult = entered?.found ?? null;
-      if (entered) enter(c, entered.shard, false);
-      const { em } = c.var;
+      const { address, em } = c.var;
+      const adult = await adultAt(em, email);
       const device = await knownDevice(c, deps, adult);
       if (device !== null) await limits.count('sign-in-device', device);
       else {
@@ -189,25 +186,18 @@ export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
       if (device !== null) await limits.clear('sign-in-device', device);
       else await limits.giveBack('sign-in-address', address);
       await limits.clear('sign-in-account', email);
-      // That it moves is said to its own adults alone.
-      await enterSchool(c, c.var.shard, adult.schoolId);
+      // That it is closed is said to its own adults alone.
+      await demandOpenSchool(em, adult.schoolId);
       await em.transactional(async (tx) => {
         await beginSignIn(c, deps, adult, tx);
         await audit(tx, adult, deps.now(), 'signed in');
       });
-      return await meOf(c.var.em, adult);
+      return await meOf(em, adult);
     })
     .on('POST /sign-out', async (c) => {
       const token = getCookie(c, cookieName(deps)) ?? '';
       const tokenHash = hashOf(token);
-      const entered = await deps.shards.at(schoolOfToken(token), (shard) =>
-        shard.orm.em.fork().findOne(SignIn, { tokenHash }),
-      );
-      if (entered) {
-        await enterSchool(c, entered.shard, entered.found.schoolId);
-        await c.var.em.nativeDelete(SignIn, { tokenHash });
-        await rightsChanged(c.var.em);
-      }
+      if ((await c.var.em.nativeDelete(SignIn, { tokenHash })) > 0) await rightsChanged(c.var.em);
       deleteCookie(c, cookieName(deps), { path: '/', secure: deps.secureCookie });
     })
     .on('GET /me', (c) => meOf(c.var.em, c.var.adult, c.var.signIn))

@@ -4,6 +4,7 @@ import pg from 'pg';
 import { at, BackupTrouble, connected, databaseOf, drop, readInto, rowsIn, type Digest } from '../backup/dump';
 import { ENTITIES } from '../db/entities';
 import { MIGRATION_NAMES } from '../db/orm';
+import { unworkable } from '../db/workable';
 
 /**
  * `./vane restore FILE`: reads a backup into a new database, looks whether it is one of this Vane's, and only then puts it in the place of the present one, which
@@ -31,7 +32,7 @@ function faultOf(found: Digest, migrations: readonly string[]): string | null {
     return `it is damaged: it has no ${missing.join(', ')}`;
   if (migrations.length === 0 || migrations.some((one, i) => one !== MIGRATION_NAMES[i]))
     return `it is damaged: its migrations are ${migrations.join(', ') || 'none'}`;
-  if ((found['school']?.rows ?? 0) + (found['directory']?.rows ?? 0) === 0) return 'there is no school in it';
+  if ((found['school']?.rows ?? 0) === 0) return 'there is no school in it';
   return null;
 }
 
@@ -51,7 +52,11 @@ try {
       'vane_migration' in found
         ? (await client.query<{ name: string }>('select name from vane_migration order by id')).rows.map((r) => r.name)
         : [];
-    return faultOf(found, migrations);
+    // What this version cannot work with must not come back by a backup either.
+    return (
+      faultOf(found, migrations) ??
+      unworkable(async <T>(sql: string) => (await client.query(sql)).rows as T[], MIGRATION_NAMES)
+    );
   });
   if (fault !== null) {
     await drop(server, fresh);

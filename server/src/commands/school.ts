@@ -1,22 +1,25 @@
 import { setUpRequest } from '@vane/contract';
+import { resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { pino } from 'pino';
+import * as z from 'zod';
+import { openNamed, type Database } from '../db/database';
 import { UUID } from '../db/keys';
-import { openShards } from '../db/openShards';
-import { FIRST, type Shard, type Shards } from '../db/shards';
 import { readEnvironment, type Environment } from '../environment';
 import { orEnd } from '../problems/cannotStart';
+import { deleteSchool, exportSchool, importSchool, setClosed } from '../school/carry';
+import { inviteLead, limitSchool, openSchool, schoolNamed, schoolsHere, SchoolTrouble } from '../school/schools';
 import { fail } from './files';
-import { newServiceKey } from '../service/serviceKeys';
-import { moveSchool } from '../school/moveSchool';
-import { inviteLead, openSchool, schoolsHere, SchoolTrouble } from '../school/openSchool';
 
 /** `./vane school …`: for whoever runs Vane for more than one school. */
 const USAGE = `usage: ./vane school list
-       ./vane school add NAME --lead NAME --email ADDRESS [--time-zone Europe/London] [--shard NAME]
+       ./vane school add NAME --lead NAME --email ADDRESS [--time-zone Europe/London]
        ./vane school invite ID --lead NAME --email ADDRESS
-       ./vane school move ID --shard NAME
-       ./vane school page`;
+       ./vane school limit ID [--children N|any] [--reply-to ADDRESS|nobody]
+       ./vane school export ID FILE [--stay-open]
+       ./vane school import FILE
+       ./vane school reopen ID
+       ./vane school delete ID --name NAME`;
 
 function read() {
   try {
@@ -25,8 +28,11 @@ function read() {
       options: {
         lead: { type: 'string' },
         email: { type: 'string' },
+        name: { type: 'string' },
+        children: { type: 'string' },
+        'reply-to': { type: 'string' },
         'time-zone': { type: 'string' },
-        shard: { type: 'string' },
+        'stay-open': { type: 'boolean', default: false },
       },
     });
   } catch (error) {
@@ -34,11 +40,20 @@ function read() {
   }
 }
 const {
-  positionals: [what = '', which = ''],
+  positionals: [what = '', which = '', into = ''],
   values,
 } = read();
 /** As the set-up page takes them. */
 const { name: personName, email: address, school: schoolName, timeZone: zone } = setUpRequest.shape;
+const most = z
+  .literal('any')
+  .transform(() => null)
+  .or(z.coerce.number().int().min(1).max(1_000_000));
+const replies = z
+  .literal('nobody')
+  .transform(() => null)
+  .or(address);
+
 function good<T>(
   name: string,
   schema: { safeParse: (text: unknown) => { success: boolean; data?: T } },
@@ -54,66 +69,91 @@ const leadNamed = () => ({
 });
 const schoolId = (): string =>
   UUID.test(which) ? which : fail(`"${which}" is no school's id: "./vane school list" has them\n${USAGE}`);
-function shardNamed(shards: Shards, name: string | undefined): Shard {
-  const found = shards.all.find((shard) => shard.name === (name ?? FIRST));
-  const names = shards.all.map((shard) => shard.name).join(', ');
-  if (!found) throw new SchoolTrouble(`There is no shard "${name}": VANE_SHARDS names them. Here: ${names}.`);
-  return found;
-}
+const fileNamed = (text: string): string => (text === '' ? fail(`FILE is missing\n${USAGE}`) : resolve(text));
 const print = (text: string): void => void process.stdout.write(`${text}\n`);
 const now = (): Date => new Date();
+const counted = (count: number, one: string, more: string): string => `${count} ${count === 1 ? one : more}`;
+
+async function list({ orm }: Database): Promise<void> {
+  const schools = await schoolsHere(orm.em.fork());
+  if (schools.length === 0) print('No school yet: the page /set-up makes the first.');
+  for (const one of schools) {
+    const most = one.mostChildren === null ? '' : ` (at most ${one.mostChildren})`;
+    const more = [
+      `${counted(one.adults, 'adult', 'adults')}, ${counted(one.classes, 'class', 'classes')}, ${counted(one.children, 'child', 'children')}${most}`,
+      ...(one.replyTo === null ? [] : [`replies go to ${one.replyTo}`]),
+      ...(one.failed === 0 ? [] : [`FAILED: ${counted(one.failed, 'piece', 'pieces')} of work, see the worker's log`]),
+      ...(one.closedAt === null ? [] : [`CLOSED since ${one.closedAt}, to be carried elsewhere`]),
+    ];
+    print(`${one.id}  ${one.name}: ${more.join('; ')}`);
+  }
+}
 
 /** What is to be done, once its words have been read: nothing is opened for a wish that will not do. */
-function wished(env: Environment): (shards: Shards) => Promise<void> {
+function wished(env: Environment): (database: Database) => Promise<void> {
   const vane = env.VANE_URL ?? `http://127.0.0.1:${env.VANE_PORT}`;
   const linkFor = (lead: { name: string }, token: string): void =>
     print(`${lead.name} joins by this link, which works once, within a week:\n${vane}/join/${token}`);
   switch (what) {
     case 'list':
-      return async (shards) => {
-        const schools = await schoolsHere(shards);
-        if (schools.length === 0) print('No school yet: the page /set-up makes the first.');
-        for (const one of schools) {
-          const where = shards.all.length > 1 ? `, in the shard ${one.shard}` : '';
-          const moving = one.movingAt ? `, BEING MOVED since ${one.movingAt.toISOString()}` : '';
-          print(
-            `${one.id}  ${one.name}: ${one.adults} adults, ${one.classes} classes, ${one.children} children${where}${moving}`,
-          );
-        }
-      };
+      return list;
     case 'add': {
-      const [name, timeZone, lead] = [
-        good('NAME', schoolName, which),
-        good('--time-zone', zone, values['time-zone']),
-        leadNamed(),
-      ];
-      return async (shards) => {
-        const { token } = await openSchool(shards, now(), { name, timeZone, lead }, shardNamed(shards, values.shard));
-        linkFor(lead, token);
-      };
+      const name = good('NAME', schoolName, which);
+      const [timeZone, lead] = [good('--time-zone', zone, values['time-zone']), leadNamed()];
+      return async ({ orm }) => linkFor(lead, (await openSchool(orm.em.fork(), now(), { name, timeZone, lead })).token);
     }
     case 'invite': {
       const [id, lead] = [schoolId(), leadNamed()];
-      return async (shards) => linkFor(lead, await inviteLead(shards, now(), id, lead));
+      return async ({ orm }) => linkFor(lead, await inviteLead(orm.em.fork(), now(), id, lead));
     }
-    case 'move': {
+    case 'limit': {
       const id = schoolId();
-      if (values.shard === undefined) fail(`--shard is missing\n${USAGE}`);
-      return async (shards) => {
-        const to = shardNamed(shards, values.shard);
-        const { rows, closedMs } = await moveSchool(shards, id, to, now);
-        print(
-          rows === 0
-            ? `The school is in the shard ${to.name}: there was nothing to move.`
-            : `Moved to the shard ${to.name}: ${rows} rows. Nobody could use the school for ${(closedMs / 1000).toFixed(1)} s.`,
-        );
+      const { children, 'reply-to': replyTo } = values;
+      if (children === undefined && replyTo === undefined) fail(`nothing to change\n${USAGE}`);
+      const change = {
+        ...(children !== undefined && { mostChildren: good('--children', most, children) }),
+        ...(replyTo !== undefined && { replyTo: good('--reply-to', replies, replyTo) }),
+      };
+      return async ({ orm }) => {
+        await limitSchool(orm.em.fork(), now(), id, change);
+        print('Changed; it stands in the school’s activity.');
       };
     }
-    case 'page':
-      return async (shards) => {
-        const token = await newServiceKey(shards.first.orm.em.fork(), now());
-        print(`Schools can be opened and looked after on this page, for twelve hours:\n${vane}/service#${token}`);
+    case 'export': {
+      const [id, file, open] = [schoolId(), fileNamed(into), values['stay-open']];
+      return async (database) => {
+        const { name, rows } = await exportSchool(database, id, file, now(), !open);
+        print(
+          `${name}: ${rows} rows are in ${file}. It holds names, answers and password hashes: keep it as you keep passwords.`,
+        );
+        if (!open)
+          print(
+            `The school is closed here; its devices keep what is marked. "./vane school import" takes the file in at the other Vane; then lead the school's host name there, and delete it here. "./vane school reopen ${id}" opens it here again.`,
+          );
       };
+    }
+    case 'import': {
+      const file = fileNamed(which);
+      return async (database) => {
+        const { id, name, rows } = await importSchool(database, file, now());
+        print(`${name} is here: ${rows} rows, counted and compared. Its id: ${id}. Now lead its host name here.`);
+      };
+    }
+    case 'reopen': {
+      const id = schoolId();
+      return async (database) => {
+        const { name } = await schoolNamed(database.orm.em.fork(), id);
+        await setClosed(database, id, null);
+        print(`${name} is open. If it was taken in elsewhere meanwhile, delete it there.`);
+      };
+    }
+    case 'delete': {
+      const [id, name] = [schoolId(), good('--name', schoolName, values.name)];
+      return async (database) => {
+        const { rows } = await deleteSchool(database, id, name);
+        print(`${name} is deleted: ${rows} rows. Backups and exported files still hold it.`);
+      };
+    }
     default:
       return fail(USAGE);
   }
@@ -121,12 +161,17 @@ function wished(env: Environment): (shards: Shards) => Promise<void> {
 
 const env = await orEnd(() => readEnvironment(process.env));
 const act = wished(env);
-const shards = await orEnd(() => openShards(env, pino({ level: 'warn' }, pino.destination(2))));
+const database = await orEnd(() => openNamed(env, pino({ level: 'warn' }, pino.destination(2))));
 try {
-  await act(shards);
+  await act(database);
 } catch (error) {
-  if (!(error instanceof SchoolTrouble)) throw error;
+  if (!(error instanceof SchoolTrouble) && !isOfFile(error)) throw error;
   process.stderr.write(`${error.message}\n`);
   process.exitCode = 1;
 }
-await shards.close();
+await database.close();
+
+/** A file that is not there or cannot be written. */
+function isOfFile(error: unknown): error is Error {
+  return error instanceof Error && 'syscall' in error && 'path' in error;
+}

@@ -17,7 +17,7 @@ export const School = defineEntity({
     /** Holidays, as the contract has them. */
     daysOff: p.json<{ from: string; to: string }[]>().default([]),
     createdAt: created,
-    /** It is being carried to another shard since then: nothing of it is answered. */
+    /** Closed since then, as it is carried to another Vane: nothing of it is answered or written. */
     movingAt: p.datetime().nullable(),
     /** As many children at the same time as whoever runs Vane lets it have; null = any number. */
     mostChildren: p.integer().nullable(),
@@ -84,12 +84,6 @@ export const AdultLink = defineEntity({
 export const KnownDevice = defineEntity({
   name: 'KnownDevice',
   properties: { tokenHash: p.text().primary(), schoolId: p.uuid(), adultId: p.uuid(), seenAt: p.datetime() },
-});
-
-/** Opens the page of whoever runs Vane, for a day; only the token's hash is kept. */
-export const ServiceKey = defineEntity({
-  name: 'ServiceKey',
-  properties: { tokenHash: p.text().primary(), until: p.datetime() },
 });
 
 /** Who did what, and when. Entries about a deleted child keep neither id nor detail. */

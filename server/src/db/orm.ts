@@ -19,8 +19,10 @@ import { Migration0015WorkThatFailed } from './migrations/Migration0015WorkThatF
 import { Migration0016BySchool } from './migrations/Migration0016BySchool';
 import { Migration0017Directory } from './migrations/Migration0017Directory';
 import { Migration0018Service } from './migrations/Migration0018Service';
+import { Migration0019OneDatabase } from './migrations/Migration0019OneDatabase';
+import { demandWorkable, writeSteps, type Step } from './workable';
 
-/** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. */
+/** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. From the nineteenth on each says the oldest program that can still work with it, by that one's newest migration. */
 const MIGRATIONS = [
   { name: 'Migration0001FirstLight', class: Migration0001FirstLight },
   { name: 'Migration0002ClassAndOverrule', class: Migration0002ClassAndOverrule },
@@ -40,7 +42,8 @@ const MIGRATIONS = [
   { name: 'Migration0016BySchool', class: Migration0016BySchool },
   { name: 'Migration0017Directory', class: Migration0017Directory },
   { name: 'Migration0018Service', class: Migration0018Service },
-];
+  { name: 'Migration0019OneDatabase', class: Migration0019OneDatabase, oldest: 'Migration0019OneDatabase' },
+] satisfies readonly (Step & { readonly class: unknown })[];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
@@ -56,7 +59,7 @@ export const connect = (url: string, heard?: (sql: string) => void): Promise<Mik
       contextName: `${url} ${++connected}`,
       entities: ENTITIES,
       extensions: [Migrator],
-      migrations: { migrationsList: MIGRATIONS, snapshot: false, tableName: 'vane_migration' },
+      migrations: { migrationsList: [...MIGRATIONS], snapshot: false, tableName: 'vane_migration' },
       // Requests fork it; the global one is never used.
       allowGlobalContext: false,
       // The migrator greets every migration on standard output, which is the start command's.
@@ -69,9 +72,19 @@ export const connect = (url: string, heard?: (sql: string) => void): Promise<Mik
     }),
   );
 
-/** The same, and migrates the tables. */
-export async function openDatabase(url: string, heard?: (sql: string) => void): Promise<MikroORM> {
+/** The same, and migrates the tables, as far as a migration that is named. @throws CannotStart where this program cannot work with what is there */
+export async function openDatabase(
+  url: string,
+  { heard, as }: { readonly heard?: (sql: string) => void; readonly as?: string } = {},
+): Promise<MikroORM> {
   const orm = await connect(url, heard);
-  await orm.migrator.up();
-  return orm;
+  try {
+    await demandWorkable(orm, MIGRATION_NAMES);
+    await orm.migrator.up(as === undefined ? undefined : { to: as });
+    await writeSteps(orm, MIGRATIONS);
+    return orm;
+  } catch (error) {
+    await orm.close();
+    throw error;
+  }
 }

@@ -54,7 +54,7 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
       );
     })
     .on('GET /classes/:classId/archive.json', async (c) => {
-      const archive = await archiveOf(await c.var.shard.readers.em(), c.var.classKey);
+      const archive = await archiveOf(await deps.database.readers.em(), c.var.classKey);
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the class ${archive.class.name}`);
       return c.body(
         JSON.stringify(archive, null, 1),
@@ -64,7 +64,7 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     })
     .on('GET /classes/:classId/statements/:form{json|jsonl}', async (c, { form }) => {
       const name = fileName(await named(c));
-      const em = await c.var.shard.readers.em();
+      const em = await deps.database.readers.em();
       const [schoolKey, asLines] = [c.var.classKey, form === 'jsonl'];
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the statements of ${name}`);
       async function* parts(): AsyncGenerator<string> {
@@ -86,7 +86,7 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     .on('POST /classes/:classId/statements', async (c) => {
       const sum = { sent: 0, fresh: 0 };
       let all: boolean | null = true;
-      for await (const page of responsesOf(c.var.shard.orm.em.fork(), c.var.classKey, STATEMENTS)) {
+      for await (const page of responsesOf(deps.database.orm.em.fork(), c.var.classKey, STATEMENTS)) {
         let fresh: number | null;
         try {
           fresh = await deps.recordStore.send(statementsOf(page, c.var.schoolId));

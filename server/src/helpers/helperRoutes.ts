@@ -5,7 +5,7 @@ import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
 import { mayEnter } from '../adults/rights';
 import type { Limits } from '../adults/limits';
-import { hashOf, newSchoolToken, schoolOfToken } from '../adults/tokens';
+import { hashOf, newToken } from '../adults/tokens';
 import { carpetOf } from '../classes/classRoutes';
 import { Child, GroupSheet, HelperLinkEntity } from '../db/entities';
 import type { ClassKey } from '../db/keys';
@@ -17,7 +17,7 @@ import { addToRecord } from '../record/store';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
-import { enterSchool } from '../request/enter';
+import { demandOpenSchool } from '../request/open';
 import { qrFor } from '../request/forOthers';
 
 /** The path keeps the cookie away from every other route. */
@@ -36,12 +36,12 @@ async function linkOf(em: EntityManager, token: string, now: Date): Promise<Env[
   return (await mayEnter(em, { schoolId: link.schoolId, id, role, name: '', email: '' }, link.classId)) ? link : null;
 }
 
-/** The sheet of a good link; the request goes on where its school lives. */
-async function entered(c: Context<Env>, { shards, now }: Deps, token: string): Promise<Env['Variables']['helper']> {
-  const found = await shards.at(schoolOfToken(token), ({ orm }) => linkOf(orm.em.fork(), token, now()));
-  if (!found) throw new RequestProblem('link-over');
-  await enterSchool(c, found.shard, found.found.schoolId);
-  return found.found;
+/** The sheet of a good link. */
+async function entered(c: Context<Env>, { now }: Deps, token: string): Promise<Env['Variables']['helper']> {
+  const link = await linkOf(c.var.em, token, now());
+  if (!link) throw new RequestProblem('link-over');
+  await demandOpenSchool(c.var.em, link.schoolId);
+  return link;
 }
 
 /** Lets only a helper through whose link is good. */
@@ -69,7 +69,7 @@ export function helperLinkRoutes(deps: Deps): ContractRoutes {
     .on('POST /classes/:classId/group-sheets/:code/link', async (c, { code }) => {
       const { em, classKey: key, adult } = c.var;
       if ((await em.count(GroupSheet, { ...key, code })) === 0) throw new RequestProblem('not-found');
-      const token = newSchoolToken(key.schoolId);
+      const token = newToken();
       const timeZone = await timeZoneOf(em, key.schoolId);
       const until = dayStarts(deps.now(), timeZone, 1);
       await em.transactional(async (tx) => {
@@ -78,8 +78,8 @@ export function helperLinkRoutes(deps: Deps): ContractRoutes {
         await tx.upsert(HelperLinkEntity, { ...key, code, ...made });
         await audit(tx, adult, deps.now(), 'link made for a helper', code);
       });
-      const link = `${new URL(deps.publicUrl).origin}/helper#${token}`;
-      return { link, qr: await qrFor(deps.publicUrl, link), until: until.toISOString() };
+      const link = `${new URL(c.var.homeUrl).origin}/helper#${token}`;
+      return { link, qr: await qrFor(c.var.homeUrl, link), until: until.toISOString() };
     })
     .on('DELETE /classes/:classId/group-sheets/:code/link', async (c, { code }) => {
       const { em, classKey: key, adult } = c.var;

@@ -154,7 +154,7 @@ describe('readings', () => {
     const held = new Promise<void>((resolve) => (go = resolve));
     const judge: Judge = { ...judgeHere, judge: (...all) => held.then(() => judgeHere.judge(...all)) };
     const jobs = await open(
-      workOf({ shards: harness.shards, judge, now: () => harness.clock, backups: null, post: null }),
+      workOf({ database: harness.database, judge, now: () => harness.clock, backups: null, post: null }),
     );
     const web = await harness.another({ jobs });
     const browser = web.browser();

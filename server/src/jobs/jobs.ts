@@ -11,6 +11,8 @@ export interface LetterWish {
   readonly language: Language;
   /** The adult who invites; null = nobody does. */
   readonly by: string | null;
+  /** Vane's address by which it was asked for; none in what an earlier version asked for. */
+  readonly home?: string;
 }
 
 /** What any server may be asked to do, and what each kind of work is told. */

@@ -4,7 +4,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { setTimeout as wait } from 'node:timers/promises';
 import { Judgement } from '../db/entities';
 import { classOrChild, type ClassKey, type Which } from '../db/keys';
-import type { Shards } from '../db/shards';
+import type { Database } from '../db/database';
 import { keyOf, type Jobs } from '../jobs/jobs';
 import { RequestProblem } from '../problems/problem';
 import { recordOf } from '../record/store';
@@ -36,7 +36,7 @@ export class Readings {
 
   constructor(
     private readonly deps: {
-      readonly shards: Shards;
+      readonly database: Database;
       readonly judge: Judge;
       readonly jobs: Jobs;
       readonly now: () => Date;
@@ -70,7 +70,7 @@ export class Readings {
 
   /** The readings of a class, or of one child in it, as they are kept now. */
   async kept(which: Which): Promise<KeptReadings> {
-    const em = await this.deps.shards.em(which.schoolId);
+    const em = this.deps.database.orm.em.fork();
     return { ...(await this.#state(em, which)), readings: await storedReadings(em, which) };
   }
 
@@ -97,7 +97,7 @@ export class Readings {
   /** The same, once they are made from all that is there: for what is written down or printed. A long read. */
   async current(which: Which): Promise<KeptReadings> {
     for (let waited = 0; waited < LONGEST_WAIT_MS; waited += LOOK_AGAIN_MS) {
-      const em = await this.deps.shards.reader(which.schoolId);
+      const em = await this.deps.database.readers.em();
       const state = await this.#state(em, which);
       if (state.judging === 'done') return { ...state, readings: await storedReadings(em, which) };
       if (state.judging === 'failed') throw new RequestProblem('not-judged');
@@ -118,7 +118,7 @@ export class Readings {
    */
   async childAt(key: ClassKey, childId: string, until: Date | null): Promise<ChildThen> {
     const which = { ...key, childId };
-    const em = await this.deps.shards.em(key.schoolId);
+    const em = this.deps.database.orm.em.fork();
     const kept = until === null ? await this.kept(which) : null;
     const rows = (await recordOf(em, which)).filter(
       (row) => until === null || Date.parse(row.shown_at) < until.getTime(),

@@ -30,10 +30,10 @@ interface WantedWeek {
  * fingerprint of them. A year of a class is a thousand judgements: they are made elsewhere, and whoever asks is told how many are still to come.
  */
 export class Weeks {
-  constructor(private readonly deps: Pick<Deps, 'shards' | 'jobs' | 'now'>) {}
+  constructor(private readonly deps: Pick<Deps, 'database' | 'jobs' | 'now'>) {}
 
   async of(which: Which): Promise<OverTime> {
-    const em = await this.deps.shards.reader(which.schoolId);
+    const em = await this.deps.database.readers.em();
     const { current, behind } = await stateOf(em, which, await settingsOf(em, which));
     if (behind.length > 0) {
       if (await failedJustNow(em, which, 'weeks', this.deps.now())) throw new RequestProblem('not-judged');

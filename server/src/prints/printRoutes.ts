@@ -235,12 +235,12 @@ export function printRoutes(deps: Deps, readings: Readings): ContractRoutes {
       const common = {
         paper: wish.paper,
         foot: entry.caution === null ? '' : say.cautions[entry.caution],
-        care: { words: say.prints.sheet.care, link: `${deps.publicUrl}/before-use` },
+        care: { words: say.prints.sheet.care, link: `${c.var.homeUrl}/before-use` },
       };
       let print: Print;
       const ofWords = WORDS_OF[wish.what];
       if (ofWords) {
-        const reader = await c.var.shard.readers.em();
+        const reader = await deps.database.readers.em();
         const { title, blocks } = await {
           sheet: () => sheetBlocks(reader, key, wish.sheet, ways),
           child: () => aboutChild(reader, key, wish, ways),

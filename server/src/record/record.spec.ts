@@ -193,7 +193,7 @@ describe('devices and disks that fail', () => {
 
 describe('the responses file', () => {
   it('goes out and comes back as it was: the demo, into an empty class', async () => {
-    const { orm } = harness.shards.first;
+    const { orm } = harness.database;
     await loadDemo(orm.em.fork(), harness.clock, 1);
     expect(await loadDemo(orm.em.fork(), harness.clock, 1)).toBe(false);
     const me = await json<{ classes: { id: string }[] }>(browser.send('POST', '/api/sign-in', DEMO_SIGN_IN));

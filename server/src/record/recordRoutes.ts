@@ -2,7 +2,6 @@ import { toResponse, type BatchResult } from '@vane/contract';
 import { observedText, type Reading } from '@vane/core';
 import { Batched } from '../db/batched';
 import type { ClassKey, Which } from '../db/keys';
-import { perShard } from '../db/shards';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { Readable } from 'node:stream';
 import { audit } from '../request/audit';
@@ -43,21 +42,20 @@ interface Judged {
 /** The record of a class: batches from devices, the log, and the responses file out and in. */
 export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
   // Answers of many classes at once are taken in together. All that is sent may be sent again, so it need not happen in one step.
-  const intakes = perShard(
-    ({ orm }) => new Batched<Sent, BatchResult>((all) => addSent(orm.em.fork(), all, deps.now()), MOST_AT_ONCE, LANES),
-  );
+  const { orm, readers } = deps.database;
+  const intake = new Batched<Sent, BatchResult>((all) => addSent(orm.em.fork(), all, deps.now()), MOST_AT_ONCE, LANES);
   return new ContractRoutes()
     .on('POST /classes/:classId/record', async (c, { body }) => {
       const key = c.var.classKey;
       const { sittings, responses } = withRightClock(body, deps.now());
       const rows = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
-      const result = await intakes(c.var.shard).ask({ key, sittings, responses: rows });
+      const result = await intake.ask({ key, sittings, responses: rows });
       if (result.accepted.length > 0) readings.refreshSoon(key);
       return result;
     })
     .on('GET /classes/:classId/log', async (c, { query }) => {
       const key = c.var.classKey;
-      return logPage(await c.var.shard.readers.em(), key, query);
+      return logPage(await readers.em(), key, query);
     })
     .on('POST /classes/:classId/corrections', async (c, { body: wish }) => {
       const key = c.var.classKey;
@@ -72,7 +70,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     })
     .on('GET /classes/:classId/responses.csv', async (c) => {
       const key = c.var.classKey;
-      const em = await c.var.shard.readers.em();
+      const em = await readers.em();
       const names = await nicknames(em, key);
       const { name } = await em.findOneOrFail(SchoolClass, { schoolId: key.schoolId, id: key.classId });
       const extra: { name: string }[] = await em.execute(
@@ -102,7 +100,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     .on('GET /classes/:classId/children/:childId/record.json', async (c, { childId }) => {
       const key = c.var.classKey;
       const file = await childFile(
-        await c.var.shard.readers.em(),
+        await readers.em(),
         key,
         childId,
         (await readings.current({ ...key, childId })).readings,
@@ -113,7 +111,7 @@ export function recordRoutes(deps: Deps, readings: Judged): ContractRoutes {
     })
     .on('GET /classes/:classId/children/:childId/responses.csv', async (c, { childId }) => {
       const key = c.var.classKey;
-      const { responses, child } = await childFile(await c.var.shard.readers.em(), key, childId, [], deps.now());
+      const { responses, child } = await childFile(await readers.em(), key, childId, [], deps.now());
       const extraNames = [...new Set(responses.flatMap((r) => Object.keys(r.extra)))].sort();
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', 'one child’s responses', childId);
       return c.body(

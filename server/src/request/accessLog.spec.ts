@@ -9,7 +9,7 @@ describe('what the server writes down of its answers', () => {
   let harness: Harness;
   let folder: string;
   const lines: string[] = [];
-  const metrics = new Metrics();
+  const metrics = new Metrics(null);
   beforeAll(async () => {
     // With the pages, whose route is for every path.
     folder = mkdtempSync(join(tmpdir(), 'vane-pages-'));

@@ -8,13 +8,13 @@ import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
 import type { ClassKey } from '../db/keys';
 import type { Jobs } from '../jobs/jobs';
-import type { Shard, Shards } from '../db/shards';
+import type { Database } from '../db/database';
 import type { Metrics } from './metrics';
 import type { RecordStore } from '../outside/recordStore';
 
 /** What the server is made with. */
 export interface Deps {
-  readonly shards: Shards;
+  readonly database: Database;
   readonly judge: Judge;
   readonly jobs: Jobs;
   readonly mail: Mail;
@@ -46,15 +46,18 @@ export interface Deps {
   readonly proxied: boolean;
   /** Names by which Vane is reached, besides that of `publicUrl` and addresses in numbers. */
   readonly hostNames: readonly string[];
+  /** Further names, such as one for each school: links are made with the one by which whoever makes them came. */
+  readonly schoolHosts: readonly string[];
 }
 
-/** What every handler finds in its context: `em` and `shard` are the first's until it is known which school is meant (`enter`). `adult` is set behind the sign-in, `classKey` behind the class's own routes. */
+/** What every handler finds in its context: `adult` is set behind the sign-in, `classKey` behind the class's own routes. */
 export interface Env {
   Variables: {
     em: EntityManager;
-    shard: Shard;
     /** Also in the answer's `X-Request-Id`, so that who reports a failure can name it. */
     requestId: string;
+    /** Vane's address for links: by the name that the request came by, where that is one of the schools', else the public one. */
+    homeUrl: string;
     /** Where the request comes from, as tries are counted. */
     address: string;
     adult: { schoolId: string; id: string; name: string; email: string; role: Role };

@@ -1,4 +1,4 @@
-import type { Shard } from '../db/shards';
+import type { Database } from '../db/database';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 
 /** How long answers take, seconds; the last is what no teacher waits for. */
@@ -15,26 +15,25 @@ export class Metrics {
     registers: [this.#registry],
   });
 
-  constructor(shards: readonly Shard[] = []) {
+  constructor(database: Pick<Database, 'orm' | 'readers'> | null) {
     collectDefaultMetrics({ register: this.#registry });
     const registers = [this.#registry];
-    const labelNames = ['shard'] as const;
+    if (database === null) return;
+    const { orm, readers } = database;
     new Gauge({
       name: 'vane_database_up',
       help: 'Whether the database answers: 1, or 0',
-      labelNames,
       registers,
       collect: async function () {
-        for (const { name, orm } of shards) this.set({ shard: name }, (await orm.isConnected()) ? 1 : 0);
+        this.set((await orm.isConnected()) ? 1 : 0);
       },
     });
     new Gauge({
       name: 'vane_standby_lag_seconds',
       help: 'How far the standby is behind; NaN where there is none or it does not answer',
-      labelNames,
       registers,
       collect: async function () {
-        for (const { name, readers } of shards) this.set({ shard: name }, (await readers.lag()) ?? NaN);
+        this.set((await readers.lag()) ?? NaN);
       },
     });
   }

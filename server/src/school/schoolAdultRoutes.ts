@@ -81,7 +81,7 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
     .on('POST /school/invites', async (c, { body: wish }) => {
       const { em, schoolId, adult } = c.var;
       const email = wish.email.toLowerCase();
-      if (await adultAt(deps.shards, email)) throw new RequestProblem('email-taken');
+      if (await adultAt(c.var.em, email)) throw new RequestProblem('email-taken');
       // Nobody is to send letters to the world from here.
       await limits.count('letter-school', schoolId);
       const classes = await classesAmong(em, schoolId, wish.classes);
@@ -96,8 +96,8 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
           letter: 'waiting',
         });
       });
-      deps.jobs.ask('letter', { schoolId, linkId, language: languageOf(c), by: adult.id });
-      return { link: `${deps.publicUrl}/join/${token}`, posted: !deps.mail.simulated };
+      deps.jobs.ask('letter', { schoolId, linkId, language: languageOf(c), by: adult.id, home: c.var.homeUrl });
+      return { link: `${c.var.homeUrl}/join/${token}`, posted: !deps.mail.simulated };
     })
     .on('DELETE /school/invites/:id', async (c, { id }) => {
       const gone = await c.var.em.nativeDelete(AdultLink, {

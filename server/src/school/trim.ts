@@ -1,9 +1,13 @@
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { DEVICE_LASTS_MS } from '../adults/knownDevices';
+import { ALSO_CLOSED } from '../db/closed';
 import { SCREEN_LASTS_MS } from '../screens/screenRoutes';
 
 /** Deletes what has expired: sign-ins, links, helpers' links, screens, rate limits, unused devices, and audit entries older than the school's retention. */
-export async function trim(em: EntityManager, now: Date): Promise<void> {
+export const trim = (all: EntityManager, now: Date): Promise<void> => all.transactional((em) => trimAll(em, now));
+
+async function trimAll(em: EntityManager, now: Date): Promise<void> {
+  await em.execute(ALSO_CLOSED);
   const ago = (ms: number): Date => new Date(now.getTime() - ms);
   await em.execute('delete from sign_in where expires_at < ?', [now]);
   await em.execute('delete from adult_link where expires_at < ?', [now]);

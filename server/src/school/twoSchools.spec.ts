@@ -1,7 +1,7 @@
-import { ROUTES, type Me } from '@vane/contract';
+import { ROUTES, type AuditView, type Me } from '@vane/contract';
 import { filledPath, setUp, SET_UP, startHarness, type Browser, type Harness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
-import { inviteLead, openSchool, schoolsHere, SchoolTrouble } from './openSchool';
+import { inviteLead, limitSchool, openSchool, schoolsHere, SchoolTrouble } from './schools';
 
 let harness: Harness;
 beforeEach(async () => {
@@ -11,7 +11,7 @@ afterEach(() => harness.close());
 
 const LEAD = { name: 'Lock keeper', email: 'Lock@Estuary.example' };
 const SCHOOL = { name: 'Estuary Infants', timeZone: 'Australia/Sydney', lead: LEAD };
-const open = (wish = SCHOOL) => openSchool(harness.shards, harness.clock, wish);
+const open = (wish = SCHOOL) => openSchool(harness.orm.em.fork(), harness.clock, wish);
 async function joined(token: string): Promise<Browser> {
   const browser = harness.browser('198.51.100.9');
   const password = 'gates-and-sluices-9';
@@ -33,7 +33,7 @@ describe('two schools in one Vane', () => {
     const again = harness.browser();
     await again.send('POST', '/api/sign-in', { email: LEAD.email, password: 'gates-and-sluices-9' });
     expect(await (await again.get('/api/me')).json()).toMatchObject({ school: { name: 'Estuary Infants' } });
-    const here = await schoolsHere(harness.shards);
+    const here = await schoolsHere(harness.orm.em.fork());
     expect(here.map(({ name, adults, classes, children }) => [name, adults, classes, children])).toEqual([
       ['Estuary Infants', 1, 0, 0],
       ['Saltmarsh Infants', 1, 1, 3],
@@ -89,12 +89,52 @@ describe('two schools in one Vane', () => {
     const taken = { ...LEAD, email: SET_UP.email };
     await expect(open({ ...SCHOOL, name: 'Breakwater', lead: taken })).rejects.toThrow('already signs in');
     // Nothing of it stays.
-    expect((await schoolsHere(harness.shards)).map(({ name }) => name)).not.toContain('Breakwater');
-    const fresh = await inviteLead(harness.shards, harness.clock, schoolId, LEAD);
+    expect((await schoolsHere(harness.orm.em.fork())).map(({ name }) => name)).not.toContain('Breakwater');
+    const fresh = await inviteLead(harness.orm.em.fork(), harness.clock, schoolId, LEAD);
     expect((await browser.get(`/api/join/${token}`)).status).toBe(410);
     expect((await browser.get(`/api/join/${fresh}`)).status).toBe(200);
     const nowhere = '0197a000-0000-7000-8000-00000000000f';
-    await expect(inviteLead(harness.shards, harness.clock, nowhere, LEAD)).rejects.toThrow('There is no school');
+    await expect(inviteLead(harness.orm.em.fork(), harness.clock, nowhere, LEAD)).rejects.toThrow('There is no school');
+  });
+
+  it('whoever runs Vane says how many children a school may have, by whatever way they come; it goes on with those it has', async () => {
+    const own = harness.browser();
+    const { classId, path, children } = await setUp(own);
+    const [school] = await schoolsHere(harness.orm.em.fork());
+    const limit = (change: Parameters<typeof limitSchool>[3]) =>
+      limitSchool(harness.orm.em.fork(), harness.clock, school?.id ?? '', change);
+    await limit({ mostChildren: 4, replyTo: 'office@saltmarsh.example' });
+    // What is not named stays.
+    await limit({ replyTo: 'quay@saltmarsh.example' });
+    expect((await schoolsHere(harness.orm.em.fork()))[0]).toMatchObject({
+      mostChildren: 4,
+      replyTo: 'quay@saltmarsh.example',
+    });
+    const add = (nicknames: string[]) => own.send('POST', `${path}/children`, { nicknames });
+    const codeOf = async (answer: Response) => ((await answer.json()) as { code: string }).code;
+    expect((await add(['Fenn', 'Pell'])).status).toBe(409);
+    expect((await add(['Fenn'])).status).toBeLessThan(300);
+    expect(await codeOf(await add(['Pell']))).toBe('school-full');
+    const archive = await (await own.get(`${path}/archive.json`)).text();
+    await own.send('PUT', `/api/school/classes/${classId}`, { name: 'Heron' });
+    expect(await codeOf(await own.send('POST', '/api/school/archive?write=yes', archive))).toBe('school-full');
+    const roster = await (await own.get('/api/school/roster.zip')).arrayBuffer();
+    // A roster of those who are here adds nobody.
+    expect((await own.send('POST', '/api/school/roster?write=yes', new Uint8Array(roster))).status).toBe(200);
+    const odo = `${path}/children/${children.get('Odo') ?? ''}`;
+    await own.send('PUT', odo, { archived: true });
+    expect((await add(['Pell'])).status).toBeLessThan(300);
+    expect(await codeOf(await own.send('PUT', odo, { archived: false }))).toBe('school-full');
+    await limit({ mostChildren: null });
+    expect((await own.send('PUT', odo, { archived: false })).status).toBe(204);
+    // The school's lead sees what was done with it, and that it was none of its own.
+    const acts = (await (await own.get('/api/school/audit')).json()) as AuditView[];
+    expect(acts.filter(({ by }) => by === '').map(({ what, detail }) => [what, detail])).toEqual([
+      ['limits changed', 'any number of children'],
+      ['limits changed', 'replies to quay@saltmarsh.example'],
+      ['limits changed', '4 children, replies to office@saltmarsh.example'],
+    ]);
+    await expect(limitSchool(harness.orm.em.fork(), harness.clock, classId, {})).rejects.toThrow('There is no school');
   });
 
   it('a school that waits for its lead is not taken over at the set-up page', async () => {

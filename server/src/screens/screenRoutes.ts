@@ -6,7 +6,7 @@ import { streamSSE } from 'hono/streaming';
 import { once } from 'node:events';
 import { v7 } from 'uuid';
 import type { Limits } from '../adults/limits';
-import { hashOf, newCode, newSchoolToken, schoolOfToken } from '../adults/tokens';
+import { hashOf, newCode, newToken } from '../adults/tokens';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import { qrFor } from '../request/forOthers';
@@ -14,8 +14,7 @@ import { Screen } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import type { Live } from './live';
 import type { ScreenStates } from './states';
-import type { Shard } from '../db/shards';
-import { enter, enterSchool } from '../request/enter';
+import { demandOpen, demandOpenSchool } from '../request/open';
 import { notice, type Side } from '../db/notices';
 import { logged } from '../problems/logged';
 
@@ -33,9 +32,7 @@ type Followed = Omit<Parameters<ScreenStates['read']>[0], 'side' | 'seen'>;
 
 /** Streams the other side's state, now and on every change, until the browser disconnects, the screen ends, or the follower loses the right. */
 function follow(c: Context<Env>, screens: Screens, which: Followed, side: Side): Response {
-  const { deps } = screens;
-  const { shard } = c.var;
-  const { live, states } = screens.of(shard);
+  const { deps, live, states } = screens;
   return streamSSE(c, async (stream) => {
     const over = new AbortController();
     stream.onAbort(() => over.abort());
@@ -43,9 +40,10 @@ function follow(c: Context<Env>, screens: Screens, which: Followed, side: Side):
     let work = Promise.resolve();
     const send = async (): Promise<void> => {
       const now = await states.read({ ...which, side, seen: sent });
+      // Of a school that is carried elsewhere the browser asks again, and finds it there.
+      if (now === 'closed') return over.abort();
       if (now === null) {
-        // Of a school that has moved the browser asks again, and finds it there.
-        if (!(await deps.shards.left(which.schoolId, shard))) await stream.writeSSE({ event: 'ended', data: '' });
+        await stream.writeSSE({ event: 'ended', data: '' });
         return over.abort();
       }
       if (now.state === null || now.seq <= sent) return;
@@ -80,16 +78,13 @@ function follow(c: Context<Env>, screens: Screens, which: Followed, side: Side):
 /** What second screens are served with. */
 interface Screens {
   readonly deps: Deps;
-  readonly of: (shard: Shard) => { readonly live: Live; readonly states: ScreenStates };
+  readonly live: Live;
+  readonly states: ScreenStates;
 }
 
 /** Stores a side's state. @throws RequestProblem that there is no such screen */
-async function keep(
-  c: Context<Env>,
-  screens: Screens,
-  ...[side, kept]: Parameters<ScreenStates['keep']>
-): Promise<void> {
-  if (!(await screens.of(c.var.shard).states.keep(side, kept))) throw new RequestProblem('not-found');
+async function keep(screens: Screens, ...[side, kept]: Parameters<ScreenStates['keep']>): Promise<void> {
+  if (!(await screens.states.keep(side, kept))) throw new RequestProblem('not-found');
 }
 
 /** The address that a device opens, and the same as a picture to be photographed; null where no other device can reach this Vane. */
@@ -118,11 +113,11 @@ export function controlRoutes(screens: Screens): ContractRoutes {
         controlSeq: 0,
         stageSeq: 0,
       });
-      const opened: OpenedScreen = { id, code, until: until.toISOString(), join: await joinOf(deps.publicUrl, code) };
+      const opened: OpenedScreen = { id, code, until: until.toISOString(), join: await joinOf(c.var.homeUrl, code) };
       return opened;
     })
     .on('PUT /classes/:classId/screens/:id', async (c, { id, body: { seq, state } }) => {
-      await keep(c, screens, 'control', { ...c.var.classKey, id, seq, state });
+      await keep(screens, 'control', { ...c.var.classKey, id, seq, state });
     })
     .on('GET /classes/:classId/screens/:id/events', (c, { id }) => {
       const { schoolId, classId } = c.var.classKey;
@@ -135,10 +130,10 @@ export function controlRoutes(screens: Screens): ContractRoutes {
     });
 }
 
-/** The screen of a paired device, and whether its school is just being moved. */
+/** The screen of a paired device, and whether its school is closed. */
 async function screenOf(em: EntityManager, tokenHash: string, since: Date) {
-  const [found] = await em.execute<{ schoolId: string; id: string; moving: boolean }[]>(
-    `select s.school_id as "schoolId", s.id, o.moving_at is not null as moving
+  const [found] = await em.execute<{ schoolId: string; id: string; closed: boolean }[]>(
+    `select s.school_id as "schoolId", s.id, o.moving_at is not null as closed
      from screen s join school o on o.id = s.school_id where s.token_hash = ? and s.made_at > ?`,
     [tokenHash, since],
   );
@@ -152,12 +147,10 @@ export const paired =
     const token = getCookie(c, COOKIE);
     const since = new Date(deps.now().getTime() - SCREEN_LASTS_MS);
     const tokenHash = hashOf(token ?? '');
-    const paired = await deps.shards.at(schoolOfToken(token ?? ''), ({ orm }) =>
-      screenOf(orm.em.fork(), tokenHash, since),
-    );
-    if (!paired) throw new RequestProblem('not-paired');
-    const { schoolId, id, moving } = paired.found;
-    enter(c, paired.shard, moving);
+    const found = await screenOf(c.var.em, tokenHash, since);
+    if (!found) throw new RequestProblem('not-paired');
+    const { schoolId, id, closed } = found;
+    demandOpen(closed);
     c.set('screen', { schoolId, id, tokenHash });
     return next();
   };
@@ -170,13 +163,15 @@ export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
       const now = deps.now();
       await limits.count('pair', c.var.address);
       const codeHash = hashOf(plain(body.code));
-      const waiting = await deps.shards.find((em) =>
-        em.findOne(Screen, { codeHash, codeUntil: { $gt: now } }, { fields: ['schoolId', 'id'] }),
+      const waiting = await c.var.em.findOne(
+        Screen,
+        { codeHash, codeUntil: { $gt: now } },
+        { fields: ['schoolId', 'id'] },
       );
       if (!waiting) throw new RequestProblem('wrong-code');
-      const { schoolId, id } = waiting.found;
-      await enterSchool(c, waiting.shard, schoolId);
-      const token = newSchoolToken(schoolId);
+      const { schoolId, id } = waiting;
+      await demandOpenSchool(c.var.em, schoolId);
+      const token = newToken();
       // In one step: of two who type the same code, one comes too late.
       const opened = { tokenHash: hashOf(token), codeHash: null };
       if ((await c.var.em.nativeUpdate(Screen, { schoolId, id, codeHash }, opened)) === 0)
@@ -192,7 +187,7 @@ export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
     })
     .on('PUT /board/stage', async (c, { body: { seq, state } }) => {
       const { schoolId, id } = c.var.screen;
-      await keep(c, screens, 'stage', { schoolId, id, seq, state });
+      await keep(screens, 'stage', { schoolId, id, seq, state });
     })
     .on('GET /board/stage', async (c) => {
       const { stageSeq } = await c.var.em.findOneOrFail(Screen, c.var.screen);

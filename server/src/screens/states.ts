@@ -34,7 +34,7 @@ const MOST_READ = 1000;
 
 /** Second screens in the database. A thousand of them change and are followed with a few statements, not with one each. */
 export class ScreenStates {
-  readonly #reads: Batched<Follower, Seen | null>;
+  readonly #reads: Batched<Follower, Seen | 'closed' | null>;
   readonly #keeps: Readonly<Record<Side, Batched<Kept, boolean>>>;
 
   /** @param lastsMs how long a screen's own token is good */
@@ -50,8 +50,8 @@ export class ScreenStates {
     };
   }
 
-  /** What a follower is to be told; null = there is no such screen any more, or no right to it. */
-  read(follower: Follower): Promise<Seen | null> {
+  /** What a follower is to be told; null = there is no such screen any more, or no right to it; `closed` = its school is carried elsewhere. */
+  read(follower: Follower): Promise<Seen | 'closed' | null> {
     return this.#reads.ask(follower);
   }
 
@@ -60,19 +60,19 @@ export class ScreenStates {
     return this.#keeps[side].ask(kept);
   }
 
-  async #read(all: readonly Follower[]): Promise<(Seen | null)[]> {
+  async #read(all: readonly Follower[]): Promise<(Seen | 'closed' | null)[]> {
     const now = this.now();
-    const rows = await this.orm.em.fork().execute<{ n: number; seq: number; state: object | null }[]>(
-      `select w.n, now.seq::float8 as seq, case when now.seq > w.seen then now.state end as state
+    const rows = await this.orm.em.fork().execute<{ n: number; seq: number; state: object | null; closed: boolean }[]>(
+      `select w.n, now.seq::float8 as seq, case when now.seq > w.seen then now.state end as state, o.moving_at is not null as closed
        from json_to_recordset(?) as w(n int, "schoolId" uuid, id uuid, side text, seen bigint, "classId" uuid, "signIn" text, "tokenHash" text)
-       join screen s on s.school_id = w."schoolId" and s.id = w.id
+       join screen s on s.school_id = w."schoolId" and s.id = w.id join school o on o.id = s.school_id
        cross join lateral (
          select case w.side when 'control' then s.control_seq else s.stage_seq end as seq, case w.side when 'control' then s.control else s.stage end as state) now
        where (s.token_hash = w."tokenHash" and s.made_at > ?)
          or (s.class_id = w."classId" and exists (select 1 from sign_in i where i.token_hash = w."signIn" and i.expires_at > ?))`,
       [JSON.stringify(all.map((one, n) => ({ n, ...one }))), new Date(now.getTime() - this.lastsMs), now],
     );
-    const found = new Map(rows.map(({ n, seq, state }) => [n, { seq, state }]));
+    const found = new Map(rows.map(({ n, seq, state, closed }) => [n, closed ? ('closed' as const) : { seq, state }]));
     return all.map((_, n) => found.get(n) ?? null);
   }
 

@@ -10,8 +10,7 @@ import { createApp } from '../app';
 import type { Deps, Env } from '../request/context';
 import { openDatabase } from '../db/orm';
 import { giveBack, takeDatabase, urlOf } from './databases';
-import { FIRST, shardOf, Shards, type Shard } from '../db/shards';
-import { moveSchool } from '../school/moveSchool';
+import { openedDatabase, type Database } from '../db/database';
 import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../threads/pdf';
 import { harbourRoster } from '../demo/harbourRoster';
@@ -19,14 +18,10 @@ import { judgeHere } from '../threads/judgeThreads';
 import { workOf } from '../work';
 import { JobsHere } from './jobsHere';
 
-/** Every school that is set up is moved to a second database at once: so that the same tests are held against both. */
-const ELSEWHERE = process.env['VANE_TEST_SHARD'] === 'second';
-
-/** A server on databases of its own. */
+/** A server on a database of its own. */
 export interface Harness {
   readonly app: Hono<Env>;
-  readonly shards: Shards;
-  /** Of the database where the schools live. */
+  readonly database: Database;
   readonly orm: MikroORM;
   /** What was posted. */
   readonly letters: readonly Letter[];
@@ -41,7 +36,7 @@ export interface Harness {
   /** The clock the server sees; move it by assigning. */
   clock: Date;
   /** A second server on the same databases. */
-  another(change?: Partial<Deps>): Promise<Pick<Harness, 'browser' | 'close' | 'shards'>>;
+  another(change?: Partial<Deps>): Promise<Pick<Harness, 'browser' | 'close' | 'database'>>;
   /** A browser at this address: keeps its cookies from answer to answer. */
   browser(address?: string): Browser;
   close(): Promise<void>;
@@ -66,24 +61,15 @@ export const SET_UP = {
   children: ['Zadie', 'Ivo', 'Odo'],
 };
 
-/** @param count how many shards there are, `first` and `second` */
-export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE ? 2 : 1): Promise<Harness> {
-  const databases = [await takeDatabase()];
-  if (count > 1) databases.push(await takeDatabase());
+export async function startHarness(change: Partial<Deps> = {}): Promise<Harness> {
+  const name = await takeDatabase();
   const statements: string[] = [];
   const log = pino({ level: 'silent' });
-  const open = async (database: string, name: string): Promise<Shard> => {
-    const url = urlOf(database);
-    return shardOf(name, await openDatabase(url, (sql) => statements.push(sql)), { url }, log);
+  const open = async (): Promise<Database> => {
+    const url = urlOf(name);
+    return openedDatabase(await openDatabase(url, { heard: (sql) => statements.push(sql) }), { url }, log);
   };
-  const openAll = async (): Promise<Shards> => {
-    const [first = '', ...others] = databases;
-    return new Shards([
-      await open(first, FIRST),
-      ...(await Promise.all(others.map((database) => open(database, 'second')))),
-    ]);
-  };
-  const shards = await openAll();
+  const database = await open();
   const letters: Letter[] = [];
   const folder = mkdtempSync(join(tmpdir(), 'vane-mail-'));
   const post = new MailFolder(folder);
@@ -100,7 +86,7 @@ export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE
   const toClose: (() => Promise<void>)[] = [];
   const jobs = new JobsHere(
     workOf({
-      shards,
+      database,
       judge: judgeHere,
       now: () => harness.clock,
       backups: null,
@@ -108,8 +94,8 @@ export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE
       ...change,
     }),
   );
-  const depsOf = (own: Shards): Deps => ({
-    shards: own,
+  const depsOf = (own: Database): Deps => ({
+    database: own,
     judge: judgeHere,
     jobs,
     printer: pdfOf,
@@ -132,6 +118,7 @@ export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE
     mail,
     publicUrl: 'https://vane.example',
     hostNames: ['localhost'],
+    schoolHosts: ['saltmarsh.vane.example'],
     secureCookie: false,
     proxied: false,
     ...change,
@@ -147,24 +134,24 @@ export async function startHarness(change: Partial<Deps> = {}, count = ELSEWHERE
     forgotten,
     statements,
     clock: new Date('2026-11-25T09:00:00Z'),
-    shards,
-    orm: shards.all[ELSEWHERE ? 1 : 0]?.orm ?? shards.first.orm,
-    app: createApp(depsOf(shards)),
-    browser: (address) => browserFor(harness.app, jobs, setUpMoved(shards), address),
+    database,
+    orm: database.orm,
+    app: createApp(depsOf(database)),
+    browser: (address) => browserFor(harness.app, jobs, address),
     another: async (more = {}) => {
-      const own = await openAll();
+      const own = await open();
       const app = createApp({ ...depsOf(own), ...more });
       return {
-        shards: own,
-        browser: (address) => browserFor(app, jobs, setUpMoved(own), address),
+        database: own,
+        browser: (address) => browserFor(app, jobs, address),
         close: () => own.close(),
       };
     },
     close: async () => {
       await Promise.all(toClose.map((end) => end()));
       await jobs.settled();
-      await shards.close();
-      for (const database of databases) giveBack(database);
+      await database.close();
+      giveBack(name);
       rmSync(folder, { recursive: true, force: true });
     },
   };
@@ -187,22 +174,7 @@ async function asDescribed(method: string, path: string, answer: Response): Prom
   return answer;
 }
 
-/** Where schools are to live elsewhere: moves those that are in the first database. */
-const setUpMoved =
-  (shards: Shards) =>
-  async (path: string): Promise<void> => {
-    const [, second] = shards.all;
-    if (!ELSEWHERE || path !== '/api/set-up' || !second) return;
-    for (const { id } of await shards.first.orm.em.fork().execute<{ id: string }[]>('select id from school'))
-      await moveSchool(shards, id, second, () => new Date());
-  };
-
-function browserFor(
-  app: Hono<Env>,
-  jobs: JobsHere,
-  done: (path: string) => Promise<void>,
-  remoteAddress = '192.0.2.1',
-): Browser {
+function browserFor(app: Hono<Env>, jobs: JobsHere, remoteAddress = '192.0.2.1'): Browser {
   const cookies = new Map<string, string>();
   const remember = (answer: Response): Response => {
     for (const set of answer.headers.getSetCookie()) {
@@ -232,7 +204,6 @@ function browserFor(
         ...(body instanceof ReadableStream ? { duplex: 'half' as const } : {}),
       };
       const answer = remember(await app.request(path, wish, connection));
-      await done(path);
       return asDescribed(method, path, answer);
     },
   };

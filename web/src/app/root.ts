@@ -94,7 +94,7 @@ export class Root {
     { initialValue: this.#router.url },
   );
   readonly inside = computed(
-    () => this.#session.me() !== null && !/^\/(sign-in|set-up|join|reset|board|helper|service)/.test(this.#url()),
+    () => this.#session.me() !== null && !/^\/(sign-in|set-up|join|reset|board|helper)/.test(this.#url()),
   );
   /** The address of a place whose code did not arrive; empty when all is well. */
   readonly unloaded = toSignal(

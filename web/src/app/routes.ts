@@ -35,11 +35,6 @@ export const ROUTES: Routes = [
     loadComponent: () => import('./helper/helper.page').then((m) => m.HelperPage),
   },
   {
-    path: 'service',
-    title: $localize`Schools · Vane`,
-    loadComponent: () => import('./service/service.page').then((m) => m.ServicePage),
-  },
-  {
     path: 'set-up',
     title: $localize`Set up · Vane`,
     loadComponent: () => import('./gettingIn/setUp.page').then((m) => m.SetUpPage),

@@ -12,9 +12,7 @@ export const problems = {
   'try-later': 'Too many tries: please wait',
   'link-used': 'This link has been used, or has expired',
   'link-over': 'This link works on one day only, and that day is over, or the link was ended',
-  'service-link-over': 'This page opens with a link that lasts for twelve hours: “./vane school page” makes a new one',
   'school-full': 'The school has as many children as it may have here: whoever runs Vane can change that',
-  'only-demo': 'Only the demo is here: set up a first school of your own in its place, then open others',
   'last-lead': 'A school needs a lead',
   'email-taken': 'Somebody already uses this address',
   'wrong-sign-in': 'This e-mail and password do not match',
@@ -41,7 +39,7 @@ export const problems = {
   'too-many-cards': 'These are too many cards for one print',
   'disk-full': 'The server’s disk is full: nothing was changed',
   'school-moving':
-    'Your school’s records are being moved, and are back within a minute. What was marked is kept: please try again',
+    'Your school’s records are being carried to another computer. What was marked is kept: please try again in a minute',
   'database-down': 'The database does not answer',
   failed: 'Something went wrong on the server',
 };
