@@ -69,6 +69,8 @@ describe('a school that is carried to another Vane', () => {
     const stage = cookieOf(await here.browser().send('POST', '/api/board/pair', { code }));
     await own.send('POST', '/api/school/invites', { name: 'Boy', email: 'b@quay.example', role: 'lead', classes: [] });
     const join = (await here.posted(2)).at(-1)?.text.match(/\/join\/(\S+)/)?.[1] ?? '';
+    // Not judged yet.
+    await own.send('POST', `${path}/record`, { sittings: [SITTING], responses: answersOf(odo, 50, 1) });
     const before = await contents(here);
     expect(Object.keys(before).length).toBeGreaterThan(12);
 
@@ -112,10 +114,12 @@ describe('a school that is carried to another Vane', () => {
     // Whoever does not know the password learns nothing of it.
     expect((await entering('a guess, no more')).status).toBe(401);
     // Clearing up goes on for all the others.
+    here.clock = new Date(here.clock.getTime() + 15 * 3_600_000);
     await workOf({ database: here.database, judge: judgeHere, now, backups: null, post: null }).trim?.(
       {},
       { last: true, jobs: new JobsHere({}) },
     );
+    expect((await contents(here))['sign_in']).toBeUndefined();
     await expect(deleteSchool(here.database, await schoolId(), 'Saltmarsh')).rejects.toThrow('is called');
     await deleteSchool(here.database, await schoolId(), SET_UP.school);
     expect(await contents(here)).toEqual({});
