@@ -21,32 +21,44 @@ export const ownAddresses = (interfaces = networkInterfaces()) =>
 const folder = () => join(home(), 'classroom');
 const file = (name) => join(folder(), name);
 
-/** Whether the certificate that is there still serves: it names every address, and is not about to end. */
+/** Whether the certificate that is there still serves: it cannot vouch for others, names every address, and is not about to end. */
 function serves(addresses, now) {
-  if (!existsSync(file('certificate.pem')) || !existsSync(file('key.pem'))) return false;
+  // Of before there was one, when the certificate vouched for itself, and its key could for any site.
+  if (!['key.pem', 'certificate.pem', 'authority.pem'].every((name) => existsSync(file(name)))) return false;
   const certificate = new X509Certificate(readFileSync(file('certificate.pem')));
   const left = Date.parse(certificate.validTo) - now;
   return left > RENEW_DAYS * DAY_MS && addresses.every((address) => certificate.checkIP(address) !== undefined);
 }
 
 /**
- * The certificate for these addresses, made by Vane itself and kept in its home until an address changes or it is about to end.
- * @returns {Promise<{ key: string, certificate: string, fingerprint: string, fresh: boolean }>} paths of two files, the SHA-256 fingerprint, and whether it was just made
+ * The certificate for these addresses, made by Vane itself and kept in its home until an address changes or it is about to end. Devices trust an authority that has signed this one certificate: its
+ * key is thrown away, so that nobody can vouch for another site by it.
+ * @returns {Promise<{ key: string, certificate: string, authority: string, fingerprint: string, fresh: boolean }>} paths of three files, the authority's SHA-256 fingerprint, and whether it was just made
  */
 export async function classroomCertificate(addresses, now = Date.now()) {
   const fresh = !serves(addresses, now);
   if (fresh) {
     const { generate } = await import('selfsigned');
     const names = ['localhost', hostname(), `${hostname()}.local`];
-    const made = await generate([{ name: 'commonName', value: `Vane on ${hostname()}` }], {
+    const common = {
       keyType: 'ec',
       algorithm: 'sha256',
       notBeforeDate: new Date(now - DAY_MS),
       notAfterDate: new Date(now + (LASTS_DAYS - 1) * DAY_MS),
+    };
+    const authority = await generate([{ name: 'commonName', value: `Authority of Vane on ${hostname()}` }], {
+      ...common,
       extensions: [
-        // Android takes only certificates that may sign into its list of trusted ones.
-        { name: 'basicConstraints', cA: true, critical: true },
-        { name: 'keyUsage', digitalSignature: true, keyCertSign: true, critical: true },
+        { name: 'basicConstraints', cA: true, pathLenConstraint: 0, critical: true },
+        { name: 'keyUsage', keyCertSign: true, critical: true },
+      ],
+    });
+    const made = await generate([{ name: 'commonName', value: `Vane on ${hostname()}` }], {
+      ...common,
+      ca: { key: authority.private, cert: authority.cert },
+      extensions: [
+        { name: 'basicConstraints', cA: false, critical: true },
+        { name: 'keyUsage', digitalSignature: true, critical: true },
         { name: 'extKeyUsage', serverAuth: true },
         {
           name: 'subjectAltName',
@@ -59,10 +71,12 @@ export async function classroomCertificate(addresses, now = Date.now()) {
     });
     mkdirSync(folder(), { recursive: true, mode: 0o700 });
     writeFileSync(file('key.pem'), made.private, { mode: 0o600 });
-    writeFileSync(file('certificate.pem'), made.cert);
+    writeFileSync(file('certificate.pem'), `${made.cert.trim()}\n${authority.cert.trim()}\n`);
+    writeFileSync(file('authority.pem'), `${authority.cert.trim()}\n`);
   }
-  const { fingerprint256: fingerprint } = new X509Certificate(readFileSync(file('certificate.pem')));
-  return { key: file('key.pem'), certificate: file('certificate.pem'), fingerprint, fresh };
+  const { fingerprint256: fingerprint } = new X509Certificate(readFileSync(file('authority.pem')));
+  const [key, certificate, authority] = ['key.pem', 'certificate.pem', 'authority.pem'].map(file);
+  return { key, certificate, authority, fingerprint, fresh };
 }
 
 const escaped = (text) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
@@ -92,12 +106,12 @@ Devices that the school manages are set up by whoever manages them: ask them, an
 `;
 
 /** Serves that page and the certificate, and nothing else, without encryption. */
-export function serveTrust(port, { certificate, fingerprint }, address, host = '0.0.0.0') {
+export function serveTrust(port, { authority, fingerprint }, address, host = '0.0.0.0') {
   const server = createServer((request, response) => {
     if (request.url === '/vane.crt') {
       response.setHeader('content-type', 'application/x-x509-ca-cert');
       response.setHeader('content-disposition', 'attachment; filename="vane.crt"');
-      return response.end(readFileSync(certificate));
+      return response.end(readFileSync(authority));
     }
     response.setHeader('content-type', 'text/html; charset=utf-8');
     response.statusCode = request.url === '/' ? 200 : 404;

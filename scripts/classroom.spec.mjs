@@ -1,5 +1,5 @@
-import { X509Certificate } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
+import { createPrivateKey, X509Certificate } from 'node:crypto';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { createServer, request } from 'node:https';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -27,17 +27,28 @@ describe('a classroom’s certificate', () => {
     expect(certificate.checkIP('192.168.1.20')).toBe('192.168.1.20');
     expect(certificate.checkIP('127.0.0.1')).toBe('127.0.0.1');
     expect(certificate.checkHost('localhost')).toBe('localhost');
-    expect(certificate.ca).toBe(true);
+    // What devices trust has signed this one and no other: its key is nowhere.
+    const authority = new X509Certificate(readFileSync(first.authority));
+    expect([certificate.ca, authority.ca, certificate.verify(authority.publicKey)]).toEqual([false, true, true]);
+    expect(authority.fingerprint256).toBe(first.fingerprint);
+    const key = createPrivateKey(readFileSync(first.key));
+    expect(authority.checkPrivateKey(key)).toBe(false);
+    expect(readdirSync(join(folder, 'classroom')).sort()).toEqual(['authority.pem', 'certificate.pem', 'key.pem']);
     const again = await classroomCertificate(['192.168.1.20'], now + 30 * DAY);
     expect([again.fresh, again.fingerprint]).toEqual([false, first.fingerprint]);
     expect((await classroomCertificate(['192.168.1.20', '10.0.0.7'], now)).fresh).toBe(true);
     expect((await classroomCertificate(['10.0.0.7'], now + 380 * DAY)).fresh).toBe(true);
+    // One of before there was an authority could vouch for any site.
+    rmSync(join(folder, 'classroom', 'authority.pem'));
+    expect((await classroomCertificate(['10.0.0.7'], now)).fresh).toBe(true);
   });
 
   it('is trusted by whoever took it, and by nobody else', async () => {
-    const { key, certificate } = await classroomCertificate(['127.0.0.1']);
-    const ca = readFileSync(certificate);
-    const server = createServer({ key: readFileSync(key), cert: ca }, (_, response) => response.end('hello'));
+    const { key, certificate, authority } = await classroomCertificate(['127.0.0.1']);
+    const ca = readFileSync(authority);
+    const server = createServer({ key: readFileSync(key), cert: readFileSync(certificate) }, (_, response) =>
+      response.end('hello'),
+    );
     await new Promise((done) => server.listen(0, '127.0.0.1', done));
     const ask = (options) =>
       new Promise((done, fail) => {

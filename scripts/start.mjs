@@ -105,6 +105,7 @@ async function openClassroom(port, room) {
         `A device that does not trust Vane yet opens http://${room.addresses[0]}:${plain} first, and compares:`,
       );
       console.log(`  ${room.fingerprint}`);
+      if (room.fresh) console.log('The certificate is new: devices that trusted one before have to trust this one.');
       return server;
     } catch (error) {
       if (error.code !== 'EADDRINUSE') throw error;

@@ -32,6 +32,8 @@ const MEGABYTE = 1024 * 1024;
 const write = z.object({ write: z.enum(['yes', 'no']).default('no') });
 const until = z.object({ until: day.optional() });
 const taken = z.strictObject({ responses: z.number().int() });
+/** `left`: nicknames of children who have moved to another class, or of whom something else is kept meanwhile. */
+const takenBack = taken.extend({ left: z.array(z.string()) });
 const made = z.strictObject({ id });
 
 /**
@@ -99,7 +101,7 @@ export const ROUTES = {
   // A year of a class is about 25 MB of CSV, and twice that as an archive.
   'POST /classes/:classId/import': { file: { largest: 96 * MEGABYTE }, query: write, answer: answers.importResult },
   'GET /classes/:classId/imports': { answer: z.array(answers.importView) },
-  'DELETE /classes/:classId/imports/:id': { answer: taken },
+  'DELETE /classes/:classId/imports/:id': { answer: takenBack },
 
   'POST /classes/:classId/prints': { body: printRequest, answer: 'file' },
   'POST /classes/:classId/cards.zip': { body: printRequest, answer: 'file' },
@@ -145,7 +147,7 @@ export const ROUTES = {
   'POST /school/roster': { file: { largest: 8 * MEGABYTE }, query: write, answer: answers.importResult },
   'POST /school/archive': { file: { largest: 96 * MEGABYTE }, query: write, answer: answers.importResult },
   'GET /school/imports': { answer: z.array(answers.importView) },
-  'DELETE /school/imports/:id': { answer: taken },
+  'DELETE /school/imports/:id': { answer: takenBack },
 } as const satisfies Readonly<Record<`${'GET' | 'POST' | 'PUT' | 'DELETE'} /${string}`, Described>>;
 
 export type Routes = typeof ROUTES;

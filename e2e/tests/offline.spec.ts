@@ -14,6 +14,7 @@ import {
   test,
   refused,
 } from '../vane';
+import { inDatabase } from '../server';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
 test('without a network Vane starts, a sitting runs whole, and what was marked is sent once when the network is back; signing out takes the copies away @long', async ({
@@ -132,6 +133,33 @@ test('the first day is enough: set up and read once, Vane starts without a netwo
   await server.kill();
   await page.goto('/today');
   await expect(plan).toBeVisible();
+  await context.close();
+  await drop();
+});
+
+test('a class that was taken from an adult leaves the device once it hears of it', async ({ browser, expectSaid }) => {
+  expectSaid(NO_ANSWER, refused(404));
+  const { server, drop } = await freshServer('demo');
+  const context = await browser.newContext({ baseURL: server.url, serviceWorkers: 'allow' });
+  const page = await context.newPage();
+  await page.request.post('/api/sign-in', { data: DEMO });
+  await page.goto('/today');
+  const kept = () =>
+    page.evaluate(async () =>
+      (await (await caches.open('vane-record')).keys())
+        .filter(({ url }) => url.includes('/api/classes/'))
+        .map(({ url }) => url),
+    );
+  await expect.poll(async () => (await kept()).length).toBeGreaterThan(1);
+  const own = (await kept())[0]!.split('/').slice(0, 6).join('/');
+  await inDatabase(
+    server.database,
+    `insert into adult (school_id, id, email, name, role, password_hash, created_at)
+       select school_id, gen_random_uuid(), 'other@quay.example', 'Other', 'lead', '', now() from adult limit 1;
+     update adult set role = 'teacher' where name <> 'Other'; delete from class_adult`,
+  );
+  await page.evaluate((url) => fetch(`${url}/readings`).then((answer) => answer.status), own);
+  await expect.poll(async () => (await kept()).filter((url) => url.startsWith(own))).toEqual([]);
   await context.close();
   await drop();
 });

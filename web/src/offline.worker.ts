@@ -3,7 +3,7 @@ import type { WorkboxPlugin } from 'workbox-core/types';
 import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
-import { KEPT, MAY_KEEP, RECORD } from './app/offline/copies';
+import { goesWith, KEPT, LONGEST_KEPT_MS, MAY_KEEP, RECORD } from './app/offline/copies';
 
 /** The files of this build, put in by the build: their names hold a hash of what is in them, or a revision does. */
 declare const FILES: { url: string; revision: string | null }[];
@@ -34,12 +34,23 @@ const page = new NetworkFirst({
 });
 registerRoute(new NavigationRoute(page, { denylist: [/^\/api\//, /^\/board/, /^\/guide/] }));
 
+/** A class that was taken from the adult, or a child that was deleted: its copies go. */
+async function dropBelow(refused: string): Promise<void> {
+  const record = await caches.open(RECORD);
+  for (const copy of await record.keys()) if (goesWith(new URL(copy.url).pathname, refused)) await record.delete(copy);
+}
+
 /** Nothing stays that comes when the copies were taken away. */
 const whileAllowed: WorkboxPlugin = {
   // The server has ended the sign-in.
-  fetchDidSucceed: async ({ response }) => {
+  fetchDidSucceed: async ({ request, response }) => {
     if (response.status === 401) await Promise.all([caches.delete(MAY_KEEP), caches.delete(RECORD)]);
+    if (response.status === 403 || response.status === 404) await dropBelow(new URL(request.url).pathname);
     return response;
+  },
+  cachedResponseWillBeUsed: ({ cachedResponse }) => {
+    const made = Date.parse(cachedResponse?.headers.get('date') ?? '');
+    return Promise.resolve(Date.now() - made > LONGEST_KEPT_MS ? null : cachedResponse);
   },
   cacheWillUpdate: async ({ response }) => (response.status === 200 && (await caches.has(MAY_KEEP)) ? response : null),
   cacheDidUpdate: async () => {

@@ -55,6 +55,18 @@ describe('letters', () => {
     expect(await read(here)).not.toContain('reset');
   });
 
+  it('to a new password stay good when somebody else asks for one more, and end with the first that is used', async () => {
+    const here = harness.browser();
+    await setUp(here);
+    for (const browser of [here, harness.browser()])
+      await browser.send('POST', '/api/forgotten', { email: SET_UP.email });
+    const tokens = (await harness.posted(2)).map(({ text }) => /reset\/([\w-]+)/.exec(text)![1]!);
+    const reset = (token: string) =>
+      harness.browser().send('POST', '/api/reset', { token, password: 'other-boats-other-ropes' });
+    expect((await reset(tokens[0]!)).status).toBe(204);
+    expect((await reset(tokens[1]!)).status).toBe(410);
+  });
+
   it('to a new password open nothing once the password was changed', async () => {
     const here = harness.browser();
     await setUp(here);

@@ -16,6 +16,7 @@ import { demandGoodPassword, passwordHash } from './passwords';
 import { adultAt, beginSignIn, meOf } from './signIn';
 import { hashOf, newToken } from './tokens';
 import { logged } from '../problems/logged';
+import { lockSchool } from '../db/locks';
 import { rightsChanged } from '../db/notices';
 import { languageOf } from '../words/sayFor';
 
@@ -41,6 +42,7 @@ async function makeLink(
     role: 'teacher' | 'lead';
     classes: string[];
     letter: 'waiting' | null;
+    madeBy: string | null;
   },
 ): Promise<Made> {
   const [id, token] = [v7(), newToken()];
@@ -105,6 +107,11 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
       const join = async (em: EntityManager) => {
         const link = await useUp(em, token, 'join', now);
         const { schoolId, email, role } = link;
+        // Whoever made it may have lost the right to invite at this very moment.
+        await lockSchool(em, schoolId);
+        const { madeBy } = link;
+        if (madeBy && (await em.count(Adult, { schoolId, id: madeBy, role: 'lead' })) === 0)
+          throw new RequestProblem('link-used');
         const made = { schoolId, id: v7(), name, email, role };
         await em.insert(Adult, { ...made, passwordHash: passwordHashed, pinHash: null, createdAt: now });
         const classes = await em.find(SchoolClass, { schoolId, id: { $in: link.classes } }, { fields: ['id'] });
@@ -142,6 +149,7 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
         await em.nativeUpdate(Adult, { schoolId, id: adultId ?? '' }, { passwordHash: hashed });
         // Whoever was signed in with the old password is so no more.
         await em.nativeDelete(SignIn, { schoolId, adultId: adultId ?? '' });
+        await em.nativeDelete(AdultLink, { schoolId, adultId: adultId ?? '', purpose: 'reset' });
         await rightsChanged(em);
         await forgetDevices(em, { schoolId, id: adultId ?? '' });
         await audit(em, { schoolId, id: adultId ?? '', name: link.name }, now, 'password reset');
@@ -155,7 +163,7 @@ async function askReset(deps: Deps, email: string, language: Language, home: str
   const adult = await adultAt(em, email);
   if (!adult) return;
   const { schoolId, id, name, role } = adult;
-  await em.nativeDelete(AdultLink, { schoolId, adultId: id, purpose: 'reset' });
+  // Links that were asked for before stay good: anybody may ask for another's.
   const { id: linkId } = await makeLink(em, deps.now(), {
     schoolId,
     purpose: 'reset',
@@ -165,6 +173,7 @@ async function askReset(deps: Deps, email: string, language: Language, home: str
     role,
     classes: [],
     letter: 'waiting',
+    madeBy: null,
   });
   deps.jobs.ask('letter', { schoolId, linkId, language, by: null, home });
 }

@@ -24,6 +24,16 @@ describe('what a class has arranged', () => {
     );
     const found = await arranged(browser, path);
     expect([found.day?.plan.minutes, found.week?.changedAt]).toEqual([12, 50]);
+    // A device whose clock is a century ahead keeps nobody from changing it afterwards.
+    await browser.send('PUT', `${path}/day-plan`, day(4e12, 20));
+    harness.clock = new Date(harness.clock.getTime() + 60_000);
+    await browser.send('PUT', `${path}/day-plan`, day(harness.clock.getTime(), 15));
+    expect((await arranged(browser, path)).day?.plan.minutes).toBe(15);
+    await harness.orm.em
+      .fork()
+      .execute(`update setting set value = jsonb_set(value, '{changedAt}', '4e12') where name = 'day-plan'`);
+    await browser.send('PUT', `${path}/day-plan`, day(harness.clock.getTime(), 18));
+    expect((await arranged(browser, path)).day?.plan.minutes).toBe(18);
     const bad = await browser.send('PUT', `${path}/day-plan`, { ...DAY, date: 'today' });
     expect([bad.status, await bad.text()]).toEqual([400, expect.stringContaining('date') as string]);
   });

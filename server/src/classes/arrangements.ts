@@ -16,18 +16,20 @@ export async function arrangementsOf(em: EntityManager, key: ClassKey): Promise<
   };
 }
 
-/** Keeps what was arranged, unless something later is kept: in one statement, since two devices may send at once. */
+/** Keeps what was arranged, unless something later is kept: in one statement, since two devices may send at once. A device whose clock is ahead says nothing of what is later: nobody has arranged anything after now. */
 export async function arrange<What extends keyof typeof NAMES>(
   em: EntityManager,
   { schoolId, classId }: ClassKey,
   what: What,
-  value: NonNullable<Arrangements[What]>,
+  wish: NonNullable<Arrangements[What]>,
+  now: Date,
 ): Promise<void> {
+  const value = { ...wish, changedAt: Math.min(wish.changedAt, now.getTime()) };
   await em.execute(
     `insert into setting (school_id, class_id, name, value) values (?, ?, ?, ?::jsonb)
      on conflict (school_id, class_id, name) do update set value = excluded.value
-     where coalesce((setting.value ->> 'changedAt')::float8, 0) < ?`,
-    [schoolId, classId, NAMES[what], JSON.stringify(value), value.changedAt],
+     where coalesce((setting.value ->> 'changedAt')::float8, 0) < ? or (setting.value ->> 'changedAt')::float8 > ?`,
+    [schoolId, classId, NAMES[what], JSON.stringify(value), value.changedAt, now.getTime()],
   );
 }
 

@@ -3,6 +3,7 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import { UniqueConstraintViolationException } from '@mikro-orm/core';
 import { v7 } from 'uuid';
 import { Child } from '../db/entities';
+import { lockSchool } from '../db/locks';
 import { arrangeWithout } from './arrangements';
 import { RequestProblem } from '../problems/problem';
 
@@ -23,8 +24,9 @@ export async function addChildren(
   await demandRoom(em, key.schoolId);
 }
 
-/** For whatever adds children, in its transaction. @throws RequestProblem that the school has more of them now than it may have */
+/** For whatever adds children, in its transaction. Of several at once each counts those of the ones before. @throws RequestProblem that the school has more of them now than it may have */
 export async function demandRoom(em: EntityManager, schoolId: string): Promise<void> {
+  await lockSchool(em, schoolId);
   const [school] = await em.execute<{ full: boolean | null }[]>(
     'select most_children < (select count(*) from child where school_id = ? and archived_at is null) as full from school where id = ?',
     [schoolId, schoolId],
@@ -42,10 +44,7 @@ export async function taken<T>(act: () => Promise<T>): Promise<T> {
   }
 }
 
-/** Tables that name the class of a child's rows beside the child. */
-const CHILD_TABLES = ['response', 'reading', 'judgement', 'overrule', 'week_reading', 'note'] as const;
-
-/** Moves children to another class of the school, with their whole record. A sitting goes along when all its children do; one that was shared stays. */
+/** Moves children to another class of the school; their rows follow by the database itself. A sitting goes along when all its children do; one that was shared stays. */
 export async function moveChildren(
   em: EntityManager,
   key: ClassKey,
@@ -56,12 +55,6 @@ export async function moveChildren(
   const moved = await taken(() => em.nativeUpdate(Child, { ...key, id: { $in: [...children] } }, { classId: toClass }));
   if (moved !== children.length) throw new RequestProblem('not-found');
   const which = children.map(() => '?').join(', ');
-  for (const table of CHILD_TABLES)
-    await em.execute(`update ${table} set class_id = ? where school_id = ? and child_id in (${which})`, [
-      toClass,
-      schoolId,
-      ...children,
-    ]);
   await em.execute(
     `update correction c set class_id = ? from response r
      where c.school_id = ? and r.school_id = c.school_id and r.id = c.response_id and r.child_id in (${which})`,

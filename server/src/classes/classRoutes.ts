@@ -104,8 +104,10 @@ export function classRoutes(deps: Deps): ContractRoutes {
       };
       return view;
     })
-    .on('PUT /classes/:classId/day-plan', (c, { body }) => arrange(c.var.em, c.var.classKey, 'day', body))
-    .on('PUT /classes/:classId/week-settings', (c, { body }) => arrange(c.var.em, c.var.classKey, 'week', body))
+    .on('PUT /classes/:classId/day-plan', (c, { body }) => arrange(c.var.em, c.var.classKey, 'day', body, deps.now()))
+    .on('PUT /classes/:classId/week-settings', (c, { body }) =>
+      arrange(c.var.em, c.var.classKey, 'week', body, deps.now()),
+    )
     .on('PUT /classes/:classId/carpet', async (c, { body }) => {
       const row = { ...c.var.classKey, name: 'carpet', value: body };
       await c.var.em.upsert(Setting, row);

@@ -2,6 +2,7 @@ import { UnderscoreNamingStrategy } from '@mikro-orm/core';
 import { access } from 'node:fs/promises';
 import pg from 'pg';
 import { at, BackupTrouble, connected, databaseOf, drop, readInto, rowsIn, type Digest } from '../backup/dump';
+import { ALSO_CLOSED } from '../db/closed';
 import { ENTITIES } from '../db/entities';
 import { MIGRATION_NAMES } from '../db/orm';
 import { unworkable } from '../db/workable';
@@ -36,6 +37,30 @@ function faultOf(found: Digest, migrations: readonly string[]): string | null {
   return null;
 }
 
+/** By what somebody comes in. */
+const ENTRIES = ['sign_in', 'adult_link', 'helper_link', 'screen', 'known_device'];
+
+/** Nobody comes in by what a backup remembers: everybody signs in anew, by the password they have now where they are still here, and links are made anew. */
+async function endEntries(client: pg.Client): Promise<void> {
+  await client.query(`begin; ${ALSO_CLOSED}`);
+  const { rows } = await client.query<{ name: string }>(
+    `select name from unnest($1::text[]) name where to_regclass('public.' || name) is not null`,
+    [ENTRIES],
+  );
+  for (const { name: table } of rows) await client.query(`delete from ${table}`);
+  const present = await connected(url!, async (now) => {
+    const there = await now.query<{ there: boolean }>("select to_regclass('public.adult') is not null as there");
+    if (there.rows[0]?.there !== true) return [];
+    return (await now.query<object>('select school_id, id, password_hash from adult')).rows;
+  });
+  await client.query(
+    `update adult a set password_hash = p.password_hash from json_to_recordset($1) as p(school_id uuid, id uuid, password_hash text)
+     where a.school_id = p.school_id and a.id = p.id`,
+    [JSON.stringify(present)],
+  );
+  await client.query('commit');
+}
+
 /** The name under which the present database is kept: one that no earlier one has. */
 async function freeName(client: pg.Client): Promise<string> {
   const { rows } = await client.query<{ datname: string }>('select datname from pg_database');
@@ -62,6 +87,7 @@ try {
     await drop(server, fresh);
     throw new BackupTrouble(fault);
   }
+  await connected(at(url, fresh), (client) => endEntries(client));
   const before = await connected(server, async (client) => {
     const users = await client.query<{ n: string }>(
       "select count(*) as n from pg_stat_activity where datname = $1 and backend_type = 'client backend'",
@@ -69,13 +95,16 @@ try {
     );
     if (Number(users.rows[0]?.n ?? 0) > 0) throw new BackupTrouble(`somebody is using the database: stop Vane first`);
     const kept = await freeName(client);
+    // In one step: at no moment is there no database, which a start would take for a new Vane.
+    await client.query('begin');
     await client.query(`alter database ${pg.escapeIdentifier(name)} rename to ${pg.escapeIdentifier(kept)}`);
     await client.query(`alter database ${pg.escapeIdentifier(fresh)} rename to ${pg.escapeIdentifier(name)}`);
+    await client.query('commit');
     return kept;
   });
   const { response, child, school } = found;
   process.stdout.write(
-    `Restored ${rowsIn(found)} rows from ${file}: ${school?.rows ?? 0} schools, ${child?.rows ?? 0} children, ${response?.rows ?? 0} responses. What was there before is kept as the database ${before}.\n`,
+    `Restored ${rowsIn(found)} rows from ${file}: ${school?.rows ?? 0} schools, ${child?.rows ?? 0} children, ${response?.rows ?? 0} responses. Everybody signs in anew, and links are made anew. What was there before is kept as the database ${before}.\n`,
   );
 } catch (error) {
   process.stderr.write(

@@ -71,6 +71,8 @@ export const AdultLink = defineEntity({
     letterHash: p.text().nullable(),
     letter: p.text().$type<LetterState>().nullable(),
     purpose: p.text().$type<'join' | 'reset'>(),
+    /** The adult who invites, and whose right to do so it ends with; null = whoever runs Vane. */
+    madeBy: p.uuid().nullable(),
     adultId: p.uuid().nullable(),
     name: p.text(),
     email: p.text(),

@@ -20,6 +20,8 @@ export const AUDITED = [
   'support read',
   'child archived',
   'child deleted',
+  'put right',
+  'invitations ended',
   'school opened',
   'limits changed',
   'class added',

@@ -61,3 +61,48 @@ describe('a database of a Vane that kept schools in several', () => {
     expect(await opened()).toBe('open');
   });
 });
+
+describe('rows that were left behind in a class of before', () => {
+  it('are put into their child’s class, and the school is told; open invitations, of which nobody knows the maker, end', async () => {
+    expect(await opened('Migration0019OneDatabase')).toBe('open');
+    const [school, old, present, child] = ['b0', 'b1', 'b2', 'b3'].map(
+      (end) => `0197c000-0000-7000-8000-0000000000${end}`,
+    );
+    await does("insert into school (id, name, created_at) values ($1, 'Saltmarsh', now())", [school]);
+    for (const [id, name] of [
+      [old, 'Curlew'],
+      [present, 'Tern'],
+    ])
+      await does('insert into class (school_id, id, name, created_at) values ($1, $2, $3, now())', [school, id, name]);
+    await does("insert into child (school_id, id, class_id, nickname, created_at) values ($1, $2, $3, 'Odo', now())", [
+      school,
+      child,
+      present,
+    ]);
+    await does(
+      "insert into sitting (school_id, id, class_id, routine, started_at, answer_mode) values ($1, 's', $2, 'sums', now(), 'tap')",
+      [school, old],
+    );
+    for (const [id, classId] of [
+      ['stranded', old],
+      ['right', present],
+    ])
+      await does(
+        `insert into response (school_id, id, class_id, child_id, sitting_id, shown_at, kind, fact, answer_mode, given, outcome, observed, aid, void, flags, extra, received_at)
+         values ($1, $2, $3, $4, 's', now(), 'add', '2+3', 'tap', '5', 'correct', '', 'none', '', '[]', '{}', now())`,
+        [school, id, classId, child],
+      );
+    await does(
+      `insert into adult_link (school_id, id, token_hash, purpose, name, email, role, classes, expires_at)
+       values ($1, $2, 'x', 'join', 'Mate', 'mate@quay.example', 'lead', '[]', now() + interval '1 day')`,
+      [school, child],
+    );
+    expect(await opened()).toBe('open');
+    expect(await does('select distinct class_id from response')).toEqual([{ class_id: present }]);
+    expect(await does('select what, detail from audit order by what')).toEqual([
+      { what: 'invitations ended', detail: 'Mate: please invite them again' },
+      { what: 'put right', detail: '1 rows of children who had moved, into their present class' },
+    ]);
+    expect(await does('select 1 from adult_link')).toEqual([]);
+  });
+});

@@ -129,9 +129,9 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     })
     .on('GET /classes/:classId/imports', (c) => importsOf(c.var.em, c.var.schoolId, c.var.classKey.classId))
     .on('DELETE /classes/:classId/imports/:id', async (c, { id }) => {
-      const gone = await takeBack(c.var.em, c.var.adult, id, c.var.classKey.classId, deps.now());
+      const taken = await takeBack(c.var.em, c.var.adult, id, c.var.classKey.classId, deps.now());
       readings.refreshSoon(c.var.classKey);
-      return { responses: gone };
+      return taken;
     });
 }
 
@@ -180,7 +180,5 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
       );
     })
     .on('GET /school/imports', (c) => importsOf(c.var.em, c.var.schoolId, null))
-    .on('DELETE /school/imports/:id', async (c, { id }) => ({
-      responses: await takeBack(c.var.em, c.var.adult, id, null, deps.now()),
-    }));
+    .on('DELETE /school/imports/:id', (c, { id }) => takeBack(c.var.em, c.var.adult, id, null, deps.now()));
 }

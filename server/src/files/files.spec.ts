@@ -77,7 +77,10 @@ describe('a responses file', () => {
     const [listed] = await json<ImportView[]>(browser.get(`${path}/imports`));
     expect(listed).toMatchObject({ what: 'responses', added: 2, by: 'Harbour keeper' });
     expect(listed).toEqual(imported);
-    expect(await json(browser.send('DELETE', `${path}/imports/${imported?.id}`, {}))).toEqual({ responses: 2 });
+    expect(await json(browser.send('DELETE', `${path}/imports/${imported?.id}`, {}))).toEqual({
+      responses: 2,
+      left: [],
+    });
     expect([
       await counted('response'),
       await counted('correction'),
@@ -111,6 +114,15 @@ describe('a responses file', () => {
       fresh: 0,
       changed: 0,
       refused: 0,
+    });
+    // Nor a column that came with a file.
+    const odd = `${HEADER},=2+2\n${row('odd', { child: '=1+1' })},tide`;
+    await browser.send('POST', `${path}/import?write=yes`, odd, { 'content-type': 'text/csv' });
+    const again = await (await browser.get(`${path}/responses.csv`)).text();
+    expect(again.split('\n')[0]).toMatch(/,'=2\+2$/);
+    expect(await json(browser.send('POST', `${path}/import`, again, { 'content-type': 'text/csv' }))).toMatchObject({
+      same: 2,
+      changed: 0,
     });
     // Nor do the readings.
     const lines = (await (await browser.get(`${path}/readings.csv`)).text()).split('\n');

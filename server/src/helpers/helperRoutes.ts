@@ -23,12 +23,15 @@ import { qrFor } from '../request/forOthers';
 /** The path keeps the cookie away from every other route. */
 const COOKIE = 'vane_helper';
 const COOKIE_PATH = '/api/helper';
+/** The longest day there is, where clocks are put back. */
+const LASTS_MS = 25 * 3_600_000;
 
 /** Which link a token belongs to, while it lasts and whoever made it still works with the class. */
 async function linkOf(em: EntityManager, token: string, now: Date): Promise<Env['Variables']['helper'] | null> {
   const [found] = await em.execute<(Env['Variables']['helper'] & { adultId: string; role: 'teacher' | 'lead' })[]>(
     `select l.school_id as "schoolId", l.code, l.class_id as "classId", a.id as "adultId", a.role
-     from helper_link l join adult a on a.school_id = l.school_id and a.id = l.adult_id where l.token_hash = ? and l.until > ?`,
+     from helper_link l join adult a on a.school_id = l.school_id and a.id = l.adult_id
+     join class k on k.school_id = l.school_id and k.id = l.class_id and k.archived_at is null where l.token_hash = ? and l.until > ?`,
     [hashOf(token), now],
   );
   if (found === undefined) return null;
@@ -146,8 +149,19 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
         { sittings: [sittingOfSheet(helper.code, began)], responses: rows, sent_at },
         deps.now(),
       );
-      const seen = responses.map((row) => ({ ...row, observed: observedText(toResponse(row)) }));
-      const result = await addToRecord(em, { key, sittings, responses: seen }, deps.now());
+      // A link lasts for a day: what a device says was asked before or after that, was asked now.
+      const asked = (at: string): string =>
+        Math.abs(Date.parse(at) - deps.now().getTime()) < LASTS_MS ? at : deps.now().toISOString();
+      const seen = responses.map((row) => ({
+        ...row,
+        shown_at: asked(row.shown_at),
+        observed: observedText(toResponse(row)),
+      }));
+      const result = await addToRecord(
+        em,
+        { key, sittings: sittings.map((one) => ({ ...one, started_at: asked(one.started_at) })), responses: seen },
+        deps.now(),
+      );
       await em.nativeUpdate(GroupSheet, { ...key, code: helper.code, keyedAt: null }, { keyedAt: deps.now() });
       if (result.accepted.length > 0) readings.refreshSoon(key);
       return result;

@@ -83,6 +83,19 @@ describe('a helper with a day’s link', () => {
     }
   });
 
+  it('cannot date an answer outside its day, and sees nothing of a class that was put away', async () => {
+    const { helper } = await helped();
+    const answers = ['1999-01-01T00:00:00Z', '2190-01-01T00:00:00Z'].map((at, place) => {
+      return { child: idOf('Odo'), place, given: '5', counted: false, at };
+    });
+    expect((await helper.send('POST', '/api/helper/answers', { answers })).status).toBe(200);
+    const { rows } = (await (await teacher.get(`${made.path}/log`)).json()) as LogPage;
+    const now = harness.clock.toISOString();
+    expect(rows.map(({ shown_at }) => shown_at)).toEqual([now, now]);
+    await teacher.send('PUT', `/api/school/classes/${made.classId}`, { archived: true });
+    expect((await helper.get('/api/helper/sheet')).status).toBe(401);
+  });
+
   it('sends what the children said: once, without times, with the help that was given', async () => {
     const { helper, code } = await helped();
     const at = harness.clock.toISOString();

@@ -1,5 +1,6 @@
 import type { Change, CorrectionRequest } from '@vane/contract';
 import { NotAFact, observedText, parseObserved, parseQuestion } from '@vane/core';
+import { LockMode } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import type { ClassKey } from '../db/keys';
@@ -57,7 +58,7 @@ const same = (a: Correctable, b: Correctable): boolean =>
 
 /**
  * Puts responses right: each keeps what it was before, with who changed it and when. A corrected response counts as newly arrived, so that the readings made from
- * it are made again. Returns how many were changed; written with the transaction, a sitting of forty in a few statements.
+ * it are made again. Of two who correct one response at once, the later sees what the earlier wrote. Returns how many were changed; written with the transaction, a sitting of forty in a few statements.
  */
 export async function correct(
   em: EntityManager,
@@ -66,10 +67,14 @@ export async function correct(
   { responses, sitting, change }: CorrectionRequest,
   now: Date,
 ): Promise<number> {
-  const rows = await em.find(ResponseEntity, {
-    ...key,
-    ...(sitting === undefined ? { id: { $in: responses ?? [] } } : { sittingId: sitting }),
-  });
+  const rows = await em.find(
+    ResponseEntity,
+    {
+      ...key,
+      ...(sitting === undefined ? { id: { $in: responses ?? [] } } : { sittingId: sitting }),
+    },
+    { lockMode: LockMode.PESSIMISTIC_WRITE, orderBy: { id: 'asc' } },
+  );
   if (rows.length === 0) throw new RequestProblem('not-found');
   const earlier = await em.find(
     Correction,

@@ -1,4 +1,13 @@
-import { ADDED_COLUMNS, csvCells, missingColumns, readCsvRow, RECORD_COLUMNS, type RecordRow } from '@vane/contract';
+import {
+  ADDED_COLUMNS,
+  csvCells,
+  guarded,
+  missingColumns,
+  readCsvRow,
+  RECORD_COLUMNS,
+  type RecordRow,
+  unguarded,
+} from '@vane/contract';
 import { parse, type CsvError } from 'csv-parse';
 import { stringify } from 'csv-stringify/sync';
 import { pipeline } from 'node:stream';
@@ -23,7 +32,7 @@ interface ParsedRecord {
 }
 
 function checkedHeader(header: readonly string[]): string[] {
-  const names = header.map((name) => name.trim());
+  const names = header.map((name) => unguarded(name.trim()));
   const missing = missingColumns(names);
   if (missing.length > 0) throw new NotAResponsesFile(`line 1: these columns are missing: ${missing.join(', ')}`);
   return names;
@@ -73,8 +82,8 @@ export async function* readResponses(source: Readable): AsyncGenerator<ReadLine>
     throw new NotAResponsesFile('the file is empty');
 }
 
-/** Column names of a responses file, with the unknown ones some rows carry. */
-export const headerLine = (extra: readonly string[]): string => stringify([[...known, ...extra]]);
+/** Column names of a responses file, with the unknown ones some rows carry: those were somebody's, and may look like a formula. */
+export const headerLine = (extra: readonly string[]): string => stringify([[...known, ...extra.map(guarded)]]);
 
 /** Rows as lines under that header. */
 export const responseLines = (rows: readonly RecordRow[], extra: readonly string[]): string =>

@@ -92,7 +92,7 @@ const OF_SITTING = named([
 ]);
 const OF_RESPONSE = named([
   ...responseColumns.map(([name, { table }]) => table ?? name),
-  ...['school_id', 'class_id', 'received_at', 'import_id'],
+  ...['school_id', 'received_at', 'import_id'],
 ]);
 
 /** In the order of their ids, so that of two servers that add the same rows neither waits for the other. */
@@ -120,10 +120,11 @@ async function insertSittings(em: EntityManager, all: readonly Sent[], importId:
     );
 }
 
-const nameOf = (schoolId: string, classId: string, id: string): string => `${schoolId} ${classId} ${id}`;
+const nameOf = (schoolId: string, childId: string, id: string): string => `${schoolId} ${childId} ${id}`;
 
 /**
- * Adds responses, of one class or of several, and tells by name which were added. One statement per chunk checks, child by child and sitting by sitting by their keys, and adds.
+ * Adds responses, of one class or of several, and tells by name which were added. One statement per chunk checks, child by child and sitting by sitting by their keys, and adds. An answer whose
+ * child is moved at this very moment goes into the child's new class: it was in the sender's when the statement began.
  */
 async function insertResponses(
   em: EntityManager,
@@ -138,15 +139,16 @@ async function insertResponses(
   );
   const accepted = new Set<string>();
   for (let i = 0; i < rows.length; i += CHUNK) {
-    const added: { school_id: string; class_id: string; id: string }[] = await em.execute(
-      `insert into response (${OF_RESPONSE.into}) select ${OF_RESPONSE.from} from json_populate_recordset(null::response, ?) r
-       cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1) c
+    const added: { school_id: string; child_id: string; id: string }[] = await em.execute(
+      `insert into response (${OF_RESPONSE.into}, class_id) select ${OF_RESPONSE.from}, c.class_id from json_populate_recordset(null::response, ?) r
+       cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1) was
        cross join lateral (select class_id from sitting where school_id = r.school_id and id = r.sitting_id limit 1) s
-       where c.class_id = r.class_id and s.class_id = r.class_id
-       on conflict (school_id, id) do nothing returning school_id, class_id, id`,
+       cross join lateral (select class_id from child where school_id = r.school_id and id = r.child_id limit 1 for key share) c
+       where was.class_id = r.class_id and s.class_id = r.class_id
+       on conflict (school_id, id) do nothing returning school_id, child_id, id`,
       [JSON.stringify(rows.slice(i, i + CHUNK))],
     );
-    for (const one of added) accepted.add(nameOf(one.school_id, one.class_id, one.id));
+    for (const one of added) accepted.add(nameOf(one.school_id, one.child_id, one.id));
   }
   return accepted;
 }
@@ -174,7 +176,7 @@ async function reasons(
 /** What became of each row that was sent. */
 async function resultOf(em: EntityManager, { key, responses }: Sent, added: ReadonlySet<string>): Promise<BatchResult> {
   const wanted = [...new Map(responses.map((row) => [row.response_id, row])).values()];
-  const isAdded = (row: RecordRow): boolean => added.has(nameOf(key.schoolId, key.classId, row.response_id));
+  const isAdded = (row: RecordRow): boolean => added.has(nameOf(key.schoolId, row.child, row.response_id));
   const left = wanted.filter((row) => !isAdded(row));
   const refused: { id: string; reason: string }[] = [];
   const already: string[] = [];

@@ -4,11 +4,12 @@ import { subMonths } from 'date-fns';
 import { inviteAdult } from '../adults/linkRoutes';
 import { adultAt } from '../adults/signIn';
 import { audit } from '../request/audit';
-import type { Deps } from '../request/context';
+import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import { giveClass } from '../adults/rights';
 import { Adult, AdultLink, Audit, Child, ClassAdult, School, SchoolClass, SignIn } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
+import { lockSchool } from '../db/locks';
 import { rightsChanged } from '../db/notices';
 import type { Limits } from '../adults/limits';
 import { languageOf } from '../words/sayFor';
@@ -18,6 +19,11 @@ const AUDIT_PAGE = 100;
 /** The classes of the school among these. */
 async function classesAmong(em: EntityManager, schoolId: string, ids: readonly string[]): Promise<string[]> {
   return (await em.find(SchoolClass, { schoolId, id: { $in: [...ids] } }, { fields: ['id'] })).map(({ id }) => id);
+}
+
+/** Whoever changes who works here is still a lead: of two who act on each other at once, the later finds what the earlier did. In a transaction that has locked the school. */
+async function demandStillLead(em: EntityManager, { schoolId, id }: Env['Variables']['adult']): Promise<void> {
+  if ((await em.count(Adult, { schoolId, id, role: 'lead' })) === 0) throw new RequestProblem('not-allowed');
 }
 
 /** A school is never left without a lead. */
@@ -86,6 +92,8 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
       await limits.count('letter-school', schoolId);
       const classes = await classesAmong(em, schoolId, wish.classes);
       const { id: linkId, token } = await em.transactional(async (tx) => {
+        await lockSchool(tx, schoolId);
+        await demandStillLead(tx, adult);
         await audit(tx, adult, deps.now(), 'adult invited', wish.name);
         return inviteAdult(tx, deps.now(), {
           schoolId,
@@ -94,6 +102,7 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
           role: wish.role,
           classes,
           letter: 'waiting',
+          madeBy: adult.id,
         });
       });
       deps.jobs.ask('letter', { schoolId, linkId, language: languageOf(c), by: adult.id, home: c.var.homeUrl });
@@ -110,11 +119,16 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
     .on('PUT /school/adults/:id', async (c, { id, body: change }) => {
       const { em, schoolId, adult } = c.var;
       await em.transactional(async (tx) => {
+        await lockSchool(tx, schoolId);
         const other = await tx.findOne(Adult, { schoolId, id });
         if (!other) throw new RequestProblem('not-found');
+        await demandStillLead(tx, adult);
         if ('role' in change) {
           await tx.nativeUpdate(Adult, { schoolId, id }, { role: change.role });
           await keepALead(tx, schoolId);
+          // Whoever may no longer invite has no invitations open.
+          if (change.role !== 'lead') await tx.nativeDelete(AdultLink, { schoolId, madeBy: id, purpose: 'join' });
+          await rightsChanged(tx);
         } else {
           await tx.nativeDelete(ClassAdult, { schoolId, adultId: id });
           for (const classId of await classesAmong(tx, schoolId, change.classes))
@@ -126,8 +140,10 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
     .on('DELETE /school/adults/:id', async (c, { id }) => {
       const { em, schoolId, adult } = c.var;
       await em.transactional(async (tx) => {
+        await lockSchool(tx, schoolId);
         const other = await tx.findOne(Adult, { schoolId, id });
         if (!other) throw new RequestProblem('not-found');
+        await demandStillLead(tx, adult);
         await tx.nativeDelete(SignIn, { schoolId, adultId: id });
         await rightsChanged(tx);
         await tx.nativeDelete(Adult, { schoolId, id });

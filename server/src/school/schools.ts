@@ -37,7 +37,7 @@ async function invite(tx: EntityManager, now: Date, schoolId: string, lead: Lead
   const email = lead.email.trim().toLowerCase();
   if (await adultAt(tx, email))
     throw new SchoolTrouble(`${email} already signs in to a school here: choose another address.`);
-  const wish = { schoolId, name: lead.name, email, role: 'lead' as const, classes: [], letter: null };
+  const wish = { schoolId, name: lead.name, email, role: 'lead' as const, classes: [], letter: null, madeBy: null };
   return (await inviteAdult(tx, now, wish)).token;
 }
 

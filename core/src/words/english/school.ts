@@ -13,6 +13,8 @@ export const acts = {
   exported: 'exported',
   imported: 'imported',
   'import taken back': 'undid an import',
+  'put right': 'put answers into the right class',
+  'invitations ended': 'ended open invitations',
   overruled: 'overrode a reading',
   corrected: 'corrected',
   'child moved': 'moved a child',

@@ -177,17 +177,25 @@ export class FilesPage {
     this.#clear();
   }
   takeBack(one: Undoable): void {
-    this.doing.run(
+    let said = '';
+    const undone = (
       one.classId === null
         ? this.#api.ask('DELETE /school/imports/:id', { id: one.id })
-        : this.#api.ask('DELETE /classes/:classId/imports/:id', { classId: one.classId, id: one.id }),
-      $localize`Import undone: ${one.added} of ${one.what}.`,
-      () => {
-        this.#clear();
-        this.lately.reload();
-        this.#session.refresh().subscribe();
-      },
+        : this.#api.ask('DELETE /classes/:classId/imports/:id', { classId: one.classId, id: one.id })
+    ).pipe(
+      tap(({ left }) => {
+        said =
+          left.length === 0
+            ? $localize`Import undone: ${one.added} of ${one.what}.`
+            : $localize`Import undone: ${one.added} of ${one.what}. Left as they are, since they have moved to another class or something else is kept of them: ${words.listed(left)}. A lead can undo what is in other classes.`;
+      }),
     );
+    this.doing.run(undone, '', () => {
+      this.doing.told.set(said);
+      this.#clear();
+      this.lately.reload();
+      this.#session.refresh().subscribe();
+    });
   }
   handOver(): void {
     let words = '';

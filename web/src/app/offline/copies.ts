@@ -5,6 +5,16 @@ export const RECORD = 'vane-record';
 /** What is kept of it, by the server's addresses. */
 export const KEPT =
   /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|measuring\/[^/]+|children\/[^/]+(\/over-time)?))?)$/;
+/** A copy that nobody has had anew for so long is shown to nobody: a fortnight's holiday is bridged by it. */
+export const LONGEST_KEPT_MS = 16 * 86_400_000;
+
+/** Whether a copy goes when the server says that there is nothing at an address, or not for this adult: what is below it, and of a class all. */
+export function goesWith(copy: string, refused: string): boolean {
+  const [, , , classId = '', part, child] = refused.split('/');
+  const gone = part === 'children' ? `/api/classes/${classId}/children/${child ?? ''}` : `/api/classes/${classId}`;
+  return copy === gone || copy.startsWith(`${gone}/`);
+}
+
 /** An empty cache as a flag: while it exists the worker may keep copies. A response may still arrive after they are deleted. */
 export const MAY_KEEP = 'vane-may-keep';
 
