@@ -55,9 +55,11 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
   });
   // Judged by its own copies, and not by the hand that taps.
   const { estimate } = await recordOf(page, 'Nuru');
-  const copies = rows.flatMap((r) => (r.kind === 'match' ? [r.response_ms! / 1000] : [])).sort((a, b) => a - b);
-  expect(estimate.times.hand.pad! / ((copies[1]! + copies[2]!) / 2)).toBeGreaterThan(0.75);
-  expect(estimate.times.hand.pad! / ((copies[1]! + copies[2]!) / 2)).toBeLessThan(1.33);
+  const copies = rows.flatMap((r) => (r.kind === 'match' ? [r.response_ms! / 1000] : [])).sort((x, y) => x - y);
+  // On a busy machine copies are slow, and four of them do not outweigh what is usual: it lies between the two.
+  const [own, usual] = [(copies[1]! + copies[2]!) / 2, before.estimate.times.hand.tap!];
+  expect(estimate.times.hand.pad!).toBeGreaterThan(0.8 * Math.min(own, usual));
+  expect(estimate.times.hand.pad!).toBeLessThan(1.25 * Math.max(own, usual));
   expect(estimate.times.hand.pad).not.toBe(before.estimate.times.hand.tap);
 });
 
