@@ -134,7 +134,7 @@ export async function newResponses(
   return (await fresh()).sort((a, b) => (a.shown_at + a.response_id < b.shown_at + b.response_id ? -1 : 1));
 }
 
-export interface SittingChoice {
+interface SittingChoice {
   readonly child: string;
   readonly answers?: 'the child taps' | 'says it, you enter it' | 'presses an answer pad' | 'speaks to the voice key';
   readonly seenFor?: string;

@@ -25,7 +25,7 @@ const CHECKS = [
   TYPES,
   LINT,
 ];
-/** The same by the compiler that Angular builds with, and the rules that need its types. */
+/** The same by the compiler that Angular builds with, the rules that need its types, and what is left over. */
 const SLOW_CHECKS = [
   { name: 'types, by tsc', program: bin('tsc'), args: ['-b', '--force'] },
   {
@@ -33,6 +33,11 @@ const SLOW_CHECKS = [
     program: bin('eslint'),
     args: ['.', '--max-warnings', '0'],
     env: { VANE_LINT: 'types' },
+  },
+  {
+    name: 'exports that nobody uses',
+    program: bin('knip'),
+    args: ['--include', 'exports,types,files,duplicates', '--no-progress'],
   },
 ];
 const BUILD = { name: 'the browser application, built', program: process.execPath, args: ['scripts/build.mjs'] };

@@ -7,7 +7,7 @@ import { timeZone } from './timeZone';
 import type { Told } from './told';
 
 /** For unlocking a device that is signed in already. */
-export const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
+const pin = z.string().regex(/^\d{4,8}$/, 'must be four to eight digits');
 /** The key of a link. */
 export const token = z.string().regex(/^[\w-]{20,100}$/, 'is no link of this kind');
 
@@ -17,7 +17,6 @@ export const inviteRequest = z.object({
   role: z.enum(ROLES),
   classes: z.array(z.uuid()).max(50),
 });
-export type InviteRequest = z.infer<typeof inviteRequest>;
 export const joinRequest = z.object({ token, name: filledLine(80), password: newPassword });
 export const resetWish = z.object({ email: line(200).min(1) });
 export const resetRequest = z.object({ token, password: newPassword });
@@ -29,11 +28,9 @@ export const adultChange = z.union([
   z.strictObject({ role: z.enum(ROLES) }),
   z.strictObject({ classes: z.array(z.uuid()).max(50) }),
 ]);
-export type AdultChange = z.infer<typeof adultChange>;
 
 /** Whom an invitation is for. */
 export const invitation = z.strictObject({ school: z.string(), name: z.string(), email: z.string() });
-export type Invitation = Told<z.infer<typeof invitation>>;
 
 export const adultView = z.strictObject({
   id,
@@ -45,7 +42,7 @@ export const adultView = z.strictObject({
 export type AdultView = Told<z.infer<typeof adultView>>;
 
 /** An invitation that nobody has taken up yet. */
-export const inviteView = z.strictObject({
+const inviteView = z.strictObject({
   id,
   name: z.string(),
   email: z.string(),
@@ -53,7 +50,6 @@ export const inviteView = z.strictObject({
   /** What became of its letter; null = there is none. */
   letter: z.enum(['waiting', 'sent', 'failed']).nullable(),
 });
-export type InviteView = Told<z.infer<typeof inviteView>>;
 /** The link of an invitation that was just made, and whether a letter goes out. */
 export const invited = z.strictObject({ link: z.url(), posted: z.boolean() });
 

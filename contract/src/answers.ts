@@ -173,7 +173,6 @@ export const handedOver = z.strictObject({
   to: z.string(),
   simulated: z.boolean(),
 });
-export type HandedOver = Told<z.infer<typeof handedOver>>;
 
 export const health = z.strictObject({
   status: z.enum(['ok', 'down']),
@@ -181,7 +180,6 @@ export const health = z.strictObject({
   version: z.string(),
   modelVersion: z.string(),
 });
-export type Health = Told<z.infer<typeof health>>;
 
 /** application/problem+json (RFC 9457), with our code and, for a bad body, the places that are wrong. */
 export const problem = z.object({

@@ -46,7 +46,6 @@ const changedAt = z.number().min(0).max(8.64e15);
 export const keptDay = z.strictObject({ changedAt, date: z.iso.date(), plan: dayPlan });
 export type KeptDay = Told<z.infer<typeof keptDay>>;
 export const keptWeek = z.strictObject({ changedAt, settings: weekSettings });
-export type KeptWeek = Told<z.infer<typeof keptWeek>>;
 
 /** What a class has arranged; null = nothing yet. */
 export const arrangements = z.strictObject({ day: keptDay.nullable(), week: keptWeek.nullable() });

@@ -21,7 +21,7 @@ export const correctionRequest = z
   })
   .refine((r) => (r.responses === undefined) !== (r.sitting === undefined), 'name either responses or a sitting');
 export type CorrectionRequest = z.infer<typeof correctionRequest>;
-export type Change = CorrectionRequest['change'];
+export type CorrectionChange = CorrectionRequest['change'];
 
 /** Which lines of the log are wanted; all of them when nothing is named. */
 export const logQuery = z.object({

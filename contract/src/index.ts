@@ -9,20 +9,10 @@ export {
   type Sent,
   type Taken,
 } from './routes';
-export type { Told } from './told';
 export { recordRow, toResponse, toRow, type RecordRow } from './record';
-export { responseColumns, type Quality } from './responseColumns';
-export {
-  ADDED_COLUMNS,
-  csvCells,
-  guarded,
-  missingColumns,
-  unguarded,
-  readCsvRow,
-  RECORD_COLUMNS,
-  type CsvRow,
-} from './recordCsv';
-export { READING_COLUMNS, readingCells, readingRow, reasonText } from './readingsCsv';
+export { responseColumns } from './responseColumns';
+export { ADDED_COLUMNS, csvCells, guarded, missingColumns, unguarded, readCsvRow, RECORD_COLUMNS } from './recordCsv';
+export { READING_COLUMNS, readingCells, readingRow } from './readingsCsv';
 export { WEEK_COLUMNS, weekCells, weekRow } from './weekCsv';
 export * from './people';
 export * from './adults';
@@ -34,4 +24,4 @@ export * from './helpers';
 export * from './prints';
 export * from './statements';
 export * from './screens';
-export { day, folded, inOurTime, storable } from './text';
+export { folded, inOurTime, storable } from './text';

@@ -12,7 +12,7 @@ export type Role = (typeof ROLES)[number];
 export const addChildrenRequest = z.object({ nicknames: nicknames.min(1) });
 
 /** What is done differently for a child, ticked and in a line of the adults' own: never a diagnosis. */
-export const supportChange = z.strictObject({
+const supportChange = z.strictObject({
   supports: z.array(z.enum(SUPPORTS)).refine((all) => new Set(all).size === all.length, 'each of them at most once'),
   words: line(200),
 });
@@ -33,14 +33,12 @@ export const childChange = z.union([
   z.strictObject({ classId: z.uuid() }),
   z.strictObject({ archived: z.boolean() }),
 ]);
-export type ChildChange = z.infer<typeof childChange>;
 
 export const classRequest = z.object({ name: filledLine(40) });
 export const classChange = z.union([
   z.strictObject({ name: filledLine(40) }),
   z.strictObject({ archived: z.boolean() }),
 ]);
-export type ClassChange = z.infer<typeof classChange>;
 
 /** The end of a year: a new class, and the children who go there with their records. The old class and whoever stays in it are put away. */
 export const rollOverRequest = z.object({ name: filledLine(40), children: z.array(z.uuid()).max(60) });
@@ -50,7 +48,6 @@ export type RollOverRequest = z.infer<typeof rollOverRequest>;
 export const noteRequest = z
   .object({ text: filledLine(500), child: z.uuid().optional(), sitting: line(64).min(1).optional() })
   .refine((note) => (note.child === undefined) !== (note.sitting === undefined), 'name either a child or a sitting');
-export type NoteRequest = z.infer<typeof noteRequest>;
 
 export const noteView = z.strictObject({
   id,
@@ -74,7 +71,7 @@ export const overruleView = z.strictObject({
 export type OverruleView = Told<z.infer<typeof overruleView>>;
 
 /** A child's readings as they stood when a week ended, each judged from the answers until then. */
-export const weekWords = z.record(z.string(), z.enum(READING_WORDS));
+const weekWords = z.record(z.string(), z.enum(READING_WORDS));
 export const olderWeek = z.strictObject({
   modelVersion: z.string(),
   workingNumber: z.number().int().nullable(),
@@ -101,7 +98,6 @@ export const overTime = z.strictObject({
 });
 export type OverTime = Told<z.infer<typeof overTime>>;
 
-/** A class as a lead sees it. */
 /** Judging that waits, is being done, or has failed for good: the newest answers of a class, or its past weeks. */
 export const workView = z.strictObject({
   className: z.string(),

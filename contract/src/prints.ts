@@ -75,7 +75,6 @@ export const groupSheetRequest = z
         )),
     { path: ['session'], error: 'asks other children or facts than the sheet has' },
   );
-export type GroupSheetRequest = z.infer<typeof groupSheetRequest>;
 
 export const groupSheetView = z.strictObject({
   children: z.array(id),

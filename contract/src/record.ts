@@ -15,7 +15,7 @@ function factProblem(kind: FactKind, text: string): string | null {
   }
 }
 
-/** One response: DESIGN's record, the same fields in CSV and JSON. docs/formats.md says what each means. */
+/** One response, with the same fields in CSV and JSON. docs/formats.md says what each means. */
 export const recordRow = z.object(responseSchemas).superRefine((row, ctx) => {
   const problem = factProblem(row.kind, row.fact);
   if (problem !== null) ctx.addIssue({ code: 'custom', path: ['fact'], message: problem });

@@ -4,7 +4,7 @@ import { responseColumns } from './responseColumns';
 const cellName = ([name, { cell }]: (typeof responseColumns)[number]): string => cell?.name ?? name;
 const inCsv = (csv: 'needed' | 'added'): string[] => responseColumns.filter(([, c]) => c.csv === csv).map(cellName);
 
-/** Columns without which a file is no file of responses, in order (DESIGN.md), and those Vane adds behind them. */
+/** Columns without which a file is no file of responses, in order (docs/formats.md), and those Vane adds behind them. */
 export const RECORD_COLUMNS = inCsv('needed');
 export const ADDED_COLUMNS = inCsv('added');
 const KNOWN: readonly string[] = [...RECORD_COLUMNS, ...ADDED_COLUMNS];
@@ -16,7 +16,7 @@ const KNOWN: readonly string[] = [...RECORD_COLUMNS, ...ADDED_COLUMNS];
 export const guarded = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 export const unguarded = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
-export type CsvRow = { readonly ok: true; readonly row: RecordRow } | { readonly ok: false; readonly reason: string };
+type CsvRow = { readonly ok: true; readonly row: RecordRow } | { readonly ok: false; readonly reason: string };
 
 /** The columns without which a file is no responses file. */
 export const missingColumns = (header: readonly string[]): string[] =>

@@ -118,4 +118,3 @@ export const overruleRequest = z.object({
   reading: z.enum(READING_WORDS),
   reason: line(300).min(3, 'say why in a few words'),
 });
-export type OverruleRequest = z.infer<typeof overruleRequest>;

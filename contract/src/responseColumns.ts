@@ -72,7 +72,7 @@ const time = z.number().min(0).max(LONGEST_MS).nullable();
  * What a response consists of, in the order of the file: the schema of the wire, the header and cells of the CSV file, the columns of the table and the row of a response of `core` all follow from
  * here. docs/formats.md says what each means; docs/adding-a-column.md leads through a new one.
  */
-export const RESPONSE_COLUMNS = {
+const RESPONSE_COLUMNS = {
   response_id: column('needed', line(64).min(1), (r) => r.id, { table: 'id' }),
   child: column('needed', line(80).min(1), (r) => r.child, { table: 'child_id' }),
   sitting: column('needed', line(64).min(1), (r) => r.sitting, { table: 'sitting_id' }),
@@ -105,7 +105,7 @@ export const RESPONSE_COLUMNS = {
   extra: column(null, z.record(line(60), line(400)).default({})),
 } as const;
 type Columns = typeof RESPONSE_COLUMNS;
-export type ResponseColumn = keyof Columns;
+type ResponseColumn = keyof Columns;
 
 /** The columns one by one, without the types of their values. */
 export const responseColumns = Object.entries(RESPONSE_COLUMNS) as unknown as readonly [

@@ -1,22 +1,15 @@
 export * from './facts/fact';
-export { countingSteps, tooShortToTell } from './facts/counting';
+export { tooShortToTell } from './facts/counting';
 export * from './layouts/frame';
 export { countMistakes } from './mistakes/mistake';
-export {
-  changesOf,
-  countsByWeek,
-  lastWeekBefore,
-  type Change,
-  type WeekCounts,
-  type WeekWords,
-} from './reading/overTime';
+export { changesOf, countsByWeek, lastWeekBefore, type ReadingChange, type WeekCounts } from './reading/overTime';
 export { movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
 export { grouped } from './statistics/grouped';
 export { median } from './statistics/quantile';
 export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
-export { away, back, dealTurns, later, type Turn } from './plan/turns';
+export { removeChild, returnChild, dealTurns, postponeTurn, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
 export {
   planClass,
@@ -28,17 +21,17 @@ export {
   type PlannedSitting,
 } from './plan/classPlan';
 export { isAt, nameOf, routinesFor, type Need } from './plan/need';
-export { daysAsked, planWeek, type WeekDay, type WeekWish } from './plan/week';
+export { weekDaysAsked, planWeek, type WeekDay } from './plan/week';
 export { expectedGain } from './plan/expectedGain';
 export { AIMS, type Aim } from './plan/offer';
 export { childSession } from './plan/session';
-export { proposeFacts, type Gain, type ProposedFact, type ProposeWish, type Role } from './plan/propose';
+export { proposeFacts, type ProposedFact, type ProposeWish } from './plan/propose';
 export { openerFor } from './plan/opener';
 export { HELP_LEVELS, placeOf, type HelpLevel, type Place } from './plan/place';
 export { readyFor, type NextStep } from './plan/ready';
 export { stuckOn, type Stuck } from './plan/stuck';
 export { needleOf, STANDINGS, whoKnows, type Standing, type Topic } from './plan/whoKnows';
-export { worthSeeing } from './plan/worthSeeing';
+export { notable } from './plan/notable';
 export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';
@@ -70,15 +63,15 @@ export {
 export * from './record/response';
 export { sequenceOf, type Happening } from './reading/sequence';
 export { lastSession, type SessionSum } from './reading/lastSession';
-export { helped, saidHow, type Helped, type SaidHow } from './record/saidHow';
+export { helped, saidHow } from './record/saidHow';
 export { simulateClass, type SimulatedClass } from './rehearsal/class';
 export { answerFact, type SimulatedAnswer } from './rehearsal/answer';
 export { CONDITIONS, makeChild, TODAY, type Condition } from './rehearsal/child';
 export { HARBOUR_CHILDREN } from './rehearsal/names';
 export { InformedJudge, Told, usualRule } from './rehearsal/compare';
-export { review, type Checked, type Review } from './rehearsal/review';
+export { review, type Review } from './rehearsal/review';
 export { answersUntil } from './rehearsal/settle';
-export { auc, balancedAccuracy, brier, calibrationError, type Judged01 } from './rehearsal/score';
+export { auc, brier, calibrationError, type Judged01 } from './rehearsal/score';
 export { isFact, parseQuestion } from './facts/question';
 export {
   builtNumber,
@@ -86,7 +79,6 @@ export {
   moveAcross,
   newBoard,
   slipOf,
-  SLIPS,
   toggle,
   type Board,
   type BoardPlan,
@@ -94,21 +86,20 @@ export {
 } from './routines/board';
 export { ROUTINES, routineOf, sittingAsks } from './routines/index';
 export { howPut, plannedAsks } from './routines/planned';
-export { OPTION_NAMES, OPTIONS, USUAL_OPTIONS, valuesOf, type OptionName, type Options } from './routines/options';
+export { OPTION_NAMES, USUAL_OPTIONS, valuesOf, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
 export { boardAfter, explanationsFor, helpPicture, replyTo, sayWith, sentenceOf, type Reply } from './routines/reply';
-export { PATH_STEPS, shelfEntry, type PathStep, type ShelfEntry } from './routines/shelf';
+export { shelfEntry } from './routines/shelf';
 export { ROUTINE_IDS, type RoutineId } from './routines/routineIds';
-export { catalogue, languageFor, LANGUAGES, type Catalogue, type Language } from './words/catalogue';
+export { catalogue, languageFor, type Catalogue, type Language } from './words/catalogue';
 export { english } from './words/english/index';
-export { pseudoText } from './words/pseudo';
 export {
   cautionsOf,
   isRight,
   rightAnswer,
   optionsFor,
-  put,
+  makeAsk,
   talk,
   FORMS,
   ROUTINE_GROUPS,
@@ -119,13 +110,10 @@ export {
   type Want,
   type PlannedAsk,
   type Routine,
-  type RoutineGroup,
-  countersOf,
   type RoutineWish,
 } from './routines/routine';
-export { putFor, SUPPORTS, type Support } from './routines/support';
-export { outOfReach, waysTotals } from './routines/ways';
-export { USUAL_WORDS, WORD_CHOICES, type Caution, type Words } from './routines/classWords';
+export { applySupport, SUPPORTS, type Support } from './routines/support';
+export { USUAL_WORDS, WORD_CHOICES, type Words } from './routines/classWords';
 export {
   CARD_SIZE_NAMES,
   cardsOf,
@@ -133,13 +121,11 @@ export {
   PRINT_NAMES,
   PRINTS,
   type PrintName,
-  type ClassWays,
   type Needs,
-  type PrintWish,
 } from './prints/allPrints';
 export { mostOn, svgCard, type Card } from './prints/cards';
 export { groupSheet } from './prints/groupSheet';
-export { carpetSheet, type SheetSession } from './prints/carpetSheet';
+export { carpetSheet } from './prints/carpetSheet';
 export { classHandOver } from './prints/classHandOver';
 export { evening } from './prints/evening';
 export { handOver } from './prints/handOver';
@@ -150,7 +136,7 @@ export { INKS, PAPERS, sheetOf, type PaperName, type PrintPage } from './prints/
 export type { Block } from './prints/text';
 export * from './trial/machine';
 export { OnsetDetector } from './voice/onset';
-export { utterance, type Utterance } from './voice/speech';
+export { utterance } from './voice/speech';
 export { measured, type Measured } from './trial/measured';
-export { dateOfDay, dayOfDate, isTimeZone, mondayOf, schoolDays, startOfDay } from './time/schoolDay';
+export { DAY_MS, dateOfDay, dayOfDate, isTimeZone, mondayOf, schoolDays, startOfDay } from './time/schoolDay';
 export { teachingDays, USUAL_WEEKDAYS, type DaysOff } from './time/teachingDays';

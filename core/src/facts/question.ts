@@ -1,20 +1,20 @@
 import { NotAFact, parseFact, type FactKind } from './fact';
 
 /** A question that is asked and recorded: a fact within ten, or one of the questions beyond. */
-export interface Question {
+interface Question {
   readonly kind: FactKind;
   readonly text: string;
   /** The right answer as it is given; null when there are several, as with the ways to make a number. */
   readonly answer: string | null;
 }
 
-const MOST = 20;
+const LARGEST_TOTAL = 20;
 
 /** Largest number on either side, and how a question of this form is answered; null when the numbers do not fit it. */
 type Form = readonly [form: RegExp, kind: FactKind, answer: (...parts: number[]) => string | null | undefined];
 
 const beyondTen = (whole: number, answer: number): string | undefined =>
-  whole > 10 && whole <= MOST && answer >= 0 ? String(answer) : undefined;
+  whole > 10 && whole <= LARGEST_TOTAL && answer >= 0 ? String(answer) : undefined;
 const upTo = (most: number, answer: number): string | undefined =>
   answer >= 0 && answer <= most ? String(answer) : undefined;
 const side = (left: number, right: number): string => {
@@ -28,10 +28,10 @@ const FORMS: readonly Form[] = [
   [/^(\d{1,2})\+\?=(\d{1,2})$/, 'bridge', (a, c) => beyondTen(c, c - a)],
   // Moved to the first number to make it ten.
   [/^(\d)\+(\d):move$/, 'bridge', (a, b) => (b >= 10 - a ? upTo(10, 10 - a) : undefined)],
-  [/^(\d{1,2})\+(\d{1,2})\+(\d{1,2})$/, 'three', (a, b, c) => upTo(MOST, a + b + c)],
-  [/^(\d{1,2})\+\?\+(\d{1,2})=(\d{1,2})$/, 'three', (a, c, whole) => upTo(MOST, whole - a - c)],
+  [/^(\d{1,2})\+(\d{1,2})\+(\d{1,2})$/, 'three', (a, b, c) => upTo(LARGEST_TOTAL, a + b + c)],
+  [/^(\d{1,2})\+\?\+(\d{1,2})=(\d{1,2})$/, 'three', (a, c, whole) => upTo(LARGEST_TOTAL, whole - a - c)],
   [/^ways:(\d{1,2})$/, 'ways', (whole) => (whole <= 10 ? null : undefined)],
-  [/^groups:(\d{1,2}):(\d{1,2})$/, 'groups', (count, of) => upTo(MOST, count * of)],
+  [/^groups:(\d{1,2}):(\d{1,2})$/, 'groups', (count, of) => upTo(LARGEST_TOTAL, count * of)],
   [/^more:(\d{1,2}):(\d{1,2})$/, 'compare', side],
   [/^same:(\d{1,2}):(\d{1,2})$/, 'compare', (left, right) => (left === right ? 'same' : 'different')],
 ];

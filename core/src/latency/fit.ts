@@ -18,7 +18,7 @@ export interface Timed {
 }
 
 /** A hand time is believed from its own copies from this many on (docs/model.md, "Time"). */
-export const ENOUGH_COPIES = 3;
+const ENOUGH_COPIES = 3;
 /** Start of counting, seconds, for initial values only. */
 const START_SECONDS = 0.55;
 const FIRST_STEP = 0.16;
@@ -58,17 +58,21 @@ export function startTimes(timed: readonly Timed[], shared: SharedTimes): ChildT
   };
 }
 
-const bell = (x: number, mean: number, sd: number): number => -0.5 * ((x - mean) / sd) ** 2;
+const normalLogDensity = (x: number, mean: number, sd: number): number => -0.5 * ((x - mean) / sd) ** 2;
 
 function logPrior(times: ChildTimes, shared: SharedTimes): number {
   const hands = Object.values(times.hand).map(Math.log);
   const meanHand =
     hands.length === 0 ? Math.log(shared.hand.median) : hands.reduce((sum, h) => sum + h, 0) / hands.length;
   return (
-    hands.reduce((sum, h) => sum + bell(h, Math.log(shared.hand.median), shared.hand.sd), 0) +
-    bell(Math.log(times.retrieve) - meanHand, Math.log(shared.retrieveOverHand.median), shared.retrieveOverHand.sd) +
-    bell(Math.log(times.pace) - meanHand, Math.log(shared.paceOverHand.median), shared.paceOverHand.sd) +
-    bell(Math.log(times.unevenness), Math.log(shared.unevenness.median), shared.unevenness.sd)
+    hands.reduce((sum, h) => sum + normalLogDensity(h, Math.log(shared.hand.median), shared.hand.sd), 0) +
+    normalLogDensity(
+      Math.log(times.retrieve) - meanHand,
+      Math.log(shared.retrieveOverHand.median),
+      shared.retrieveOverHand.sd,
+    ) +
+    normalLogDensity(Math.log(times.pace) - meanHand, Math.log(shared.paceOverHand.median), shared.paceOverHand.sd) +
+    normalLogDensity(Math.log(times.unevenness), Math.log(shared.unevenness.median), shared.unevenness.sd)
   );
 }
 

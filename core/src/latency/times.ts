@@ -1,6 +1,6 @@
 import type { CountingSteps } from '../facts/counting';
 import type { AnswerMode } from '../record/response';
-import { densityAtLog, matching, momentsOf, sumOf, type LogNormal, type Moments } from '../statistics/logNormal';
+import { densityAtLog, fentonWilkinson, momentsOf, sumOf, type LogNormal, type Moments } from '../statistics/logNormal';
 
 /**
  * One child's times, in seconds (docs/model.md, "Time"). Medians of log-normal parts:
@@ -39,7 +39,7 @@ export const PRIOR: SharedTimes = {
   unevenness: { median: 1, sd: 0.3 },
 };
 
-/** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted yet, and the parts that are not fitted: from trials with a prototype (docs/model.md, "Time"). */
+/** Within-child spreads (standard deviation of the logarithm) and the parts that are not fitted: from trials with a prototype (docs/model.md, "Time"). */
 const HAND_SPREAD = 0.27;
 const RETRIEVE_SPREAD = 0.38;
 const START = { median: 0.55, sigma: 0.4 };
@@ -122,8 +122,8 @@ export class StrategyTimes {
   #withLapse(moments: Moments): WithLapse {
     const away = this.times.lapseSeconds;
     return {
-      usual: matching(moments),
-      lapsed: matching({ mean: moments.mean + away, variance: moments.variance + (LAPSE_SPREAD * away) ** 2 }),
+      usual: fentonWilkinson(moments),
+      lapsed: fentonWilkinson({ mean: moments.mean + away, variance: moments.variance + (LAPSE_SPREAD * away) ** 2 }),
     };
   }
   #density(time: WithLapse, logSeconds: number): number {

@@ -6,7 +6,7 @@ const WIDTH = 6;
 const HEIGHT = 4;
 const GAP = 0.16;
 const EDGE = 0.1;
-const MOST = 10;
+const MOST_SCATTERED = 10;
 /** Five dots have this radius and fill this part of the field, whichever way they are balanced. */
 const MIDDLE = 5;
 const RADIUS = 0.34;
@@ -24,8 +24,8 @@ const ROW = 3;
  * @throws RangeError otherwise
  */
 export function scatter(random: Random, count: number): FramePicture {
-  if (!Number.isInteger(count) || count < 0 || count > MOST)
-    throw new RangeError(`scatter holds whole numbers from 0 to ${MOST}, not ${count}`);
+  if (!Number.isInteger(count) || count < 0 || count > MOST_SCATTERED)
+    throw new RangeError(`scatter holds whole numbers from 0 to ${MOST_SCATTERED}, not ${count}`);
   const share = Math.max(1, count) / MIDDLE;
   const r = random() < KEEPS ? Math.min(0.55, RADIUS / Math.sqrt(share)) : RADIUS * 0.8;
   const room = (random() < KEEPS ? ROOM : Math.min(0.9, ROOM * Math.sqrt(share))) * (0.95 + 0.1 * random());

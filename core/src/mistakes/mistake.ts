@@ -69,7 +69,7 @@ export function mistakesOf(fact: Fact, given: number): Mistake[] {
 }
 
 /** A child's mistakes of one name: how many, of which some only tie with another name, and the newest of them. */
-export interface MistakeCount {
+interface MistakeCount {
   readonly mistake: Mistake;
   readonly count: number;
   readonly tied: number;

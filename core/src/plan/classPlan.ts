@@ -35,7 +35,7 @@ export interface PlannedChild extends Omit<ProposeWish, 'now' | 'timeZone' | 'ai
 }
 
 /** What is kept of a child, as far as a plan wants it. */
-export interface KeptChild {
+interface KeptChild {
   readonly id: string;
   /** Milliseconds since 1970; null = never. */
   readonly lastAskedAt: number | null;
@@ -63,7 +63,7 @@ export function plannedChildren(
   }));
 }
 
-export interface PlanWish {
+interface PlanWish {
   readonly children: readonly PlannedChild[];
   readonly now: number;
   /** The school's, whose days are meant. IANA name. */

@@ -9,7 +9,7 @@ import { readyFor } from './ready';
 import { sessionsOf } from './session';
 import { stuckOn } from './stuck';
 import { needleOf, STANDINGS, whoKnows } from './whoKnows';
-import { worthSeeing } from './worthSeeing';
+import { notable } from './notable';
 
 const sums = (p: (whole: number) => number, responses = 4) =>
   factsWithinTen('add').map((text) => {
@@ -136,10 +136,10 @@ describe('the fact worth seeing', () => {
     const known = someReading('1+1', { reading: 'knows', responses: 9 });
     const open = someReading('2+2', { responses: 5 });
     const own = someReading('2+3', { responses: 2 });
-    expect(worthSeeing([known, open, own], 5)).toEqual({ fact: '2+3', why: 'of-the-number' });
-    expect(worthSeeing([known, open], 5)).toEqual({ fact: '2+2', why: 'not-known' });
-    expect(worthSeeing([known], 5)).toEqual({ fact: '1+1', why: 'most-answers' });
-    expect(worthSeeing([], 5)).toBeNull();
+    expect(notable([known, open, own], 5)).toEqual({ fact: '2+3', why: 'of-the-number' });
+    expect(notable([known, open], 5)).toEqual({ fact: '2+2', why: 'not-known' });
+    expect(notable([known], 5)).toEqual({ fact: '1+1', why: 'most-answers' });
+    expect(notable([], 5)).toBeNull();
   });
 });
 

@@ -1,7 +1,7 @@
 import { isOpen, type Reading } from '../reading/reading';
 
 /** A fact that many of a class still count. */
-export interface StillCounted {
+interface StillCounted {
   readonly fact: string;
   /** Children whose reading is counts, works out or not yet. */
   readonly counting: readonly string[];

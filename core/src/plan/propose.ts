@@ -1,7 +1,7 @@
 import type { Reading } from '../reading/reading';
 import type { Form } from '../routines/routine';
-import { stillThere, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
-import { schoolDays } from '../time/schoolDay';
+import { retention, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
+import { DAY_MS, schoolDays } from '../time/schoolDay';
 import type { Support } from '../routines/support';
 import { offerOf, type Aim, type Offered } from './offer';
 
@@ -47,7 +47,6 @@ export interface ProposeWish {
   readonly offer?: readonly Offered[];
 }
 
-const DAY_MS = 86_400_000;
 /** About four in five are to be right; to find out what is known, which is done seldom, two in three. */
 const RIGHT_SHARE = { practise: 0.8, judge: 0.65 } as const;
 /** At most this many uncertain facts in a row. */
@@ -71,7 +70,7 @@ export interface Weighed extends Offered {
 }
 
 /** Value of asking a fact today. To judge: as it is today's, beside what it is expected to tell. To practise: nearly known and fading facts first. */
-export function weigh(
+function weigh(
   offered: Offered,
   { aim, now, timeZone, lastAsked, halfLife = USUAL_HALF_LIFE_DAYS }: ProposeWish,
 ): Weighed {
@@ -98,7 +97,7 @@ export function weigh(
     why,
   });
   if (aim === 'judge') return weighed(fresh, never ? 'never-asked' : 'unsure');
-  const fading = sure && Number.isFinite(days) ? 1 - stillThere(days, reading?.days ?? 0, halfLife) : 0;
+  const fading = sure && Number.isFinite(days) ? 1 - retention(days, reading?.days ?? 0, halfLife) : 0;
   if (sure) return weighed(0.6 * fading * fresh, 'fading');
   const near = 0.2 + 0.8 * Math.min(1, p / 0.6);
   const on = place === 'next' ? 0.5 : 1;

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../time/schoolDay';
 import { workingNumber } from './workingNumber';
 import { isAt, isShort, nameOf, needsOf, SHORT_ONES, type Need } from './need';
 import { offerOf } from './offer';
@@ -21,7 +22,6 @@ const KNOWN_SHARE = 1 / 4;
 const COMPARED = 5;
 /** A need that was not asked for this many days weighs twice as much as one of today. */
 const WAITED_DAYS = 14;
-const DAY_MS = 86_400_000;
 /** Share of the best need's value from which on another need will do. */
 const WILL_DO = 0.5;
 /** Known well enough to come right. */

@@ -11,7 +11,7 @@ export interface Stuck {
 }
 
 /** Three weeks: shorter, and a child who was away for one of them would be called stuck. */
-export const STUCK_DAYS = 21;
+const STUCK_DAYS = 21;
 /** Fewest weeks with answers since then: who was hardly heard is not stuck. */
 const LEAST_WEEKS = 2;
 const MOST_FACTS = 2;

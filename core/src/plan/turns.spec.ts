@@ -1,8 +1,8 @@
 import fc from '../testing/property';
-import { put, type Ask } from '../routines/routine';
-import { away, back, dealTurns, later, type Turn } from './turns';
+import { makeAsk, type Ask } from '../routines/routine';
+import { removeChild, returnChild, dealTurns, postponeTurn, type Turn } from './turns';
 
-const ask = (fact: string): Ask => put(fact, { show: 'nothing' }, { say: 'thanks' });
+const ask = (fact: string): Ask => makeAsk(fact, { show: 'nothing' }, { say: 'thanks' });
 const groups = (...sizes: number[]) =>
   sizes.map((size, c) => ({ child: 'abcdef'[c]!, asks: Array.from({ length: size }, (_, i) => ask(`${c}+${i}`)) }));
 const line = (turns: readonly Turn[]): string => turns.map((t) => t.child).join('');
@@ -16,18 +16,18 @@ describe('turns in a group', () => {
 
   it('a child may go later, be away, and be put back where it has had fewest', () => {
     const turns = dealTurns(groups(2, 2, 2));
-    expect(line(later(turns, 0))).toBe('bacabc');
-    expect(line(later(turns, 5))).toBe('abcabc');
-    const gone = away(turns, 1, 'b');
+    expect(line(postponeTurn(turns, 0))).toBe('bacabc');
+    expect(line(postponeTurn(turns, 5))).toBe('abcabc');
+    const gone = removeChild(turns, 1, 'b');
     expect([line(gone.turns), line(gone.taken)]).toEqual(['acac', 'bb']);
-    expect(line(back(gone.turns, 3, gone.taken))).toBe('acabcb');
+    expect(line(returnChild(gone.turns, 3, gone.taken))).toBe('acabcb');
   });
 
   it('tell children apart: later goes behind another child, away leaves what is past, back looks at what was had', () => {
     const [a, b, c] = groups(2, 3, 1).map(({ child, asks }) => asks.map((one): Turn => ({ child, ask: one })));
-    expect(line(later([a![0]!, b![0]!, b![1]!, c![0]!], 1))).toBe('acbb');
-    expect(line(away(dealTurns(groups(2, 2, 2)), 2, 'a').turns)).toBe('abcbc');
-    expect(line(back([...a!, ...b!], 2, [a![0]!]))).toBe('aababb');
+    expect(line(postponeTurn([a![0]!, b![0]!, b![1]!, c![0]!], 1))).toBe('acbb');
+    expect(line(removeChild(dealTurns(groups(2, 2, 2)), 2, 'a').turns)).toBe('abcbc');
+    expect(line(returnChild([...a!, ...b!], 2, [a![0]!]))).toBe('aababb');
   });
 
   it('lose no question, whatever is done', () => {
@@ -41,9 +41,9 @@ describe('turns in a group', () => {
           const place = at % turns.length;
           const child = 'abcdef'[who % sizes.length]!;
           const sorted = (some: readonly Turn[]): string[] => some.map((t) => t.child + t.ask.fact).sort();
-          const { turns: left, taken } = away(later(turns, place), place, child);
+          const { turns: left, taken } = removeChild(postponeTurn(turns, place), place, child);
           expect(sorted([...left, ...taken])).toEqual(sorted(turns));
-          const again = back(left, Math.min(place, left.length), taken);
+          const again = returnChild(left, Math.min(place, left.length), taken);
           expect(sorted(again)).toEqual(sorted(turns));
           // Each child's questions keep their order.
           for (const c of new Set(again.map((t) => t.child)))

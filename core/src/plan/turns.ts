@@ -7,7 +7,7 @@ export interface Turn {
 }
 
 /** Questions by child, each list in its own order. */
-export interface OwnAsks {
+interface OwnAsks {
   readonly child: string;
   readonly asks: readonly Ask[];
 }
@@ -46,7 +46,7 @@ function endOfGo(turns: readonly Turn[], from: number): number {
 }
 
 /** The child at `at` goes later: it changes places with the next child's go. Nothing changes when no other child is left. */
-export function later(turns: readonly Turn[], at: number): Turn[] {
+export function postponeTurn(turns: readonly Turn[], at: number): Turn[] {
   const next = turns.findIndex((turn, i) => i > at && turn.child !== turns[at]?.child);
   if (next < 0) return [...turns];
   const [ownEnd, nextEnd] = [endOfGo(turns, at), endOfGo(turns, next)];
@@ -60,7 +60,7 @@ export function later(turns: readonly Turn[], at: number): Turn[] {
 }
 
 /** Takes a child's turns from `at` on out of the line, and tells which they were. */
-export function away(
+export function removeChild(
   turns: readonly Turn[],
   at: number,
   child: string,
@@ -70,7 +70,7 @@ export function away(
 }
 
 /** Puts a child's turns back into the line from `at` on: dealt anew, whoever has had fewest going first. */
-export function back(turns: readonly Turn[], at: number, taken: readonly Turn[]): Turn[] {
+export function returnChild(turns: readonly Turn[], at: number, taken: readonly Turn[]): Turn[] {
   const had = (child: string): number => turns.slice(0, at).filter((t) => t.child === child).length;
   const rest = byChild([...turns.slice(at), ...taken]).sort((a, b) => had(a.child) - had(b.child));
   return [...turns.slice(0, at), ...dealTurns(rest)];

@@ -54,7 +54,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
   // By calendar week: what was done in it before the first of the days counts too.
   const monday = mondayOf(dayOf(days[0] ?? 0));
   const inWeek = new Map(
-    wish.children.map(({ child, lastAsked }) => [`${child} ${monday}`, daysAsked(lastAsked, monday, dayOf)]),
+    wish.children.map(({ child, lastAsked }) => [`${child} ${monday}`, weekDaysAsked(lastAsked, monday, dayOf)]),
   );
   const heardInWeek = (child: string, day: number): number => inWeek.get(`${child} ${mondayOf(day)}`) ?? 0;
   const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
@@ -151,7 +151,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
 }
 
 /** On how many days since a Monday a child was asked anything, by when each fact was asked last. */
-export const daysAsked = (lastAsked: ReadonlyMap<string, number>, monday: number, dayOf: DayOf): number =>
+export const weekDaysAsked = (lastAsked: ReadonlyMap<string, number>, monday: number, dayOf: DayOf): number =>
   new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size;
 
 /** How many children an adult can hear in the minutes left. */

@@ -8,7 +8,7 @@ export type Topic =
   | { readonly about: 'need'; readonly need: Need }
   | { readonly about: 'number'; readonly number: number };
 
-export function isAbout(topic: Topic, text: string): boolean {
+function isAbout(topic: Topic, text: string): boolean {
   switch (topic.about) {
     case 'fact':
       return text === topic.fact;

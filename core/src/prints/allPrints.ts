@@ -109,7 +109,7 @@ export interface PrintWish {
 }
 
 /** What the class has chosen. */
-export interface ClassWays {
+interface ClassWays {
   readonly words: Words;
   readonly options: Options;
   readonly say: Catalogue;

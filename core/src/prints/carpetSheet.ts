@@ -8,14 +8,14 @@ import { ANSWER_PLACE } from './groupSheet';
 import { heading, line, small, type Block } from './text';
 
 /** A planned session as a helper runs it: what it is for, how long it takes, and what each child is asked. */
-export interface SheetSession {
+interface SheetSession {
   readonly needs: readonly Need[];
   /** What opens carpet time for everybody; null = the session stands alone. */
   readonly opener: RoutineId | null;
   readonly minutes: number;
 }
 
-export interface SheetChild {
+interface SheetChild {
   readonly nickname: string;
   readonly asks: readonly PlannedAsk[];
   /** Nothing is flashed for this child. */

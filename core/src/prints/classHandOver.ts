@@ -7,7 +7,7 @@ import { strengths } from '../plan/strengths';
 import { heading, line, small, type Block } from './text';
 
 /** A child as the next teacher finds them. */
-export interface HandedOver {
+interface HandedOver {
   readonly nickname: string;
   readonly place: Place;
   readonly need: Need;

@@ -10,7 +10,7 @@ export const CARD_SIZES = {
 } as const;
 export type CardSize = keyof typeof CARD_SIZES;
 
-export interface Place {
+interface Place {
   readonly x: number;
   readonly y: number;
   readonly width: number;

@@ -6,7 +6,7 @@ import type { Catalogue } from '../words/catalogue';
 import { heading, line, small, type Block } from './text';
 
 /** A teacher's override of a reading. */
-export interface OwnWord {
+interface OwnWord {
   readonly fact: string;
   readonly reading: ReadingWord;
   readonly reason: string;

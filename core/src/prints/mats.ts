@@ -11,7 +11,7 @@ import { INK, label, pageOf, sheetOf, type PaperName, type PrintPage } from './p
 export const MATS = ['five', 'ten', 'two-tens', 'part-whole', 'three-parts'] as const satisfies readonly Mat[];
 export type Mat = keyof Catalogue['prints']['mats'];
 
-export interface MatWish {
+interface MatWish {
   readonly paper: PaperName;
   readonly direction: Direction;
   /** Whether the box that is filled first is marked. */

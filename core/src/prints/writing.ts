@@ -8,7 +8,7 @@ import { fitted, places } from './grid';
 import { plain, twoKinds } from './ink';
 import { INK, label, MARGIN_MM, pageOf, sheetOf, type Ink, type PaperName, type PrintPage } from './paper';
 
-export interface WritingWish {
+interface WritingWish {
   readonly paper: PaperName;
   readonly ink: Ink;
   readonly direction: Direction;

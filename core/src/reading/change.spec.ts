@@ -3,8 +3,8 @@ import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
 import { childRecord } from './childRecord';
 import { childData, type ChildFact } from './childData';
-import { normalised, shapeChild, updateChild } from './childFit';
-import { freshState, saidBy, type ChildState } from './childState';
+import { softmax, shapeChild, updateChild } from './childFit';
+import { freshState, likelihoodTerms, type ChildState } from './childState';
 import { CLASS_BEFORE, CHANGES, FORGETTINGS, type ClassValues } from './classValues';
 import { judgeChild } from './judgeChild';
 import { SCATTERS, Z_GRID } from './posterior';
@@ -70,7 +70,7 @@ function shaped(course: Course, seed: number, values: ClassValues = CLASS_BEFORE
 }
 /** Of every choice, from what was likely before and how likely it makes the answers (logarithm). */
 const probable = (before: readonly number[], logs: readonly number[]): number[] =>
-  normalised(logs.map((log, i) => log + Math.log(before[i]!)));
+  softmax(logs.map((log, i) => log + Math.log(before[i]!)));
 const meanOver = (seeds: readonly number[], of: (seed: number) => number): number =>
   seeds.reduce((sum, seed) => sum + of(seed), 0) / seeds.length;
 const meanP = (course: Course, seed: number): number => {
@@ -108,7 +108,7 @@ describe('growth over the weeks', () => {
     ) as [number, number];
     // Where on the grid today's z would have to lie, by what was retrieved and what was counted then: the middle of the likelihood.
     const middle = (fact: ChildFact, change: number): number => {
-      const before = saidBy(fact, state.accounts, { scatter: 1, change, forgetting: 0 })[0]!.weight;
+      const before = likelihoodTerms(fact, state.accounts, { scatter: 1, change, forgetting: 0 })[0]!.weight;
       const total = before!.reduce((sum, x) => sum + x, 0);
       return before!.reduce((sum, x, g) => sum + (x * Z_GRID[g]!) / total, 0);
     };

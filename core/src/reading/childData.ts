@@ -1,3 +1,4 @@
+import { DAY_MS } from '../time/schoolDay';
 import { parseFact, type Fact } from '../facts/fact';
 import type { Timed } from '../latency/fit';
 import { adultMarks, sourceOf, type AnswerMode, type Response } from '../record/response';
@@ -7,7 +8,6 @@ import { domainOf, placeFact, type Domain, type PlacedFact } from './features';
 import { untimedLikelihood, type Likelihood } from './likelihood';
 import { NEWEST } from './posterior';
 
-const DAY_MS = 86_400_000;
 /** Edges of the age blocks, in days: within a block a child's knowledge is taken as constant. */
 export const BLOCK_EDGES = [5, 12, 21, 35] as const;
 const NOT_ASKED: FactRecord = { evidence: [], signs: new Set() };

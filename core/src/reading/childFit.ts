@@ -2,7 +2,7 @@ import { fitTimes, type Timed } from '../latency/fit';
 import { STRATEGIES, StrategyTimes } from '../latency/times';
 import { tally, type Tallies } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
-import { evidenceOn, FactAccounts, likeliest, priorOf, type ChildState, type Domains, type Shape } from './childState';
+import { evidenceOn, FactAccounts, argMax, priorOf, type ChildState, type Domains, type Shape } from './childState';
 import { CHANGES, type ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
@@ -49,7 +49,7 @@ export function predictive(domains: Domains): number {
 }
 
 /** Probabilities from logarithms. */
-export function normalised(logs: readonly number[]): number[] {
+export function softmax(logs: readonly number[]): number[] {
   const top = Math.max(...logs);
   const raw = logs.map((x) => Math.exp(x - top));
   const total = raw.reduce((sum, x) => sum + x, 0);
@@ -93,7 +93,7 @@ function fitUnder(state: ChildState, values: ClassValues, sweeps: number, shapes
 
 /** Takes the likeliest of the shapes that were tried. @param priors probability of each before the answers */
 function take(state: ChildState, { shapes, fitted, logs }: Tried, priors: readonly number[]): void {
-  const chosen = likeliest(logs.map((log, i) => log + Math.log(priors[i]!)));
+  const chosen = argMax(logs.map((log, i) => log + Math.log(priors[i]!)));
   state.shape = shapes[chosen]!;
   state.domains = fitted[chosen]!;
 }
@@ -138,7 +138,7 @@ export function shapeChild(state: ChildState, data: ChildData, values: ClassValu
   chooseChange(state, data, values, sweeps);
   const { change, forgetting } = state.shape;
   const { shapes, fitted, logs } = change === 0 && forgetting === 0 ? unchanged : underEach();
-  const weights = normalised(logs.map((log, i) => log + Math.log(priors[i]!)));
+  const weights = softmax(logs.map((log, i) => log + Math.log(priors[i]!)));
   state.scattered = weights.flatMap((weight, i) =>
     weight < LEAST_WEIGHT ? [] : [{ weight, shape: shapes[i]!, domains: fitted[i]! }],
   );
@@ -169,11 +169,11 @@ export function updateChild(
   round: { readonly timeRounds: number; readonly sweeps: number },
 ): void {
   const { pace } = state.times;
-  const heed = (t: Timed): void => void (t.shift = values.sources[t.source]?.shift ?? 0);
-  data.timed.forEach(heed);
+  const setSourceShift = (t: Timed): void => void (t.shift = values.sources[t.source]?.shift ?? 0);
+  data.timed.forEach(setSourceShift);
   const untimed = new Map<ChildFact, readonly Likelihood[]>();
   for (const fact of data.facts) {
-    fact.timed.forEach((t) => t && heed(t));
+    fact.timed.forEach((t) => t && setSourceShift(t));
     untimed.set(fact, untimedOf(fact, values));
   }
   for (const domain of DOMAINS) {
@@ -275,13 +275,7 @@ function fieldPrior(state: ChildState, values: ClassValues, domain: Domain): Fie
 }
 
 /** Solves the child's field in one domain for the current likelihoods. Changes the state. */
-export function fitField(
-  state: ChildState,
-  values: ClassValues,
-  domain: Domain,
-  sweeps: number,
-  start?: Marginals,
-): void {
+function fitField(state: ChildState, values: ClassValues, domain: Domain, sweeps: number, start?: Marginals): void {
   const at = state.domains[domain];
   if (at.facts.length === 0) return;
   const shared = values.fields[state.shape.scatter]![domain];

@@ -1,8 +1,8 @@
+import { DAY_MS } from '../time/schoolDay';
 import type { Response, Sign } from '../record/response';
 import { grouped } from '../statistics/grouped';
 import { isEvidence, isJudged } from './evidenceOf';
 
-const DAY_MS = 86_400_000;
 /** Longest gap between answers that is not a holiday, in days. */
 const LONGEST_BREAK_DAYS = 9;
 /** Times below a millisecond are not a child's. */

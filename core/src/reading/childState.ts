@@ -8,15 +8,15 @@ import { gridNormal, type Field } from './field';
 import { noSites, NormalField, type Sites } from './normalField';
 import type { Likelihood } from './likelihood';
 import {
-  accountOf,
+  sequenceLikelihood,
   addShifted,
   likelihoodOn,
-  NOTHING_SAID,
+  NO_ANSWERS,
   type Splitting,
   Z_GRID,
-  type Account,
+  type SequenceLikelihood,
   type Others,
-  type Said,
+  type LikelihoodTerm,
 } from './posterior';
 
 /** Shortest gap between answers of two different days, in days. */
@@ -31,8 +31,8 @@ export interface Shape {
 
 /** Joint likelihood of a fact's answers, and the likelihood of each block of them, computed only when a change model is tried. */
 export class FactAccounts {
-  readonly whole: Account;
-  #blocks: readonly Account[] | null = null;
+  readonly whole: SequenceLikelihood;
+  #blocks: readonly SequenceLikelihood[] | null = null;
   #flipped: readonly Flip[] | null = null;
   readonly #onGrid: (readonly Float64Array[])[] = [];
   readonly #logs: (readonly Float64Array[])[] = [];
@@ -44,24 +44,24 @@ export class FactAccounts {
     readonly answers: readonly Likelihood[],
     private readonly splitting: Splitting,
   ) {
-    this.whole = accountOf(answers, splitting);
+    this.whole = sequenceLikelihood(answers, splitting);
   }
-  get blocks(): readonly Account[] {
+  get blocks(): readonly SequenceLikelihood[] {
     const { blocks } = this.fact;
     return (this.#blocks ??=
       blocks.length === 1
         ? [this.whole]
-        : blocks.map(({ from, to }) => accountOf(this.answers.slice(from, to), this.splitting)));
+        : blocks.map(({ from, to }) => sequenceLikelihood(this.answers.slice(from, to), this.splitting)));
   }
   /** Every day from which on the fact may have been known, the newest first: never yet when it was asked, …, always. */
   get #flips(): readonly Flip[] {
     return (this.#flipped ??= flipsOf(this.fact.ages).map((flip): Flip => ({
       ...flip,
-      account: accountOf(this.answers, this.splitting, flip.after),
+      account: sequenceLikelihood(this.answers, this.splitting, flip.after),
     })));
   }
   /** The answers under a change of the kind `learned`: learned between two of them, and the chance of that. */
-  learned(known: Known): readonly Said[] {
+  learned(known: Known): readonly LikelihoodTerm[] {
     return this.#flips.map((flip) => ({
       account: flip.account,
       weight: chanceOf(flip, known, new Float64Array(Z_GRID.length)),
@@ -93,7 +93,7 @@ interface Flip {
   /** Ages, in days before the reading, of the oldest answer after and the newest one before. */
   readonly since: number;
   readonly until: number;
-  readonly account: Account;
+  readonly account: SequenceLikelihood;
 }
 
 type Known = (ageDays: number) => Float64Array;
@@ -160,10 +160,10 @@ export interface ChildState {
 }
 
 /** Place of the greatest. */
-export const likeliest = (values: readonly number[]): number =>
+export const argMax = (values: readonly number[]): number =>
   values.reduce((at, value, i) => (value > values[at]! ? i : at), 0);
 
-export function freshState(data: ChildData, values: ClassValues, scatter = likeliest(values.scatters)): ChildState {
+export function freshState(data: ChildData, values: ClassValues, scatter = argMax(values.scatters)): ChildState {
   const of = (domain: Domain): DomainState => {
     const facts = data.facts.filter((f) => f.domain === domain);
     const normal = new NormalField(
@@ -193,18 +193,18 @@ export function freshState(data: ChildData, values: ClassValues, scatter = likel
  * What a fact's answers say under a shape. While nothing changes, all of them were given with today's shares. Where what a child knows grew by degrees, each block of like age was given with shares of its own, around a z that lay lower by the
  * growth since, and higher by what a holiday took. Where facts were learned one by one, there was a day before which none was retrieved: the chance that it was known at an age falls with the age.
  */
-export function saidBy(
+export function likelihoodTerms(
   fact: ChildFact,
   accounts: ChildState['accounts'],
   { change, forgetting, scatter }: Shape,
-): readonly Said[] {
+): readonly LikelihoodTerm[] {
   const own = accounts.get(fact);
-  if (!own) return NOTHING_SAID;
+  if (!own) return NO_ANSWERS;
   const how = CHANGES[change]!;
   if (how.kind === 'learned') return own.learned(how.known);
   const lost = FORGETTINGS[forgetting]!;
   if (how.growth === 0 && lost === 0) return [{ account: own.whole, weight: null }];
-  let today = NOTHING_SAID[0]!.account;
+  let today = NO_ANSWERS[0]!.account;
   const before = new Float64Array(Z_GRID.length);
   for (let b = 0; b < fact.blocks.length; b++) {
     const { ageDays, beforeBreak } = fact.blocks[b]!;
@@ -222,7 +222,7 @@ export function evidenceOn(fact: ChildFact, accounts: ChildState['accounts'], sh
   const said = (): Float64Array =>
     own && how.kind === 'learned'
       ? own.learnedOn(how.known, shape.scatter)
-      : likelihoodOn(saidBy(fact, accounts, shape), shape.scatter);
+      : likelihoodOn(likelihoodTerms(fact, accounts, shape), shape.scatter);
   if (!own) return said();
   const key = (shape.scatter * CHANGES.length + shape.change) * FORGETTINGS.length + shape.forgetting;
   return (own.evidence[key] ??= said());

@@ -1,7 +1,7 @@
 import type { Shared } from '../latency/times';
 import type { ChildData } from './childData';
-import { chooseChange, copied, fitFields, normalised, predictive, updateChild } from './childFit';
-import { freshState, likeliest, type ChildState, type DomainState } from './childState';
+import { chooseChange, copied, fitFields, softmax, predictive, updateChild } from './childFit';
+import { freshState, argMax, type ChildState, type DomainState } from './childState';
 import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
@@ -36,25 +36,25 @@ function sharedOf(logs: readonly number[], before: Shared): Shared {
   };
 }
 
-const share = (hits: readonly number[], before: readonly number[], weight: number): number[] => {
+const smoothedProportions = (hits: readonly number[], before: readonly number[], weight: number): number[] => {
   const total = hits.reduce((sum, x) => sum + x, 0);
   return before.map((b, i) => (weight * b + hits[i]!) / (weight + total));
 };
 
 /** Weights of a mixture, from how likely each child's answers are under each of its parts (logarithms): expectation maximisation to rest. */
-function mixed(logs: readonly (readonly number[])[], before: readonly number[]): readonly number[] {
+function emWeights(logs: readonly (readonly number[])[], before: readonly number[]): readonly number[] {
   let weights = before;
   for (let i = 0; i < MIXING_ROUNDS; i++) {
     const hits = before.map(() => 0);
     for (const child of logs)
-      normalised(child.map((log, j) => log + Math.log(weights[j]!))).forEach((p, j) => (hits[j]! += p));
-    weights = share(hits, before, GUESS_SHAPES);
+      softmax(child.map((log, j) => log + Math.log(weights[j]!))).forEach((p, j) => (hits[j]! += p));
+    weights = smoothedProportions(hits, before, GUESS_SHAPES);
   }
   return weights;
 }
 
 /** Sufficient statistics of one child for the class's weights and effects. */
-interface Told {
+interface SufficientStatistics {
   readonly prior: FieldPrior;
   readonly weightMean: Float64Array;
   /** Row by row. */
@@ -65,7 +65,7 @@ interface Told {
 }
 
 /** To be asked straight after the field was fitted: its buffers are used by the next one. */
-function toldBy({ normal, field }: DomainState): Told[] {
+function sufficientStatistics({ normal, field }: DomainState): SufficientStatistics[] {
   if (field === null) return [];
   const { prior, own } = field;
   const all = normal.effects();
@@ -92,7 +92,7 @@ function toldBy({ normal, field }: DomainState): Told[] {
  * Mean of a class's weights. What a child's answers say of it is taken with the child's own spread summed out, which needs the child's whole covariance V under its prior variances S: precision
  * S⁻¹ − S⁻¹VS⁻¹. The mean of the children's means has the same resting point, and takes ten times the rounds to it.
  */
-function meanOf(features: readonly Feature[], told: readonly Told[]): number[] {
+function meanOf(features: readonly Feature[], told: readonly SufficientStatistics[]): number[] {
   const d = features.length;
   const precision = new Float64Array(d * d);
   const shift = new Float64Array(d);
@@ -118,7 +118,7 @@ function meanOf(features: readonly Feature[], told: readonly Told[]): number[] {
 }
 
 /** Variance of a weight between the children of a class. A step's is of another kind, as every child's own is fitted on top of it. */
-function varianceOf(feature: Feature, i: number, mean: number, told: readonly Told[]): number {
+function varianceOf(feature: Feature, i: number, mean: number, told: readonly SufficientStatistics[]): number {
   let square = GUESS_CHILDREN * feature.childSd ** 2;
   let worth = GUESS_CHILDREN;
   for (const { prior, weightMean, weightCovariance } of told) {
@@ -129,7 +129,12 @@ function varianceOf(feature: Feature, i: number, mean: number, told: readonly To
   return square / worth;
 }
 
-function fieldOf(domain: Domain, told: readonly Told[], now: FieldValues, before: FieldValues): FieldValues {
+function fieldOf(
+  domain: Domain,
+  told: readonly SufficientStatistics[],
+  now: FieldValues,
+  before: FieldValues,
+): FieldValues {
   if (told.length === 0) return now;
   const mean = meanOf(FEATURES[domain], told);
   const learned = (kind: 'family' | 'operation' | 'own', guess: number): number => {
@@ -156,7 +161,7 @@ function fieldOf(domain: Domain, told: readonly Told[], now: FieldValues, before
 function classOf(
   states: readonly ChildState[],
   children: readonly ChildData[],
-  told: readonly ToldOfFields[],
+  told: readonly FieldStatistics[],
   now: ClassValues,
 ): ClassValues {
   const before = CLASS_BEFORE;
@@ -166,7 +171,7 @@ function classOf(
     return own.length === 0 ? Math.log(now.times.hand.median) : own.reduce((sum, h) => sum + h, 0) / own.length;
   };
   const sum = (of: (s: ChildState) => number): number => states.reduce((all, s) => all + of(s), 0);
-  const others = share(
+  const others = smoothedProportions(
     [0, 1, 2].map((i) => sum((s) => s.sums.others[i]!)),
     before.others,
     60,
@@ -201,13 +206,13 @@ function classOf(
 }
 
 /** What each child says of the class's fields. */
-type ToldOfFields = Readonly<Record<Domain, readonly Told[]>>;
-const toldOf = ({ domains }: ChildState): ToldOfFields => ({
-  number: toldBy(domains.number),
-  seeing: toldBy(domains.seeing),
+type FieldStatistics = Readonly<Record<Domain, readonly SufficientStatistics[]>>;
+const fieldStatistics = ({ domains }: ChildState): FieldStatistics => ({
+  number: sufficientStatistics(domains.number),
+  seeing: sufficientStatistics(domains.seeing),
 });
 
-const fieldsOf = (told: readonly ToldOfFields[], now: Fields): Fields => ({
+const fieldsOf = (told: readonly FieldStatistics[], now: Fields): Fields => ({
   number: fieldOf(
     'number',
     told.flatMap((t) => t.number),
@@ -234,7 +239,7 @@ function learnedUnder(
     const now = { ...values, fields: values.fields.with(scatter, fields) };
     const told = under.map((state) => {
       fitFields(state, now, 1, round > 0);
-      return toldOf(state);
+      return fieldStatistics(state);
     });
     fields = fieldsOf(told, fields);
   }
@@ -246,7 +251,7 @@ function scattersOf(states: readonly ChildState[], values: ClassValues): Pick<Cl
   const learned = SCATTERS.map((_, scatter) => learnedUnder(scatter, states, values));
   return {
     fields: learned.map(({ fields }) => fields),
-    scatters: mixed(
+    scatters: emWeights(
       states.map((_, child) => learned.map(({ logs }) => logs[child]!)),
       values.scatters,
     ),
@@ -264,20 +269,20 @@ export function fitClass(children: readonly ChildData[]): ClassValues {
   for (let round = 0; round < ROUNDS; round++) {
     const told = telling.map((data, i) => {
       updateChild(states[i]!, data, values, { timeRounds: round === 0 ? 3 : 1, sweeps: round === 0 ? 2 : 1 });
-      return toldOf(states[i]!);
+      return fieldStatistics(states[i]!);
     });
     values = classOf(states, telling, told, values);
   }
   telling.forEach((data, i) => chooseChange(states[i]!, data, values, 1));
   const of = (which: 'changes' | 'forgettings'): readonly number[] =>
-    mixed(
+    emWeights(
       states.flatMap((s) => (s.changes?.[which] ? [s.changes[which]] : [])),
       values[which],
     );
   values = { ...values, changes: of('changes'), forgettings: of('forgettings') };
   // What is likely in the class decides about a child of whom there is little.
   for (const state of states) {
-    const change = likeliest(state.changes!.changes.map((log, i) => log + Math.log(values.changes[i]!)));
+    const change = argMax(state.changes!.changes.map((log, i) => log + Math.log(values.changes[i]!)));
     if (change === state.shape.change) continue;
     state.shape = { ...state.shape, change };
     fitFields(state, values, 1);

@@ -34,18 +34,18 @@ export interface FieldValues {
 }
 
 /** The span over which growth is counted, in days. */
-export const GROWTH_DAYS = 42;
+const GROWTH_DAYS = 42;
 
 /**
  * How knowledge may have changed over the weeks. `grown`: all facts gradually, by `growth` log-odds in six weeks, ending `plateau` days ago. `learned`: fact by fact, each on one day; `known`: at every z of the grid, the
  * probability that a fact was known at an age in days, given its state today.
  */
-export type Change =
+type KnowledgeChange =
   | { readonly kind: 'grown'; readonly growth: number; readonly plateau: number }
   | { readonly kind: 'learned'; readonly known: (ageDays: number) => Float64Array };
 
 /** To the half day, each computed when it is first asked for. */
-function learned(known: (ageDays: number, z: number) => number): Change {
+function learned(known: (ageDays: number, z: number) => number): KnowledgeChange {
   const tables: Float64Array[] = [];
   return {
     kind: 'learned',
@@ -61,14 +61,14 @@ export const roseSince = (ageDays: number, growth: number, plateau: number): num
   (growth * Math.max(0, ageDays - plateau)) / (GROWTH_DAYS - plateau);
 
 /** Facts near what the child just knows were learned last. */
-const outwards = (growth: number, plateau = 0): Change =>
+const outwards = (growth: number, plateau = 0): KnowledgeChange =>
   learned((age, z) => (1 + Math.exp(-z)) / (1 + Math.exp(roseSince(age, growth, plateau) - z)));
 /** Any fact may have been learned on any day of the weeks, this share of them. */
-const anywhere = (share: number): Change => learned((age) => 1 - (share * age) / GROWTH_DAYS);
-const byDegrees = (growth: number, plateau = 0): Change => ({ kind: 'grown', growth, plateau });
+const anywhere = (share: number): KnowledgeChange => learned((age) => 1 - (share * age) / GROWTH_DAYS);
+const byDegrees = (growth: number, plateau = 0): KnowledgeChange => ({ kind: 'grown', growth, plateau });
 /** Days for which nothing has grown, where growth came to an end. */
 const PLATEAU = 18;
-export const CHANGES: readonly Change[] = [
+export const CHANGES: readonly KnowledgeChange[] = [
   byDegrees(0),
   byDegrees(1.5),
   byDegrees(3),

@@ -1,6 +1,6 @@
 import { countingSteps, tooShortToTell } from '../facts/counting';
 import { parseFact } from '../facts/fact';
-import { matching } from '../statistics/logNormal';
+import { fentonWilkinson } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { countTime, matchTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response, Sign } from '../record/response';
@@ -49,10 +49,10 @@ const Z_DECILE = 1.2816;
 const ENOUGH_COPIES = 3;
 
 const bandOf = (moments: { mean: number; variance: number }): Band => {
-  const { mu, sigma } = matching(moments);
+  const { mu, sigma } = fentonWilkinson(moments);
   return { fromMs: 1000 * Math.exp(mu - Z_DECILE * sigma), toMs: 1000 * Math.exp(mu + Z_DECILE * sigma) };
 };
-const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(matching(moments).mu);
+const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(fentonWilkinson(moments).mu);
 
 /** The answer mode most of the answers came in; tap when there are none. */
 function mainMode(responses: readonly Response[]): AnswerMode {

@@ -1,7 +1,7 @@
 import { seeded } from '../random/random';
 import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
-import { halfLifeDays, daysAsked, stillThere, USUAL_HALF_LIFE_DAYS } from './forgetting';
+import { halfLifeDays, askedByDay, retention, USUAL_HALF_LIFE_DAYS } from './forgetting';
 
 const DAY = 86_400_000;
 const dayOf = (atMs: number): number => Math.floor(atMs / DAY);
@@ -14,7 +14,7 @@ describe('how fast a child forgets', () => {
       let rightDays = 0;
       return [0, 4, 12, 26].map((day, i): Response => {
         const gap = i === 0 ? 0 : day - [0, 4, 12, 26][i - 1]!;
-        const right = random() < (rightDays === 0 ? 0.9 : Math.max(0.05, stillThere(gap, rightDays, life)));
+        const right = random() < (rightDays === 0 ? 0.9 : Math.max(0.05, retention(gap, rightDays, life)));
         rightDays = right ? rightDays + 1 : 0;
         return someResponse({
           id: `${f}-${day}`,
@@ -30,7 +30,7 @@ describe('how fast a child forgets', () => {
     expect(halfLifeDays([])).toBe(USUAL_HALF_LIFE_DAYS);
     const mean = (life: number): number =>
       [1, 2, 3, 4].reduce(
-        (sum, seed) => sum + halfLifeDays(answers(life, seed).map((one) => daysAsked(one, dayOf))),
+        (sum, seed) => sum + halfLifeDays(answers(life, seed).map((one) => askedByDay(one, dayOf))),
         0,
       ) / 4;
     expect(mean(2)).toBeLessThan(mean(8));
@@ -38,7 +38,7 @@ describe('how fast a child forgets', () => {
   });
 
   it('halves at the half-life, which doubles with each right day', () => {
-    expect(stillThere(8, 1, 8)).toBeCloseTo(0.5);
-    expect(stillThere(8, 2, 8)).toBeCloseTo(Math.SQRT1_2);
+    expect(retention(8, 1, 8)).toBeCloseTo(0.5);
+    expect(retention(8, 2, 8)).toBeCloseTo(Math.SQRT1_2);
   });
 });

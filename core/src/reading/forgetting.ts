@@ -18,13 +18,13 @@ interface Returns {
 const MOST_RIGHT_DAYS = 16;
 
 /** A day on which a fact was asked; right when its first answer that is evidence was right and not seen to be counted. */
-export interface DayAsked {
+interface DayAsked {
   readonly day: number;
   readonly right: boolean;
 }
 
 /** The school's days on which a fact was asked. @param evidence of one fact, oldest first */
-export function daysAsked(evidence: readonly Response[], dayOf: DayOf): DayAsked[] {
+export function askedByDay(evidence: readonly Response[], dayOf: DayOf): DayAsked[] {
   const days: DayAsked[] = [];
   let before: number | null = null;
   for (const r of evidence) {
@@ -58,7 +58,7 @@ function returnsOf(facts: readonly (readonly DayAsked[])[]): Iterable<Returns> {
 }
 
 /** Probability that a fact is still retrieved after a gap of `days`: halves with every half-life, which doubles with each right day (an exponential forgetting curve). */
-export const stillThere = (gapDays: number, rightDays: number, halfLifeDays: number): number =>
+export const retention = (gapDays: number, rightDays: number, halfLifeDays: number): number =>
   2 ** (-gapDays / (halfLifeDays * 2 ** Math.max(0, rightDays - 1)));
 
 /** Half-life of what a child got right once, in days: the likeliest of a few candidates, with a few pseudo-observations at the usual pace. */
@@ -68,7 +68,7 @@ export function halfLifeDays(facts: readonly (readonly DayAsked[])[]): number {
   for (const life of TRIED) {
     let score = (-PRIOR_WEIGHT * Math.log(life / USUAL_HALF_LIFE_DAYS) ** 2) / 2;
     for (const { gapDays, rightDays, right, wrong } of returns) {
-      const p = Math.min(0.98, Math.max(0.05, stillThere(gapDays, rightDays, life)));
+      const p = Math.min(0.98, Math.max(0.05, retention(gapDays, rightDays, life)));
       score += right * Math.log(p) + wrong * Math.log(1 - p);
     }
     if (score > best.score) best = { life, score };

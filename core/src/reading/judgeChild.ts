@@ -1,14 +1,14 @@
 import { tooShortToTell } from '../facts/counting';
-import { halfLifeDays, daysAsked } from './forgetting';
+import { halfLifeDays, askedByDay } from './forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
 import { childRecord, childRecords, type ChildRecord } from './childRecord';
 import { shapeChild, updateChild } from './childFit';
-import { freshState, priorOf, saidBy, type ChildState } from './childState';
+import { freshState, priorOf, likelihoodTerms, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { SIGN_NAMES, type Likelihood } from './likelihood';
-import { averaged, factPosterior, NOTHING_SAID, type FactPosterior } from './posterior';
+import { averaged, factPosterior, NO_ANSWERS, type FactPosterior } from './posterior';
 import { schoolDays } from '../time/schoolDay';
 import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
@@ -37,7 +37,7 @@ const posteriorsOf = (item: ChildFact, state: ChildState, heard = true) => {
     weight,
     shape,
     posterior: factPosterior(
-      heard ? saidBy(item, state.accounts, shape) : NOTHING_SAID,
+      heard ? likelihoodTerms(item, state.accounts, shape) : NO_ANSWERS,
       shape.scatter,
       state.others,
       priorOf(domains[item.domain].field, index),
@@ -90,7 +90,7 @@ function settled(data: ChildData, values: ClassValues): ChildState {
 function judged(data: ChildData, values: ClassValues, settings: ReadingSettings): ChildJudgement {
   const state = settled(data, values);
   const dayOf = schoolDays(settings.timeZone);
-  const days = data.facts.map(({ record }) => daysAsked(record.evidence, dayOf));
+  const days = data.facts.map(({ record }) => askedByDay(record.evidence, dayOf));
   const readings = data.facts.map((item, i) => readingOf(data.child, item, state, days[i]!.length, settings));
   return {
     estimate: {
@@ -135,7 +135,7 @@ export function judgeChild(
 }
 
 /** Why one fact reads as it does: everything its reading was computed from. Shares, probabilities and likelihoods from 0 to 1, times in seconds. */
-export interface Explained {
+interface Explained {
   readonly times: ChildState['times'];
   /** Places in CHANGES and FORGETTINGS. */
   readonly change: number;

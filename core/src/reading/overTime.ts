@@ -48,7 +48,7 @@ export function countsByWeek(weeks: readonly WeekWords[]): WeekCounts[] {
 }
 
 /** A reading that a week changed. */
-export interface Change {
+export interface ReadingChange {
   readonly fact: string;
   readonly week: string;
   readonly from: ReadingWord | null;
@@ -63,9 +63,9 @@ export interface Change {
  *
  * @param weeks of one child, in any order
  */
-export function changesOf(weeks: readonly WeekWords[]): Change[] {
+export function changesOf(weeks: readonly WeekWords[]): ReadingChange[] {
   const last = new Map<string, ReadingWord>();
-  const changes: Change[] = [];
+  const changes: ReadingChange[] = [];
   for (const { week, words } of [...weeks].sort((a, b) => (a.week < b.week ? -1 : 1))) {
     for (const [fact, to] of Object.entries(words)) {
       if (isOpen(to)) continue;

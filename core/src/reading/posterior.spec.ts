@@ -1,6 +1,6 @@
 import type { Likelihood } from './likelihood';
 import {
-  accountOf,
+  sequenceLikelihood,
   addShifted,
   averaged,
   factPosterior,
@@ -11,7 +11,7 @@ import {
   Z_GRID,
   type FactPosterior,
   type Others,
-  type Said,
+  type LikelihoodTerm,
 } from './posterior';
 
 const ANSWERS: Likelihood[] = [
@@ -21,8 +21,8 @@ const ANSWERS: Likelihood[] = [
   [0.02, 0.1, 0.6, 0.3],
 ];
 const OTHERS: Others = [0.25, 0.6, 0.15];
-const account = (answers: readonly Likelihood[]): Said[] => [
-  { account: accountOf(answers, new Splitting(OTHERS)), weight: null },
+const account = (answers: readonly Likelihood[]): LikelihoodTerm[] => [
+  { account: sequenceLikelihood(answers, new Splitting(OTHERS)), weight: null },
 ];
 
 /** Prior weights at one point of the grid alone. */
@@ -132,7 +132,7 @@ describe('the exact posterior', () => {
     'holds for a fact learned with the newest %i answers behind it, none retrieved before',
     (known) => {
       const splitting = new Splitting(OTHERS);
-      const said: Said[] = [{ account: accountOf(ANSWERS, splitting, known), weight: null }];
+      const said: LikelihoodTerm[] = [{ account: sequenceLikelihood(ANSWERS, splitting, known), weight: null }];
       for (const scatter of [1, 4]) {
         const slow = byEnumeration(0.5, scatter, ANSWERS, known);
         const exact = factPosterior(said, scatter, OTHERS, onlyAt(MIDDLE));
@@ -148,7 +148,7 @@ describe('the exact posterior', () => {
 
   it('mixes the ways in which answers may have come about by their weights', () => {
     const splitting = new Splitting(OTHERS);
-    const ways = [2, 4].map((known) => accountOf(ANSWERS, splitting, known));
+    const ways = [2, 4].map((known) => sequenceLikelihood(ANSWERS, splitting, known));
     const half = (share: number) => Float64Array.from(Z_GRID, () => share);
     const mixed = factPosterior(
       ways.map((one, i) => ({ account: one, weight: half([0.3, 0.7][i]!) })),
@@ -163,7 +163,7 @@ describe('the exact posterior', () => {
   });
 
   it('is a number even where the answers are beyond all numbers', () => {
-    const never: Said[] = [
+    const never: LikelihoodTerm[] = [
       { account: { m: 1, n: 1, ways: new Float64Array(2), split: new Float64Array(6) }, weight: null },
     ];
     const prior = onlyAt(MIDDLE);

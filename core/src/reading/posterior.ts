@@ -9,17 +9,17 @@ import type { Likelihood } from './likelihood';
 /** Grid of z, log-odds, on which everything is computed. */
 export const Z_GRID: readonly number[] = Array.from({ length: 31 }, (_, i) => -9 + 0.6 * i);
 /** A prior on the share retrieved: a Beta(a, b) that depends on know. */
-interface Scatter {
+interface BetaPrior {
   readonly a: (know: number) => number;
   readonly b: (know: number) => number;
 }
 /** Shares that lie around know: the fewer answers the prior is worth, the wider. */
-const around = (answers: number): Scatter => ({ a: (know) => answers * know, b: (know) => answers * (1 - know) });
+const centred = (answers: number): BetaPrior => ({ a: (know) => answers * know, b: (know) => answers * (1 - know) });
 /**
  * Shares that have an end on either side: a fact well within what is known is retrieved `most` of the times and no more, as even what is known best is now and then counted; one well beyond it `least` of the times.
  * @param from where know is this far from 0 or 1, the end is reached: the greater, the steeper
  */
-function ending(least: number, most: number, from: number): Scatter {
+function saturating(least: number, most: number, from: number): BetaPrior {
   const at = (know: number): number =>
     least + (most - least) * Math.min(1, Math.max(0, (know - from) / (1 - 2 * from)));
   return { a: (know) => ENDING * at(know), b: (know) => ENDING * (1 - at(know)) };
@@ -29,14 +29,14 @@ const ENDING = 200;
 /**
  * Dispersion priors of the share retrieved, chosen by marginal likelihood: wide, narrow, hardly any; shares that end at nine in ten or near one, reached slowly or nearly at once (a fact is known or not).
  */
-export const SCATTERS: readonly Scatter[] = [
-  around(2),
-  around(12),
-  around(40),
-  ending(0.04, 0.9, 0.15),
-  ending(0.03, 0.97, 0.15),
-  ending(0.04, 0.9, 0.35),
-  ending(0.03, 0.97, 0.35),
+export const SCATTERS: readonly BetaPrior[] = [
+  centred(2),
+  centred(12),
+  centred(40),
+  saturating(0.04, 0.9, 0.15),
+  saturating(0.03, 0.97, 0.15),
+  saturating(0.04, 0.9, 0.35),
+  saturating(0.03, 0.97, 0.35),
 ];
 /** The one under which a class is first learned. */
 export const USUAL_SCATTER = 2;
@@ -63,7 +63,7 @@ interface Tables {
   readonly square: Float64Array;
 }
 
-function tablesOf(scatter: Scatter, m: number): Tables {
+function tablesOf(scatter: BetaPrior, m: number): Tables {
   const empty = (): Float64Array => new Float64Array((m + 1) * GRID);
   const tables = { ways: empty(), automatic: empty(), mean: empty(), square: empty() };
   KNOW.forEach((know, z) => {
@@ -96,7 +96,7 @@ export type Others = readonly [number, number, number];
  * What `m` answers given with the same shares say. `ways[k]`: summed likelihood of all ways in which k of them were retrieved, the split of the others summed
  * out. `split[k · 3 + s]`: for given k, the expected number of the others by strategy.
  */
-export interface Account {
+export interface SequenceLikelihood {
   /** Answers given with today's shares. */
   readonly m: number;
   /** All answers: those beyond `m` were given before the fact was learned, none of them retrieved. */
@@ -132,7 +132,11 @@ export class Splitting {
  * @param answers likelihoods, at most NEWEST; only ratios matter
  * @param learnedAt how many of them, from the first on, were given with today's shares; all when not given
  */
-export function accountOf(answers: readonly Likelihood[], splitting: Splitting, learnedAt = answers.length): Account {
+export function sequenceLikelihood(
+  answers: readonly Likelihood[],
+  splitting: Splitting,
+  learnedAt = answers.length,
+): SequenceLikelihood {
   const n = answers.length;
   const c = COEFFICIENTS;
   for (let i = 0; i <= learnedAt; i++)
@@ -174,7 +178,12 @@ function addAnswer(c: Float64Array, m: number, answer: Likelihood, retrieved: nu
   }
 }
 
-function contracted(c: Float64Array, n: number, m: number, { rising: [r1, r2, r3], all }: Splitting): Account {
+function contracted(
+  c: Float64Array,
+  n: number,
+  m: number,
+  { rising: [r1, r2, r3], all }: Splitting,
+): SequenceLikelihood {
   const ways = new Float64Array(m + 1);
   const split = new Float64Array(3 * (m + 1));
   for (let i = 0; i <= m; i++) {
@@ -202,13 +211,13 @@ function contracted(c: Float64Array, n: number, m: number, { rising: [r1, r2, r3
 }
 
 /** What answers say, in one of several ways in which they may have come about: of the chance of each, a weight at every z; null = one. */
-export interface Said {
-  readonly account: Account;
+export interface LikelihoodTerm {
+  readonly account: SequenceLikelihood;
   readonly weight: Float64Array | null;
 }
 
 /** No answers at all. */
-export const NOTHING_SAID: readonly Said[] = [
+export const NO_ANSWERS: readonly LikelihoodTerm[] = [
   { account: { m: 0, n: 0, ways: Float64Array.of(1), split: new Float64Array(3) }, weight: null },
 ];
 
@@ -216,7 +225,7 @@ export const NOTHING_SAID: readonly Said[] = [
 const ONE_WAY = new Float64Array(GRID);
 
 /** Likelihood of the answers at every z, any scale that does not depend on z or the dispersion. */
-export function likelihoodOn(said: readonly Said[], scatter: number): Float64Array {
+export function likelihoodOn(said: readonly LikelihoodTerm[], scatter: number): Float64Array {
   const out = new Float64Array(GRID);
   const one = said.length === 1 ? out : ONE_WAY;
   for (const { account, weight } of said) {
@@ -257,7 +266,7 @@ export interface FactPosterior {
  * @param prior weights of z on the grid from everything but these answers, any scale
  */
 export function factPosterior(
-  said: readonly Said[],
+  said: readonly LikelihoodTerm[],
   scatter: number,
   others: Others,
   prior: Float64Array,
@@ -285,7 +294,7 @@ export function factPosterior(
     }
   }
   // Answers beyond anything that the numbers can hold say nothing.
-  if (!(total > 0)) return factPosterior(NOTHING_SAID, scatter, others, prior);
+  if (!(total > 0)) return factPosterior(NO_ANSWERS, scatter, others, prior);
   const mean = retrieved / total;
   return {
     pAutomatic: automatic / total,

@@ -26,7 +26,7 @@ export function toldAs({ reading, reason }: Pick<Reading, 'reading' | 'reason'>)
   return reason.code === 'ask-the-child' ? 'ask the child' : reading;
 }
 
-/** Thresholds of *knows*. Shown to the teacher; the defaults are those of docs/model.md, "Words". */
+/** Thresholds of the word *knows*. The defaults are those of docs/model.md, "Words"; only an archive can bring others. */
 export interface ReadingSettings {
   /** Least probability for *knows*. */
   readonly knowsFrom: number;

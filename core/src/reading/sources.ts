@@ -2,7 +2,7 @@ import type { Timed } from '../latency/fit';
 import { matchTime, type ChildTimes } from '../latency/times';
 import type { AnswerMode } from '../record/response';
 import { grouped } from '../statistics/grouped';
-import { matching } from '../statistics/logNormal';
+import { fentonWilkinson } from '../statistics/logNormal';
 import { tallied, tally, type Tallies } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
 import type { ChildState } from './childState';
@@ -30,7 +30,7 @@ export function lateBySource(timed: readonly Timed[], times: ChildTimes): Tallie
   for (const { what, source, mode, seconds } of timed) {
     if (what !== 'copy' || source === mode) continue;
     let at = usual.get(mode);
-    if (at === undefined) usual.set(mode, (at = matching(matchTime(times, mode)).mu));
+    if (at === undefined) usual.set(mode, (at = fentonWilkinson(matchTime(times, mode)).mu));
     tally(late, source, Math.max(-FARTHEST_OFF, Math.min(FARTHEST_OFF, Math.log(seconds) - at)));
   }
   return late;

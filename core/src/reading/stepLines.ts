@@ -1,6 +1,6 @@
 import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
-import { matching } from '../statistics/logNormal';
+import { fentonWilkinson } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { countTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response } from '../record/response';
@@ -23,7 +23,7 @@ const MOST_STEPS = 10;
 /** Newest correct answers used for the line: the number of pairs grows with the square. */
 const NEWEST_POINTS = 150;
 
-const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(matching(moments).mu);
+const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(fentonWilkinson(moments).mu);
 
 function theilSen(points: readonly { steps: number; ms: number }[]): StepLines['fitted'] {
   if (new Set(points.map((p) => p.steps)).size < 3) return null;

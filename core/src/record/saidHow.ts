@@ -2,7 +2,7 @@ import { parseQuestion } from '../facts/question';
 import { EXPLANATIONS, HELPS, type Explanation, type Help, type Response } from './response';
 
 /** How often a child said that they did it in one way: lately, and before that. */
-export interface SaidHow {
+interface SaidHow {
   readonly explanation: Explanation;
   readonly lately: number;
   readonly before: number;
@@ -26,7 +26,7 @@ export function saidHow(responses: readonly Response[], since: number): SaidHow[
 }
 
 /** How often a way of helping was used, and how often the right answer came after it. */
-export interface Helped {
+interface Helped {
   readonly help: Help;
   readonly times: number;
   readonly putRight: number;

@@ -1,5 +1,5 @@
 import { factsWithinTen, isNumberFact, parseFact, type Fact, type NumberFact, type Operation } from '../facts/fact';
-import { isWeekend } from '../time/schoolDay';
+import { DAY_MS, isWeekend } from '../time/schoolDay';
 import { normal, pick, seeded, shuffled, type Random } from '../random/random';
 import { NOTHING_ADDED, type AnswerMode, type Response } from '../record/response';
 import { answerFact } from './answer';
@@ -39,7 +39,6 @@ export interface SimulatedClass {
   readonly children: readonly SimulatedChild[];
 }
 
-const DAY_MS = 86_400_000;
 /** Sittings begin at nine in the morning UTC. */
 const NINE_MS = 9 * 3_600_000;
 /** A flash's length, milliseconds, and one display frame. */

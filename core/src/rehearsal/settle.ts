@@ -1,3 +1,4 @@
+import { DAY_MS } from '../time/schoolDay';
 import { factsWithinTen, parseFact } from '../facts/fact';
 import { expectedGain } from '../plan/expectedGain';
 import { proposeFacts } from '../plan/propose';
@@ -10,9 +11,8 @@ import { answerFact } from './answer';
 import { retrieveShare, TODAY, type SimulatedChild } from './child';
 
 /** How the questions of each sitting are chosen: by the plan, or every fact in turn in a shuffled order. */
-export type Chosen = 'planned' | 'shuffled';
+type Chosen = 'planned' | 'shuffled';
 
-const DAY_MS = 86_400_000;
 const A_SITTING = 12;
 const COPIES = [3, 7, 5, 8];
 const COUNTS = [5, 7, 6, 8];

@@ -1,6 +1,6 @@
 import { pick, shuffled, type Random } from '../random/random';
 import type { Picture } from './picture';
-import { chain, put, type Ask, type Routine, type RoutineWish, type Want } from './routine';
+import { chain, makeAsk, type Ask, type Routine, type RoutineWish, type Want } from './routine';
 import type { Pair } from './ways';
 
 const number = (answer: number): Want => ({ by: 'number', from: answer > 10 ? 10 : 0 });
@@ -41,7 +41,7 @@ const threeParts: Routine = {
       const [a = 1, b = 1, c = 1] = parts;
       if (i % 3 === 2) return [missingOfThree(a, b, c)];
       const fact = `${a}+${b}+${c}`;
-      const total = put(
+      const total = makeAsk(
         fact,
         { show: 'sentence', fact },
         { say: 'three-parts', parts },
@@ -57,7 +57,7 @@ const SMALL_FIRST = 2;
 /** Which two of three make ten, and so where the ten is. */
 function whichTwo(picture: Picture, parts: readonly number[], ten: Pair, say: 'find-ten' | 'where-ten'): Ask {
   const [a = 1, b = 1, c = 1] = parts;
-  return put(
+  return makeAsk(
     null,
     picture,
     { say },
@@ -73,7 +73,7 @@ function whichTwo(picture: Picture, parts: readonly number[], ten: Pair, say: 'f
 function missingOfThree(a: number, b: number, c: number): Ask {
   const whole = a + b + c;
   const fact = `${a}+?+${c}=${whole}`;
-  return put(fact, { show: 'sentence', fact }, { say: 'three-missing', known: [a, c], whole });
+  return makeAsk(fact, { show: 'sentence', fact }, { say: 'three-missing', known: [a, c], whole });
 }
 
 /** Two numbers below ten that go past it, mixed; both orders come up. */
@@ -99,14 +99,14 @@ const pastTenRoutine: Routine = {
       const before = frames(near, far);
       const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
       const sentence = (fact: string): Ask =>
-        put(
+        makeAsk(
           fact,
           { show: 'sentence', fact },
           { say: 'sentence', fact },
           { want: number(10 + rest), after: { say: 'thanks' } },
         );
       return chain([
-        put(
+        makeAsk(
           `more:${a}:${b}`,
           { show: 'sentence', fact: `${a}+${b}`, over: frames(a, b) },
           { say: 'nearer-ten' },
@@ -117,9 +117,9 @@ const pastTenRoutine: Routine = {
             after: { say: 'thanks' },
           },
         ),
-        put(`${near}+?=10`, before, { say: 'to-ten' }, seen),
-        put(`bond:${far}:${gap}`, before, { say: 'split', of: far, to: gap }, seen),
-        put(
+        makeAsk(`${near}+?=10`, before, { say: 'to-ten' }, seen),
+        makeAsk(`bond:${far}:${gap}`, before, { say: 'split', of: far, to: gap }, seen),
+        makeAsk(
           `${near}+${far}:move`,
           before,
           { say: 'move-enough' },
@@ -132,7 +132,7 @@ const pastTenRoutine: Routine = {
             after: { say: 'thanks' },
           },
         ),
-        put(`${far}-${gap}`, frames(10, rest), { say: 'left-over' }, seen),
+        makeAsk(`${far}-${gap}`, frames(10, rest), { say: 'left-over' }, seen),
         ...[`10+${rest}`, `${near}+${far}`, `${far}+${near}`].map(sentence),
         { ...sentence(`${rest}+10`), after: { say: 'how-known' } },
       ]);
@@ -154,7 +154,7 @@ const hidesTen: Routine = {
       const lines = shuffled(random, [hiding, ...shuffled(random, others).slice(0, 2)]);
       const [near, far] = [Math.max(...two), Math.min(...two)];
       return chain([
-        put(
+        makeAsk(
           `hides:${lines.join(':')}`,
           { show: 'sentences', lines },
           { say: 'hides-ten' },
@@ -162,7 +162,7 @@ const hidesTen: Routine = {
         ),
         three
           ? whichTwo({ show: 'sentences', lines: [hiding] }, three.parts, three.ten, 'where-ten')
-          : put(
+          : makeAsk(
               `${near}+${far}:move`,
               { show: 'sentences', lines: [hiding] },
               { say: 'where-move', of: far, to: near },

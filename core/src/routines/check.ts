@@ -2,7 +2,7 @@ import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
 import { shuffled, type Random } from '../random/random';
 import { oneWhole, pairs, sum } from './draws';
-import { chain, put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, makeAsk, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
 import { pairTexts, parsePair, sortWays, waysOf, type Pair } from './ways';
 
 /** A number is passed at three pairs that come, and failed at two that do not. */
@@ -10,8 +10,8 @@ const PASSED = 3;
 const FAILED = 2;
 /** Enough for under four minutes at about eight seconds a question. */
 const MOST_ASKED = 24;
-const LEAST = 2;
-const MOST = 10;
+const SMALLEST_WHOLE = 2;
+const LARGEST_WHOLE = 10;
 /** Until a child's own times are measured: the usual rule of thumb, in seconds. */
 const QUICK_SECONDS = 3;
 /** Fetching a known fact takes about half as long again as the hand; counting begins after about this many seconds (docs/model.md, "Time"). */
@@ -33,7 +33,7 @@ function cameAtOnce({ ask, right, responseMs, sign }: Answered, times: RoutineWi
   return responseMs === null || responseMs / 1000 <= quickSeconds(ask.fact, times);
 }
 
-export interface CheckState {
+interface CheckState {
   /** The largest number all of whose tried pairs came; the one below the working number. */
   readonly known: number;
   /** The number to try next; null when the check is over. */
@@ -55,21 +55,28 @@ export function checkState(claim: number, soFar: readonly Answered[], times: Rou
     came.set(whole, tally);
   }
   const tried = [...came];
-  const failed = Math.min(MOST + 1, ...tried.filter(([, { no }]) => no >= FAILED).map(([n]) => n));
-  const passed = Math.max(LEAST - 1, ...tried.filter(([n, { yes }]) => n < failed && yes >= needed(n)).map(([n]) => n));
+  const failed = Math.min(LARGEST_WHOLE + 1, ...tried.filter(([, { no }]) => no >= FAILED).map(([n]) => n));
+  const passed = Math.max(
+    SMALLEST_WHOLE - 1,
+    ...tried.filter(([n, { yes }]) => n < failed && yes >= needed(n)).map(([n]) => n),
+  );
   if (failed - passed <= 1 || soFar.length >= MOST_ASKED) return { known: passed, next: null };
-  if (passed >= LEAST && failed > MOST)
-    return { known: passed, next: Math.min(MOST, passed + (passed <= claim ? 1 : 2)) };
-  if (failed <= MOST && passed < LEAST) return { known: passed, next: Math.max(LEAST, failed - 2) };
-  const between = failed > MOST ? Math.min(MOST, Math.max(LEAST, claim)) : Math.floor((passed + failed) / 2);
+  if (passed >= SMALLEST_WHOLE && failed > LARGEST_WHOLE)
+    return { known: passed, next: Math.min(LARGEST_WHOLE, passed + (passed <= claim ? 1 : 2)) };
+  if (failed <= LARGEST_WHOLE && passed < SMALLEST_WHOLE)
+    return { known: passed, next: Math.max(SMALLEST_WHOLE, failed - 2) };
+  const between =
+    failed > LARGEST_WHOLE
+      ? Math.min(LARGEST_WHOLE, Math.max(SMALLEST_WHOLE, claim))
+      : Math.floor((passed + failed) / 2);
   return { known: passed, next: between };
 }
 
 /** Small numbers have fewer pairs than are wanted. */
-const needed = (whole: number): number => Math.min(PASSED, 2 * partsOf(whole).length);
+const needed = (whole: number): number => Math.min(PASSED, 2 * partsOfWhole(whole).length);
 
 /** First parts worth asking: where counting takes longer than knowing, or all when the number is too small for that. */
-const partsOf = (whole: number): number[] => {
+const partsOfWhole = (whole: number): number[] => {
   const inner = waysOf(whole, 'turned').map(([a]) => a);
   const telling = inner.filter((a) => Math.min(a, whole - a) >= 2);
   return telling.length >= 2 ? telling : inner;
@@ -79,11 +86,15 @@ function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): As
   const asked = soFar.map((a) => a.ask.fact);
   const last = asked[asked.length - 1];
   const times = (part: number): number => asked.filter((fact) => fact === `bond:${whole}:${part}`).length;
-  const parts = shuffled(random, partsOf(whole)).filter(
+  const parts = shuffled(random, partsOfWhole(whole)).filter(
     (part, _, all) => all.length === 1 || `bond:${whole}:${part}` !== last,
   );
   const part = parts.reduce((best, one) => (times(one) < times(best) ? one : best));
-  return put(`bond:${whole}:${part}`, { show: 'part-whole', whole, first: part, second: null }, { say: 'find-part' });
+  return makeAsk(
+    `bond:${whole}:${part}`,
+    { show: 'part-whole', whole, first: part, second: null },
+    { say: 'find-part' },
+  );
 }
 
 /** Quick pairs round the number where the child is thought to be, warmly; what they say is for the adult alone. */
@@ -102,7 +113,7 @@ const workingNumberCheck: Routine = {
     return [
       {
         ...talk({ show: 'nothing' }, { say: 'check-thanks' }),
-        note: { say: 'check-says', known, next: Math.min(MOST, known + 1) },
+        note: { say: 'check-says', known, next: Math.min(LARGEST_WHOLE, known + 1) },
       },
     ];
   },
@@ -111,7 +122,7 @@ const workingNumberCheck: Routine = {
 /** One quick question each, before leaving. */
 const exitQuestion = (random: Random, wish: RoutineWish): Ask[] =>
   pairs(random, { ...wish, zeroToo: false, shows: 1 }, sum).map(([a, b]) =>
-    put(`bond:${a + b}:${a}`, { show: 'part-whole', whole: a + b, first: a, second: null }, { say: 'find-part' }),
+    makeAsk(`bond:${a + b}:${a}`, { show: 'part-whole', whole: a + b, first: a, second: null }, { say: 'find-part' }),
   );
 
 const exit: Routine = {
@@ -159,7 +170,7 @@ const close: Routine = {
 /** One way of the number, beside those already said; said together, so that it is no proof of anything. */
 function wayEach({ options: { rule } }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
   const said = soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
-  return put(
+  return makeAsk(
     `ways:${whole}`,
     { show: 'ways', whole, ways: sortWays(whole, rule, said).found },
     { say: 'way-each', whole },

@@ -2,7 +2,7 @@ import { factText } from '../facts/fact';
 import type { FrameLayout } from '../layouts/frame';
 import { shuffled } from '../random/random';
 import { pairs, second, sum } from './draws';
-import { chain, countersOf, put, talk, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, makeAsk, talk, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 import type { Pair } from './ways';
 import { CARDS } from './tens';
@@ -28,7 +28,7 @@ export const upTo = (wish: RoutineWish, first: number, whole: number): Picture =
 /** The frame in two kinds that stands below a sentence when a picture helps: the parts of a sum, or what stays and what goes. */
 export function helped(wish: RoutineWish, fact: string, pair: Pair, aid: 'picture' | 'none' | 'objects'): Ask {
   const over = aid === 'picture' ? { over: twoParts(wish, pair) } : {};
-  return put(fact, { show: 'sentence', fact, ...over }, { say: 'sentence', fact }, { aid });
+  return makeAsk(fact, { show: 'sentence', fact, ...over }, { say: 'sentence', fact }, { aid });
 }
 
 /** A fact as the wish has it: in symbols, over a picture, or with objects in hand. */
@@ -82,7 +82,7 @@ const missingPart: Routine = {
       // Of `?-3=5` not even the whole is there to be shown.
       const shown = !fact.startsWith('?-');
       const silent = i === all.length - 1;
-      return put(
+      return makeAsk(
         fact,
         { show: 'sentence', fact, ...(shown ? { over: upTo(wish, a, a + b) } : {}) },
         silent || fact.includes('-') ? { say: 'sentence', fact } : { say: 'count-up', first: a, second: b },
@@ -147,8 +147,8 @@ const goingAway: Routine = {
         const picture = { show, layout, count: whole, gone, ...look, ...(row ? { firstRow: true } : {}) };
         const undone = `${left}+${gone}`;
         return chain([
-          put(factText('subtract', whole, gone), picture, { say: row ? 'row-goes' : 'left' }, { aid: 'picture' }),
-          put(
+          makeAsk(factText('subtract', whole, gone), picture, { say: row ? 'row-goes' : 'left' }, { aid: 'picture' }),
+          makeAsk(
             undone,
             picture,
             { say: 'undo', fact: undone },
@@ -175,7 +175,7 @@ const story: Routine = {
       const last = i === drawn.length - 1;
       return chain([
         talk(empty, { say: 'story-told', ...parts }),
-        put(
+        makeAsk(
           `${a}+${b}`,
           onFrame,
           { say: 'story', ...parts },

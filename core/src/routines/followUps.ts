@@ -1,9 +1,9 @@
 import type { Picture } from './picture';
-import { put, talk, type Ask } from './routine';
+import { makeAsk, talk, type Ask } from './routine';
 
 type Said = 'empty-boxes' | 'top-row' | 'lower-row' | 'in-all' | 'one-more' | 'one-less';
 const seen = (picture: Picture, fact: string | null, say: Said, accepts: string | null = null): Ask =>
-  put(
+  makeAsk(
     fact,
     picture,
     { say },
@@ -21,7 +21,9 @@ const oneLess = (n: number, picture: Picture): Ask => seen(picture, `${n}-1`, 'o
 export function numberDecides(n: number, picture: Picture): Ask[] {
   if (n === 0) return [talk(picture, { say: 'empty' })];
   if (n < 5)
-    return [put(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, { aid: 'picture', after: { say: 'thanks' } })];
+    return [
+      makeAsk(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, { aid: 'picture', after: { say: 'thanks' } }),
+    ];
   if (n === 5) return [talk(picture, { say: 'whole-row' }), empties(n, picture)];
   if (n === 10) return [talk(picture, { say: 'full' }), oneLess(n, picture)];
   return [

@@ -2,7 +2,7 @@ import { parseQuestion } from '../facts/question';
 import { pick, shuffled, type Random } from '../random/random';
 import type { BoardPlan } from './board';
 import { numbersTo } from './draws';
-import { chain, countersOf, put, talk, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, makeAsk, talk, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 
 type Framed = 'five' | 'frame-fives';
@@ -27,7 +27,7 @@ function build(wish: RoutineWish, n: number): Ask {
       : n === sizeOf(layout)
         ? ({ say: 'fill-full' } as const)
         : ({ say: 'fill', n } as const);
-  return put(`match:${n}`, NOTHING, prompt, {
+  return makeAsk(`match:${n}`, NOTHING, prompt, {
     want: { by: 'board', plan: boardOf(layout) },
     after: { say: 'follow-up', n },
   });
@@ -56,12 +56,12 @@ const learnFrame: Routine = {
     const size = sizeOf(layout);
     const small = pick(random, [2, 4]);
     const boxes = (say: 'boxes' | 'boxes-top' | 'boxes-below', count: number): Ask =>
-      put(null, frameOf(wish, 0), { say }, { accepts: [String(count)], after: { say: 'thanks' } });
+      makeAsk(null, frameOf(wish, 0), { say }, { accepts: [String(count)], after: { say: 'thanks' } });
     const look = { direction: wish.options.direction, counters: countersOf(wish) };
     return [
       boxes('boxes', size),
       ...(size === 10 ? [boxes('boxes-top', 5), boxes('boxes-below', 5)] : []),
-      put(
+      makeAsk(
         null,
         NOTHING,
         { say: 'start-box' },
@@ -70,7 +70,7 @@ const learnFrame: Routine = {
       talk(frameOf(wish, 0), { say: size === 10 ? 'rule-row' : 'rule-row-five' }),
       ...(size === 5 ? [small] : [small, 5, pick(random, [6, 7, 8])]).map((n) => build(wish, n)),
       ...chain([
-        put(
+        makeAsk(
           null,
           NOTHING,
           { say: 'anywhere', n: 3 },
@@ -103,9 +103,9 @@ function makeOne(wish: RoutineWish, n: number): Ask[] {
   const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
   return chain([
     build(wish, n),
-    put(`${n}+?=${goal}`, picture, { say: 'how-many-more', to: goal }, seen),
-    put(whole, picture, { say: 'whole-sentence', fact: whole }, seen),
-    put(
+    makeAsk(`${n}+?=${goal}`, picture, { say: 'how-many-more', to: goal }, seen),
+    makeAsk(whole, picture, { say: 'whole-sentence', fact: whole }, seen),
+    makeAsk(
       null,
       NOTHING,
       { say: 'child-sets' },
@@ -120,7 +120,7 @@ function putRight(random: Random, wish: RoutineWish, n: number): Ask {
   const goal = n < 5 || framed(wish) === 'five' ? 5 : 10;
   const fact = `${n}+?=${goal}`;
   const claims = WRONG_BY.map((by) => goal - n + by).filter((claim) => claim >= 0 && claim <= 10);
-  return put(
+  return makeAsk(
     fact,
     frameOf(wish, n),
     { say: 'wrong-on-purpose', fact, claim: pick(random, claims) },
@@ -163,7 +163,7 @@ const objectsToNumeral: Routine = {
   objects: true,
   asks: (random, wish) =>
     numbersTo(random, 10, wish).map((n) =>
-      put(
+      makeAsk(
         `match:${n}`,
         { show: 'numeral', n },
         { say: 'match-objects' },

@@ -7,7 +7,7 @@ import { FACT_ROUTINES } from './facts';
 import { FRAME_ROUTINES } from './frame';
 import { PAIR_ROUTINES } from './pairs';
 import { planned } from './planned';
-import { put, type Ask, type Routine, type RoutineWish } from './routine';
+import { makeAsk, type Ask, type Routine, type RoutineWish } from './routine';
 import { SEEING } from './seeing';
 import { TENS } from './tens';
 
@@ -45,10 +45,10 @@ function warmUpAsks(random: Random, warmUp: WarmUp): Ask[] {
   if (warmUp === 'none') return [];
   if (warmUp === 'copies')
     return drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) =>
-      put(`match:${n}`, { show: 'numeral', n }, { say: 'copy' }, more),
+      makeAsk(`match:${n}`, { show: 'numeral', n }, { say: 'copy' }, more),
     );
   return drawNumbers(random, SETS, WARM_UPS).map((count, i) =>
-    put(
+    makeAsk(
       `count:${count}:scatter`,
       { show: 'scatter', count, seed: Math.floor(random() * 1e6) + i },
       { say: 'count' },

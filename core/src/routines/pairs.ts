@@ -2,14 +2,14 @@ import { drawNumbers } from './drawNumbers';
 import { first, oneWhole, pairs, sum } from './draws';
 import type { Picture } from './picture';
 import type { Prompt } from './prompt';
-import { chain, countersOf, put, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, makeAsk, talk, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
 import { foldedFingers } from './tens';
 import { outOfReach, pairTexts, parsePair, sortWays, waysOf, type Pair } from './ways';
 
 const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
 /** How many are on this side: said, and not recorded, since it can be counted. */
 const sideAsk = (picture: Picture, say: 'this-side' | 'this-part' | 'this-half' | 'other-half', count: number): Ask =>
-  put(null, picture, { say }, { accepts: [String(count)], ...seen });
+  makeAsk(null, picture, { say }, { accepts: [String(count)], ...seen });
 /** The sentence of a pair, and the pair turned round: the same whole? */
 const sentencesOf = (picture: Picture, first: number, second: number): Ask[] => {
   const parts = { whole: first + second, first, second };
@@ -29,7 +29,7 @@ const oneCut: Routine = {
   asks: (random, wish) => {
     const whole = oneWhole(random, wish);
     return chain([
-      put(
+      makeAsk(
         `show:${whole}:line`,
         { show: 'row', count: whole, cuts: [], counters: countersOf(wish) },
         { say: 'how-many-now' },
@@ -49,7 +49,7 @@ const oneCut: Routine = {
       const picture = { show: 'row', count: want.count, cuts: [at], counters: countersOf(wish) } as const;
       return [
         sideAsk(picture, 'this-side', at),
-        put(`bond:${want.count}:${at}`, picture, { say: 'other-side', first: at }, seen),
+        makeAsk(`bond:${want.count}:${at}`, picture, { say: 'other-side', first: at }, seen),
         ...sentencesOf(picture, at, want.count - at),
       ].map((ask) => ({ ...ask, goesOn: true }));
     }
@@ -58,7 +58,7 @@ const oneCut: Routine = {
 };
 
 const cutAsk = (wish: RoutineWish, count: number, cuts: readonly number[]): Ask =>
-  put(
+  makeAsk(
     null,
     { show: 'row', count, cuts: [], counters: countersOf(wish) },
     { say: cuts.length === 0 ? 'where-to-cut' : 'another-cut' },
@@ -76,9 +76,9 @@ const stick: Routine = {
       const open = { show: 'stick', first: a, second: b, hidden: false } as const;
       const snapped = { ...open, hidden: true };
       return chain([
-        put(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: { say: 'write-whole', whole: a + b } }),
+        makeAsk(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: { say: 'write-whole', whole: a + b } }),
         sideAsk(snapped, 'this-part', a),
-        put(`bond:${a + b}:${a}`, snapped, { say: 'hidden-part', whole: a + b }),
+        makeAsk(`bond:${a + b}:${a}`, snapped, { say: 'hidden-part', whole: a + b }),
         ...sentencesOf(open, a, b),
       ]);
     }),
@@ -104,7 +104,7 @@ const movingCounters: Routine = {
           : { say: 'parts-sentence', whole, first, second };
       return [
         sideAsk(picture, 'this-side', first),
-        put(`bond:${whole}:${first}`, picture, { say: 'moved-one', whole }, { aid: 'picture', after }),
+        makeAsk(`bond:${whole}:${first}`, picture, { say: 'moved-one', whole }, { aid: 'picture', after }),
       ];
     });
     return [talk(trays(0), { say: 'write-whole', whole }), ...moves.flat()];
@@ -123,11 +123,11 @@ const dominoes: Routine = {
         const open = { show: 'halves', first: a, second: b, covered: false } as const;
         const whole = { say: 'write-whole', whole: a + b } as const;
         return chain([
-          put(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
+          makeAsk(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
           sideAsk(open, 'this-half', a),
           sideAsk(open, 'other-half', b),
-          put(`${b}+${a}`, { ...open, first: b, second: a }, { say: 'turned' }, seen),
-          put(`bond:${a + b}:${a}`, { ...open, covered: true }, { say: 'hidden-part', whole: a + b }),
+          makeAsk(`${b}+${a}`, { ...open, first: b, second: a }, { say: 'turned' }, seen),
+          makeAsk(`bond:${a + b}:${a}`, { ...open, covered: true }, { say: 'hidden-part', whole: a + b }),
           talk(open, { say: 'parts-sentence', whole: a + b, first: a, second: b }),
         ]);
       },
@@ -143,9 +143,9 @@ const partWhole: Routine = {
       const whole = a + b;
       const turn = wish.options.parts === 'whole' ? 0 : wish.options.parts === 'part' ? 1 + (i % 2) : i % 3;
       if (turn === 0)
-        return put(`${a}+${b}`, { show: 'part-whole', whole: null, first: a, second: b }, { say: 'find-whole' });
+        return makeAsk(`${a}+${b}`, { show: 'part-whole', whole: null, first: a, second: b }, { say: 'find-whole' });
       const picture = turn === 1 ? { whole, first: b, second: null } : { whole, first: null, second: b };
-      return put(`bond:${whole}:${b}`, { show: 'part-whole', ...picture }, { say: 'find-part' });
+      return makeAsk(`bond:${whole}:${b}`, { show: 'part-whole', ...picture }, { say: 'find-part' });
     }),
 };
 
@@ -160,7 +160,7 @@ const chance: Routine = {
     const shut = outOfReach(whole);
     const faces = Array.from({ length: whole + 1 }, (_, n) => n).filter((n) => !shut.includes(n));
     return drawNumbers(random, faces, wish.shows).map((face) =>
-      put(
+      makeAsk(
         `bond:${whole}:${face}`,
         { show: 'die', face, whole },
         { say: 'die', whole },
@@ -189,7 +189,7 @@ const allTheWays: Routine = {
     const ways = all.map((pair, i) => (i === held ? null : pair));
     const accepts = pairTexts([all[held]!], wish.options.rule);
     return [
-      put(
+      makeAsk(
         `ways:${whole}`,
         { show: 'ways', whole, ways },
         { say: 'withheld-way', whole },
@@ -230,7 +230,7 @@ function wayAsk({ options }: RoutineWish, whole: number, soFar: readonly Answere
   const slots = options.slots === 'shown' ? open.map(() => null) : [];
   const say =
     found.length > 1 && left.length === 1 ? 'withheld-way' : inOrder && soFar.length > 0 ? 'next-way' : 'a-way';
-  return put(
+  return makeAsk(
     `ways:${whole}`,
     { show: 'ways', whole, ways: [...found, ...slots] },
     { say, whole },

@@ -4,7 +4,7 @@ import { USUAL_WORDS } from './classWords';
 import { pairs, sum } from './draws';
 import { helped, twoParts, upTo } from './facts';
 import { USUAL_OPTIONS } from './options';
-import { optionsFor, put, type Ask, type PlannedAsk, type Routine, type RoutineWish } from './routine';
+import { optionsFor, makeAsk, type Ask, type PlannedAsk, type Routine, type RoutineWish } from './routine';
 import type { Pair } from './ways';
 import { seenPicture } from './seeing';
 import { framePicture } from './tens';
@@ -16,26 +16,31 @@ import { framePicture } from './tens';
 function askFor(random: Random, { fact, form }: PlannedAsk, wish: RoutineWish): Ask {
   const read = parseFact(fact);
   if (!isNumberFact(read))
-    return put(fact, seenPicture(wish, read.answer, random, read.layout!), { say: 'how-many-seen' }, { flash: true });
+    return makeAsk(
+      fact,
+      seenPicture(wish, read.answer, random, read.layout!),
+      { say: 'how-many-seen' },
+      { flash: true },
+    );
   const { whole, parts, answer } = read;
   if (read.kind === 'bond')
-    return put(fact, { show: 'part-whole', whole, first: parts[0], second: null }, { say: 'find-part' });
+    return makeAsk(fact, { show: 'part-whole', whole, first: parts[0], second: null }, { say: 'find-part' });
   const given = whole - answer;
   const frame = framePicture(wish, whole === 5 ? 'five' : 'frame-fives', given);
   if ((whole === 5 || whole === 10) && fact === `${parts[0]}+?=${whole}`)
-    return put(fact, frame, { say: 'how-many-more', to: whole }, { flash: true });
+    return makeAsk(fact, frame, { say: 'how-many-more', to: whole }, { flash: true });
   const sentence = { say: 'sentence', fact } as const;
-  if (form === 'symbols') return put(fact, { show: 'sentence', fact }, sentence);
+  if (form === 'symbols') return makeAsk(fact, { show: 'sentence', fact }, sentence);
   // Both parts would show the answer: for a missing part the known part is drawn, with a ring round the total.
   if (read.kind === 'missing')
     return form === 'picture'
-      ? put(fact, { show: 'sentence', fact, over: upTo(wish, given, whole) }, sentence, { aid: 'picture' })
-      : put(fact, frame, sentence, { flash: true });
+      ? makeAsk(fact, { show: 'sentence', fact, over: upTo(wish, given, whole) }, sentence, { aid: 'picture' })
+      : makeAsk(fact, frame, sentence, { flash: true });
   // Of a take-away, what stays and what goes.
   const pair: Pair = read.kind === 'subtract' ? [answer, given] : parts;
   return form === 'picture'
     ? helped(wish, fact, pair, 'picture')
-    : put(fact, twoParts(wish, pair), sentence, { flash: true });
+    : makeAsk(fact, twoParts(wish, pair), sentence, { flash: true });
 }
 
 /** Planned questions as they are put; of the layouts, options and things of the class, the rest does not matter to them. */

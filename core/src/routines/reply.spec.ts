@@ -3,14 +3,24 @@ import { factsWithinTen } from '../facts/fact';
 import { boardOf } from './frame';
 import type { Picture } from './picture';
 import { boardAfter, explanationsFor, helpPicture, replyTo, sayWith, sentenceOf } from './reply';
-import { put, talk, type Ask } from './routine';
+import { makeAsk, talk, type Ask } from './routine';
 
 const NOTHING: Picture = { show: 'nothing' };
-const SEEN = put('show:7:dice', { show: 'spots', layout: 'dice', count: 7 }, { say: 'how-many-seen' }, { flash: true });
-const SUM = put('2+6', { show: 'sentence', fact: '2+6' }, { say: 'sentence', fact: '2+6' });
-const BUILT = put('match:6', NOTHING, { say: 'fill', n: 6 }, { want: { by: 'board', plan: boardOf('frame-fives') } });
+const SEEN = makeAsk(
+  'show:7:dice',
+  { show: 'spots', layout: 'dice', count: 7 },
+  { say: 'how-many-seen' },
+  { flash: true },
+);
+const SUM = makeAsk('2+6', { show: 'sentence', fact: '2+6' }, { say: 'sentence', fact: '2+6' });
+const BUILT = makeAsk(
+  'match:6',
+  NOTHING,
+  { say: 'fill', n: 6 },
+  { want: { by: 'board', plan: boardOf('frame-fives') } },
+);
 const ways = (accepts: string[], said: Picture & { show: 'ways' }): Ask =>
-  put('ways:5', said, { say: 'a-way', whole: 5 }, { want: { by: 'pair' }, accepts, after: { say: 'thanks' } });
+  makeAsk('ways:5', said, { say: 'a-way', whole: 5 }, { want: { by: 'pair' }, accepts, after: { say: 'thanks' } });
 
 describe('what is said after an answer', () => {
   it('is the routine’s own after a right one, with nothing to help', () =>
@@ -54,9 +64,9 @@ describe('what is said after an answer', () => {
   });
 
   it('of what no frame can hold: counted together; past ten on two frames', () => {
-    const three = put('3+7+2', { show: 'sentence', fact: '3+7+2' }, { say: 'find-ten' });
+    const three = makeAsk('3+7+2', { show: 'sentence', fact: '3+7+2' }, { say: 'find-ten' });
     expect(replyTo(three, '11').helps).toEqual(['count-together']);
-    const past = put('8+5', { show: 'sentence', fact: '8+5' }, { say: 'sentence', fact: '8+5' });
+    const past = makeAsk('8+5', { show: 'sentence', fact: '8+5' }, { say: 'sentence', fact: '8+5' });
     expect(replyTo(past, '12').say).toEqual({ say: 'fix-count-on', from: 8 });
     expect(helpPicture(past, 'frame-under')).toMatchObject({ over: { show: 'two-frames', first: 8, second: 5 } });
   });
@@ -85,9 +95,9 @@ describe('the stage while an adult helps', () => {
       fact: '2+6',
       over: { show: 'two-part', first: 2, second: 6 },
     });
-    const missing = put('3+?=8', { show: 'sentence', fact: '3+?=8' }, { say: 'sentence', fact: '3+?=8' });
+    const missing = makeAsk('3+?=8', { show: 'sentence', fact: '3+?=8' }, { say: 'sentence', fact: '3+?=8' });
     expect(helpPicture(missing, 'count-on')).toMatchObject({ over: { show: 'up-to', first: 3, whole: 8 } });
-    const away = put('8-3', { show: 'sentence', fact: '8-3' }, { say: 'sentence', fact: '8-3' });
+    const away = makeAsk('8-3', { show: 'sentence', fact: '8-3' }, { say: 'sentence', fact: '8-3' });
     expect(helpPicture(away, 'count-together')).toMatchObject({ over: { show: 'crossed-off', count: 8, gone: 3 } });
     expect(helpPicture(BUILT, 'take-one-off')).toBeNull();
   });

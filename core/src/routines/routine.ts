@@ -49,7 +49,7 @@ export interface Ask {
 }
 
 /** A question with its usual settings: it stays in view, is answered by a number within ten, and "how did you know?" is asked afterwards. */
-export const put = (fact: string | null, picture: Picture, prompt: Prompt, more: Partial<Ask> = {}): Ask => ({
+export const makeAsk = (fact: string | null, picture: Picture, prompt: Prompt, more: Partial<Ask> = {}): Ask => ({
   fact,
   picture,
   flash: false,
@@ -66,7 +66,7 @@ export const put = (fact: string | null, picture: Picture, prompt: Prompt, more:
 
 /** Something said and shown that wants no answer. */
 export const talk = (picture: Picture, prompt: Prompt): Ask =>
-  put(null, picture, prompt, { want: { by: 'talk' }, after: { say: 'thanks' } });
+  makeAsk(null, picture, prompt, { want: { by: 'talk' }, after: { say: 'thanks' } });
 
 /** Questions that belong together: the same child answers them all, one after another. */
 export const chain = (asks: readonly Ask[]): Ask[] => asks.map((ask, i) => (i === 0 ? ask : { ...ask, goesOn: true }));

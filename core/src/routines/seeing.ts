@@ -2,11 +2,11 @@ import { pick, type Random } from '../random/random';
 import { numbersTo } from './draws';
 import { boardOf } from './frame';
 import type { Picture } from './picture';
-import { chain, countersOf, put, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
+import { chain, countersOf, makeAsk, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
 import { followUps, numberDecides, numberDecidesOfFive } from './followUps';
 
 /** The most a layout is flashed with. */
-const MOST: Record<SeenLayout, number> = {
+const LARGEST_FLASHED: Record<SeenLayout, number> = {
   five: 5,
   'frame-fives': 10,
   'frame-pairs': 10,
@@ -42,8 +42,8 @@ const flashAndSay: Routine = {
   group: 'seeing',
   choices: ['layout', 'direction', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, MOST[wish.layout], wish).map((n) =>
-      put(
+    numbersTo(random, LARGEST_FLASHED[wish.layout], wish).map((n) =>
+      makeAsk(
         `show:${n}:${wish.layout}`,
         seenPicture(wish, n, random),
         { say: 'how-many-seen' },
@@ -59,17 +59,17 @@ const flashAndBuild: Routine = {
   choices: ['layout', 'direction', 'startBox', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const layout = wish.layout === 'five' || wish.layout === 'frame-pairs' ? wish.layout : 'frame-fives';
-    return numbersTo(random, MOST[layout], wish, 5).flatMap((n): Ask[] => {
+    return numbersTo(random, LARGEST_FLASHED[layout], wish, 5).flatMap((n): Ask[] => {
       const picture = seenPicture({ ...wish, layout }, n, random);
       const rows = layout === 'frame-fives' && n > 5;
       return chain([
-        put(
+        makeAsk(
           `show:${n}:${layout}`,
           picture,
           { say: 'build-seen' },
           { flash: true, want: { by: 'board', plan: boardOf(layout) }, after: { say: rows ? 'rows' : 'thanks' } },
         ),
-        put(
+        makeAsk(
           `show:${n}:${layout}`,
           picture,
           { say: 'check-own' },
@@ -95,8 +95,8 @@ const changingFrame: Routine = {
     numbersTo(random, 10, { ...wish, options: { ...wish.options, order: 'mixed' } }, 2).flatMap((n): Ask[] => {
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
       return chain([
-        put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'count-or-see', n } }),
-        put(`${n}+?=10`, picture, { say: 'empty-boxes' }, { aid: 'picture', after: { say: 'thanks' } }),
+        makeAsk(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'count-or-see', n } }),
+        makeAsk(`${n}+?=10`, picture, { say: 'empty-boxes' }, { aid: 'picture', after: { say: 'thanks' } }),
       ]);
     }),
 };
@@ -113,7 +113,7 @@ const talkAboutIt: Routine = {
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
       asks.push(
         ...chain([
-          put(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+          makeAsk(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
           ...followUps(n, picture),
         ]),
       );
@@ -128,7 +128,7 @@ function twoSets(
   wish: RoutineWish,
   mayBeSame: boolean,
 ): { readonly left: number; readonly right: number; readonly picture: Picture }[] {
-  const most = Math.min(8, MOST[wish.layout]);
+  const most = Math.min(8, LARGEST_FLASHED[wish.layout]);
   return numbersTo(random, most, { ...wish, zeroToo: false }, mayBeSame ? 1 : 2).map((n, i) => {
     const same = mayBeSame && i % 2 === 0;
     const by = pick(random, [1, 2]);
@@ -155,7 +155,7 @@ const sameOrDifferent: Routine = {
   choices: ['layout', 'exposure', 'length'],
   asks: (random, wish) =>
     twoSets(random, wish, true).map(({ left, right, picture }) =>
-      put(
+      makeAsk(
         `same:${left}:${right}`,
         picture,
         { say: 'same-or-different' },
@@ -171,13 +171,18 @@ const whichMore: Routine = {
   asks: (random, wish) =>
     twoSets(random, wish, false).flatMap(({ left, right, picture }) =>
       chain([
-        put(
+        makeAsk(
           `more:${left}:${right}`,
           picture,
           { say: 'which-more' },
           { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } },
         ),
-        put(`${Math.min(left, right)}+?=${Math.max(left, right)}`, picture, { say: 'make-equal' }, { aid: 'picture' }),
+        makeAsk(
+          `${Math.min(left, right)}+?=${Math.max(left, right)}`,
+          picture,
+          { say: 'make-equal' },
+          { aid: 'picture' },
+        ),
       ]),
     ),
 };
@@ -188,12 +193,17 @@ const oneMore: Routine = {
   group: 'seeing',
   choices: ['layout', 'exposure', 'length', 'order'],
   asks: (random, wish) =>
-    numbersTo(random, Math.min(9, MOST[wish.layout]), { ...wish, zeroToo: false }, 2).flatMap((n): Ask[] => {
+    numbersTo(random, Math.min(9, LARGEST_FLASHED[wish.layout]), { ...wish, zeroToo: false }, 2).flatMap((n): Ask[] => {
       const picture = seenPicture(wish, n, random);
       const more: Picture = { show: 'sets', left: picture, right: { show: 'spots', layout: 'dice', count: 1 } };
       return chain([
-        put(`show:${n}:${wish.layout}`, picture, { say: 'how-many-seen' }, { flash: true, after: { say: 'thanks' } }),
-        put(`${n}+1`, more, { say: 'and-one-more', n }, { aid: 'picture', after: { say: 'one-more-than', n } }),
+        makeAsk(
+          `show:${n}:${wish.layout}`,
+          picture,
+          { say: 'how-many-seen' },
+          { flash: true, after: { say: 'thanks' } },
+        ),
+        makeAsk(`${n}+1`, more, { say: 'and-one-more', n }, { aid: 'picture', after: { say: 'one-more-than', n } }),
       ]);
     }),
 };
@@ -210,8 +220,8 @@ const equalGroups: Routine = {
       const picture: Picture = { show: 'groups', count, of };
       const whole = count * of;
       return chain([
-        put(null, picture, { say: 'how-many-groups' }, { accepts: [String(count)], after: { say: 'thanks' } }),
-        put(
+        makeAsk(null, picture, { say: 'how-many-groups' }, { accepts: [String(count)], after: { say: 'thanks' } }),
+        makeAsk(
           `groups:${count}:${of}`,
           picture,
           { say: 'count-in', of },

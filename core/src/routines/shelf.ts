@@ -9,7 +9,7 @@ export const PATH_STEPS = ['objects', 'picture', 'remembered', 'symbols'] as con
 export type PathStep = (typeof PATH_STEPS)[number];
 
 /** What a routine is, told by its own questions under a wish. */
-export interface ShelfEntry {
+interface ShelfEntry {
   /** The picture that tells most of it. */
   readonly picture: Picture;
   readonly steps: readonly PathStep[];

@@ -19,7 +19,7 @@ export interface Putting<Mode extends AnswerMode> {
 const MORE_TIME = 2;
 
 /** The same questions for a child with this support. Who points or is spoken for shows an answer that an adult enters, where others speak or write: with a hand time of its own. */
-export function putFor<Mode extends AnswerMode>(
+export function applySupport<Mode extends AnswerMode>(
   usual: Putting<Mode>,
   support: readonly Support[],
 ): Putting<Mode | 'show'> {

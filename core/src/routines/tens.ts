@@ -1,5 +1,5 @@
 import { numbersTo } from './draws';
-import { chain, countersOf, put, talk, type Ask, type Routine, type RoutineWish } from './routine';
+import { chain, countersOf, makeAsk, talk, type Ask, type Routine, type RoutineWish } from './routine';
 import type { Picture } from './picture';
 
 export const framePicture = (wish: RoutineWish, layout: 'five' | 'frame-fives', count: number): Picture => ({
@@ -16,7 +16,7 @@ const toFive: Routine = {
   choices: ['direction', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
     numbersTo(random, 5, wish).map((n) =>
-      put(`${n}+?=5`, framePicture(wish, 'five', n), { say: 'how-many-more', to: 5 }, { flash: true }),
+      makeAsk(`${n}+?=5`, framePicture(wish, 'five', n), { say: 'how-many-more', to: 5 }, { flash: true }),
     ),
 };
 
@@ -29,7 +29,7 @@ const hideAndPicture: Routine = {
     numbersTo(random, 10, wish).flatMap((n): Ask[] => {
       const picture = framePicture(wish, 'frame-fives', n);
       return chain([
-        put(
+        makeAsk(
           `${n}+?=10`,
           picture,
           { say: 'picture-it', first: n, whole: 10 },
@@ -47,15 +47,15 @@ function cardOf(whole: 5 | 10): (n: number, picture: Picture) => Ask[] {
     const [sum, left] = [`${n}+${whole - n}`, `${whole}-${whole - n}`];
     const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
     const throughFive: Ask[] = [
-      put(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, seen),
-      put(null, picture, { say: 'five-to-ten' }, { accepts: ['5'], after: { say: 'thanks' } }),
+      makeAsk(`${n}+?=5`, picture, { say: 'how-many-more', to: 5 }, seen),
+      makeAsk(null, picture, { say: 'five-to-ten' }, { accepts: ['5'], after: { say: 'thanks' } }),
     ];
     return chain([
-      put(`show:${n}:${layout}`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
+      makeAsk(`show:${n}:${layout}`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
       ...(whole === 10 && n > 0 && n < 5 ? throughFive : []),
-      put(`${n}+?=${whole}`, picture, { say: 'empty-boxes' }, seen),
-      put(sum, picture, { say: 'sentence', fact: sum }, seen),
-      put(left, picture, { say: 'sentence', fact: left }, { aid: 'picture' }),
+      makeAsk(`${n}+?=${whole}`, picture, { say: 'empty-boxes' }, seen),
+      makeAsk(sum, picture, { say: 'sentence', fact: sum }, seen),
+      makeAsk(left, picture, { say: 'sentence', fact: left }, { aid: 'picture' }),
     ]);
   };
 }
@@ -83,7 +83,7 @@ export const foldedFingers: Routine = {
     numbersTo(random, 10, wish).flatMap((n): Ask[] => {
       const picture = { show: 'spots', layout: 'fingers', count: n } as const;
       return chain([
-        put(`${n}+?=10`, picture, { say: 'folded' }, { flash: true, after: { say: 'how-known' } }),
+        makeAsk(`${n}+?=10`, picture, { say: 'folded' }, { flash: true, after: { say: 'how-known' } }),
         talk(picture, { say: 'turn-hand' }),
       ]);
     }),

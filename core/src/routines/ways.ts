@@ -23,7 +23,7 @@ export const waysTotals = (whole: number): Record<WaysRule, number> => ({
 const counted = ([a, b]: Pair, rule: WaysRule): string =>
   (rule === 'zero' || rule === 'plain' ? [Math.min(a, b), Math.max(a, b)] : [a, b]).join('+');
 
-export interface WaysSoFar {
+interface WaysSoFar {
   readonly found: readonly Pair[];
   /** Offered again, as often as they were. */
   readonly repeated: readonly Pair[];

@@ -28,7 +28,7 @@ export const sumOf = (...parts: readonly Moments[]): Moments => ({
  * The one log-normal with these moments (Fenton and Wilkinson 1960): sigma² = ln(1 + variance / mean²), mu = ln mean − sigma² / 2.
  * @throws RangeError unless the mean is positive
  */
-export function matching({ mean, variance }: Moments): LogNormal {
+export function fentonWilkinson({ mean, variance }: Moments): LogNormal {
   if (!(mean > 0)) throw new RangeError('a time needs a positive mean');
   const s2 = Math.log(1 + variance / (mean * mean));
   return { mu: Math.log(mean) - s2 / 2, sigma: Math.sqrt(s2) };

@@ -1,5 +1,6 @@
 /* eslint-disable no-restricted-globals -- of Date only the arithmetic of the calendar is used (UTC, parse, toISOString), never its clock */
-const DAY_MS = 86_400_000;
+/** Milliseconds of a day of 24 hours. */
+export const DAY_MS = 86_400_000;
 /** Since 1972 zones differ from UTC, and change their clocks, by whole quarters of an hour (IANA time zone database). */
 const QUARTER_MS = 900_000;
 /** Nowhere is local midnight further from midnight in UTC. */

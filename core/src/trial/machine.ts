@@ -38,7 +38,7 @@ export type TrialEvent =
 /** `appear`, `cover`, `clear`: draw the show, the cover, the empty stage, in this very frame. `stopped`: ask the adult for the number. `answered`: record it. */
 export type TrialEffect = 'appear' | 'cover' | 'clear' | 'stopped' | 'answered';
 
-export type TrialStep = readonly [TrialState, readonly TrialEffect[]];
+type TrialStep = readonly [TrialState, readonly TrialEffect[]];
 
 /** How long the cover stays before the stage is empty: long enough to wipe the after-image (Sperling 1960: gone after about 300 ms). */
 export const COVER_MS = 350;

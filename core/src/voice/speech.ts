@@ -15,7 +15,7 @@ const BEGINS: readonly ('voiced' | 'stop' | 'hiss')[] = [
   'stop',
 ];
 
-export interface Utterance {
+interface Utterance {
   /** −1 … 1. */
   readonly samples: Float32Array;
   /** Where the sound begins, in samples: the truth a detector is held against. */

@@ -1,3 +1,4 @@
+import { DAY_MS } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Context } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
@@ -8,7 +9,7 @@ import { hashOf, newToken } from './tokens';
 /** Cookie of a device on which an adult has signed in: guesses from elsewhere cannot lock this device out. It signs nobody in. */
 const cookieName = ({ secureCookie }: Deps): string => (secureCookie ? '__Host-vane_device' : 'vane_device');
 /** So long without a sign-in, and the mark is forgotten. */
-export const DEVICE_LASTS_MS = 180 * 86_400_000;
+export const DEVICE_LASTS_MS = 180 * DAY_MS;
 
 interface Whose {
   readonly schoolId: string;

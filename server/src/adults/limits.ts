@@ -18,7 +18,7 @@ const RULES = {
   'letter-school': { points: 200, duration: 86_400 },
   pair: { points: 30, duration: 60 },
 } as const satisfies Record<string, { readonly points: number; readonly duration: number }>;
-export type Rule = keyof typeof RULES;
+type Rule = keyof typeof RULES;
 
 /** Keys are stored hashed: the table shows no address and no name. */
 const hashed = (key: string): string => createHash('sha256').update(key).digest('hex');
@@ -59,7 +59,7 @@ export class Limits {
     }
   }
   /** The try was a good one. */
-  async giveBack(rule: Rule, key: string): Promise<void> {
+  async refund(rule: Rule, key: string): Promise<void> {
     await this.#of(rule).reward(hashed(key));
   }
   /** Resets a key's count after a success. */

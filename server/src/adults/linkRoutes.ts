@@ -1,3 +1,4 @@
+import { DAY_MS } from '@vane/core';
 import { UniqueConstraintViolationException } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Language } from '@vane/core';
@@ -20,7 +21,6 @@ import { lockSchool } from '../db/locks';
 import { rightsChanged } from '../db/notices';
 import { languageOf } from '../words/sayFor';
 
-const DAY_MS = 86_400_000;
 const LASTS = { join: 7 * DAY_MS, reset: 3_600_000 };
 
 /** A link that was made: its id, and the token that opens it. */
@@ -88,7 +88,7 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
     await limits.count('link', c.var.address);
     const link = await linkOf(c.var.em, token, purpose, deps.now());
     if (!link) throw new RequestProblem('link-used');
-    await limits.giveBack('link', c.var.address);
+    await limits.refund('link', c.var.address);
     await demandOpenSchool(c.var.em, link.schoolId);
     return link;
   };

@@ -18,7 +18,7 @@ const MOST_WAITING_OF_ONE = 12;
 const waiting = new Map<string, number>();
 
 /** Origin of a password check: address, and whether the device is known. */
-export interface Asker {
+interface Asker {
   readonly address: string;
   readonly known: boolean;
 }

@@ -184,7 +184,7 @@ export function signInRoutes(deps: Deps, limits: Limits): ContractRoutes {
       const known = adult?.schoolId === DEMO_SCHOOL_ID && !(await isDemo(em));
       if (!adult || !fits || known) throw new RequestProblem('wrong-sign-in');
       if (device !== null) await limits.clear('sign-in-device', device);
-      else await limits.giveBack('sign-in-address', address);
+      else await limits.refund('sign-in-address', address);
       await limits.clear('sign-in-account', email);
       // That it is closed is said to its own adults alone.
       await demandOpenSchool(em, adult.schoolId);

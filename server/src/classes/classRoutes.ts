@@ -1,5 +1,5 @@
 import { carpetSettings, DEFAULT_CARPET, type CarpetSettings, type ChildView, type ClassView } from '@vane/contract';
-import { MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
+import { DAY_MS, MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
@@ -47,7 +47,7 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
 
 /** By child: sound copies by answer mode, and counts, of the last weeks. */
 async function measuresOf(em: EntityManager, which: Which, now: Date): Promise<Map<string, MeasuresLately>> {
-  const since = new Date(now.getTime() - MEASURES_LAST_DAYS * 86_400_000);
+  const since = new Date(now.getTime() - MEASURES_LAST_DAYS * DAY_MS);
   const { where, values } = classOrChild(which, 'r');
   const rows: { child_id: string; kind: string; answer_mode: AnswerMode; n: string }[] = await em.execute(
     `select child_id, kind, answer_mode, count(*) as n from response r
@@ -71,7 +71,7 @@ export async function carpetOf(em: EntityManager, key: ClassKey): Promise<Carpet
   return stored.success ? stored.data : DEFAULT_CARPET;
 }
 
-const LATELY_MS = 35 * 86_400_000;
+const LATELY_MS = 35 * DAY_MS;
 /** Routines used lately, the last one first. */
 async function routinesUsed(em: EntityManager, { schoolId, classId }: ClassKey, now: Date): Promise<string[]> {
   const found: { routine: string }[] = await em.execute(

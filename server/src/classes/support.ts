@@ -1,3 +1,4 @@
+import { DAY_MS } from '@vane/core';
 import type { SupportView } from '@vane/contract';
 import type { Support } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
@@ -26,8 +27,6 @@ export const supportFile = ({ supports, supportWords, supportBy, supportAt }: Ke
   supportBy === ''
     ? null
     : { supports: [...supports], words: supportWords, by: supportBy, made_at: supportAt?.toISOString() ?? null };
-
-const DAY_MS = 86_400_000;
 
 /** Support is for the class's own adults: a lead who reads it in a class that is not theirs is written down, once a day and class. */
 export async function supportReadBy(

@@ -1,4 +1,5 @@
 import {
+  DAY_MS,
   answerFact,
   DEFAULT_READING_SETTINGS,
   HARBOUR_CHILDREN,
@@ -19,7 +20,6 @@ import {
 
 /** Part `plan` of the bench: half a term lived by the plan, and what it costs to make one. */
 const OPTIONS = { settings: DEFAULT_READING_SETTINGS };
-const DAY_MS = 86_400_000;
 const CHILDREN = 24;
 const WEEKS = 6;
 const SCHOOL_DAYS = [0, 1, 2, 3, 4];

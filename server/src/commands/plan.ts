@@ -1,5 +1,6 @@
 import { toResponse, WEEK_COLUMNS, weekCells } from '@vane/contract';
 import {
+  DAY_MS,
   AIMS,
   childSession,
   DEFAULT_READING_SETTINGS,
@@ -22,7 +23,6 @@ import { fail, parsed, responsesUpTo } from './files';
  */
 const USAGE = `usage: ./vane plan FILE.csv --child ID [--count N] [--as-of YYYY-MM-DD] [--aim judge|practise] [--time-zone NAME]
        ./vane plan FILE.csv --week [--days 5] [--adults 1] [--minutes 15] [--group 4] [--times 2] [--seed 1] [--as-of YYYY-MM-DD] [--time-zone NAME]`;
-const DAY_MS = 86_400_000;
 /** Sessions are planned for nine in the morning. */
 const NINE_MS = 9 * 3_600_000;
 

@@ -58,7 +58,7 @@ export const SignIn = defineEntity({
 });
 
 /** What became of a letter. */
-export type LetterState = 'waiting' | 'sent' | 'failed';
+type LetterState = 'waiting' | 'sent' | 'failed';
 
 /** A link sent by letter: to join a school, or to a new password. The letter holds the token; the table only its hash. */
 export const AdultLink = defineEntity({

@@ -1,4 +1,4 @@
-interface Asked<In, Out> {
+interface Waiting<In, Out> {
   readonly asked: In;
   readonly answer: (out: Out) => void;
   readonly fail: (error: unknown) => void;
@@ -9,7 +9,7 @@ interface Asked<In, Out> {
  * another's fault; and one that has to wait, for a lock say, holds up its own lane alone.
  */
 export class Batched<In, Out> {
-  readonly #waiting: Asked<In, Out>[] = [];
+  readonly #waiting: Waiting<In, Out>[] = [];
   #busy = 0;
 
   /**
@@ -36,7 +36,7 @@ export class Batched<In, Out> {
     this.#busy--;
   }
 
-  async #answer(all: readonly Asked<In, Out>[]): Promise<void> {
+  async #answer(all: readonly Waiting<In, Out>[]): Promise<void> {
     try {
       const answers = await this.act(all.map(({ asked }) => asked));
       all.forEach(({ answer }, i) => answer(answers[i] as Out));

@@ -1,13 +1,13 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import type { Logger } from 'pino';
 import { connect, openDatabase } from './orm';
-import { Readers } from './readers';
+import { ReplicaRouter } from './replicaRouter';
 
 /** The database of this Vane. */
 export interface Database {
   readonly orm: MikroORM;
   /** For long reads. */
-  readonly readers: Readers;
+  readonly readers: ReplicaRouter;
   readonly url: string;
   /** Where LISTEN works. */
   readonly listenUrl: string;
@@ -28,7 +28,7 @@ export function openedDatabase(
   log: Logger,
   standby: MikroORM | null = null,
 ): Database {
-  const readers = new Readers(orm, standby, log);
+  const readers = new ReplicaRouter(orm, standby, log);
   return {
     orm,
     readers,

@@ -7,10 +7,10 @@ export const EVERY = '*';
 
 export type Side = 'control' | 'stage';
 /** What changed: a side's state, the screen is gone, somebody may have lost the right to see it, or this server stops. */
-export type Change = Side | 'ended' | 'rights' | 'stopping';
+export type ScreenChange = Side | 'ended' | 'rights' | 'stopping';
 
 /** What `pg_notify` is given to tell of a change; several stand behind each other with commas. */
-export const notice = (screen: string, change: Change): [channel: string, payload: string] => [
+export const notice = (screen: string, change: ScreenChange): [channel: string, payload: string] => [
   CHANNEL,
   `${screen} ${change}`,
 ];

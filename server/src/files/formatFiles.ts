@@ -12,7 +12,15 @@ import {
   weekRow,
   type ClassArchive,
 } from '@vane/contract';
-import { HARBOUR_CHILDREN, judgeClass, planWeek, seeded, simulateClass, DEFAULT_READING_SETTINGS } from '@vane/core';
+import {
+  DAY_MS,
+  HARBOUR_CHILDREN,
+  judgeClass,
+  planWeek,
+  seeded,
+  simulateClass,
+  DEFAULT_READING_SETTINGS,
+} from '@vane/core';
 import { stringify } from 'csv-stringify/sync';
 import { v7 } from 'uuid';
 import * as z from 'zod';
@@ -42,7 +50,7 @@ export function formatFiles(): Map<string, string> {
       const lastAsked = new Map(asked.map((r) => [r.fact, r.shownAt]));
       return { child, readings: own, lastAsked, lastAskedAt: Math.max(...lastAsked.values()) };
     }),
-    days: [1, 2].map((days) => UNTIL + days * 86_400_000),
+    days: [1, 2].map((days) => UNTIL + days * DAY_MS),
     timeZone: 'Europe/London',
     adults: 1,
     minutes: 15,

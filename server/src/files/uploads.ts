@@ -8,7 +8,7 @@ import type { ReadableStream as WebStream } from 'node:stream/web';
 import { RequestProblem } from '../problems/problem';
 
 /** Files that are on their way at once: in all, and of one adult. */
-const MOST = 8;
+const UPLOADS_AT_ONCE = 8;
 const MOST_OF_ONE = 2;
 /** An upload without data for this long is abandoned, ms. */
 const SILENT_MS = 20_000;
@@ -26,7 +26,7 @@ export class Uploads {
   async take<T>(adultId: string, request: Request, largest: number, act: (file: string) => Promise<T>): Promise<T> {
     const all = [...this.#underWay.values()].reduce((sum, n) => sum + n, 0);
     const own = this.#underWay.get(adultId) ?? 0;
-    if (own >= MOST_OF_ONE || all >= MOST) {
+    if (own >= MOST_OF_ONE || all >= UPLOADS_AT_ONCE) {
       await request.body?.cancel();
       throw new RequestProblem('try-later', { detail: 'other files are on their way' });
     }

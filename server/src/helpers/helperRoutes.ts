@@ -1,5 +1,5 @@
 import { asksOfSheet, rowOfSheet, sittingOfSheet, toResponse, type HelperSheet } from '@vane/contract';
-import { observedText, putFor } from '@vane/core';
+import { observedText, applySupport } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Context, MiddlewareHandler } from 'hono';
 import { getCookie, setCookie } from 'hono/cookie';
@@ -100,7 +100,7 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
     .on('POST /helper/open', async (c, { body: { token } }) => {
       await limits.count('link', c.var.address);
       await entered(c, deps, token);
-      await limits.giveBack('link', c.var.address);
+      await limits.refund('link', c.var.address);
       setCookie(c, COOKIE, token, {
         httpOnly: true,
         sameSite: 'Strict',
@@ -128,7 +128,7 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
           id,
           nickname,
           asks,
-          exposureMs: putFor(carpet, supports).exposureMs,
+          exposureMs: applySupport(carpet, supports).exposureMs,
         })),
         ways: { layout, words, options },
         given: places.filter(({ child, place }) => ids.has(answerId(helper.code, child, place))),

@@ -30,7 +30,7 @@ const DATABASE_AGAIN_MS = 500;
 /** Longest wait for work under way when a server is told to stop, ms. */
 const LONGEST_STOP_MS = 8_000;
 
-/** What whoever does a piece of work is told beside it. */
+/** Context passed to a job handler. */
 interface Doing {
   /** It will not be tried again when it fails. */
   readonly last: boolean;

@@ -24,7 +24,7 @@ export interface JobData {
   readonly letter: LetterWish;
   /** Deletes what has had its time. */
   readonly trim: object;
-  /** Has PostgreSQL count what is in tables that lie in parts, which it does of the parts alone. */
+  /** Runs ANALYZE on partitioned parents; autovacuum covers only the partitions. */
   readonly count: object;
   /** Makes the backup of the day, where it is not there yet. */
   readonly backup: object;

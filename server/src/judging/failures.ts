@@ -3,7 +3,7 @@ import { FailedWork } from '../db/entities';
 import type { ClassKey } from '../db/keys';
 
 /** Work on a class. */
-export type ClassWork = 'judge' | 'weeks';
+type ClassWork = 'judge' | 'weeks';
 
 /** Age of a failure after which a reader has it tried again, ms. */
 const TRY_AGAIN_MS = 60_000;

@@ -13,7 +13,7 @@ import { fingerprints, fitOf, settingsOf, type Basis } from './basis';
 import { failedJustNow } from './failures';
 
 /** Readings as they are kept, and whether they are made from all that is there. */
-export interface KeptReadings {
+interface KeptReadings {
   readonly readings: readonly Reading[];
   readonly estimates: readonly ChildEstimate[];
   readonly judgedAt: Date | null;
@@ -151,14 +151,14 @@ export class Readings {
   }
 }
 
-export interface ChildThen {
+interface ChildThen {
   readonly rows: readonly RecordRow[];
   readonly judgement: ChildJudgement | null;
   readonly basis: Basis;
 }
 
 /** Readings as they were stored last, current or not. Thousands of rows: read plainly, without an entity for each. */
-export async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
+async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
   const { where, values } = classOrChild(which, 'r');
   return em.execute<Reading[]>(
     `select child_id as child, fact, reading, p_automatic as "pAutomatic", lean, certainty, responses, days, reason from reading r

@@ -117,12 +117,12 @@ async function stateOf(em: EntityManager, which: Which, settings: ReadingSetting
 }
 
 /** Parts of a fingerprint, as `weeksAsked` makes it: the version of the judgement first. */
-const partsOf = (fingerprint: string): unknown[] => JSON.parse(fingerprint) as unknown[];
+const fingerprintParts = (fingerprint: string): unknown[] => JSON.parse(fingerprint) as unknown[];
 
 /** What an older version of the judgement said of the same answers by the same settings: so that a new version can be told apart from a child who moved. */
 function olderOf(stored: InferEntity<typeof WeekReading> | undefined, fingerprint: string): OlderWeek | null {
   if (!stored) return null;
-  const [[was, ...before], [is, ...now]] = [partsOf(stored.fingerprint), partsOf(fingerprint)];
+  const [[was, ...before], [is, ...now]] = [fingerprintParts(stored.fingerprint), fingerprintParts(fingerprint)];
   if (JSON.stringify(before) !== JSON.stringify(now)) return null;
   if (was === is) return stored.older ?? null;
   return { modelVersion: String(was), workingNumber: stored.workingNumber ?? null, words: stored.words };

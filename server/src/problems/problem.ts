@@ -48,7 +48,7 @@ const STATUS = {
   failed: 500,
 } as const satisfies Record<ProblemCode, ContentfulStatusCode>;
 
-export type ProblemCode = keyof Catalogue['problems'];
+type ProblemCode = keyof Catalogue['problems'];
 
 /** A failed request, thrown anywhere and answered in one place. */
 export class RequestProblem extends Error {

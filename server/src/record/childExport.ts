@@ -8,7 +8,7 @@ import { supportFile } from '../classes/support';
 import { recordOf } from './store';
 
 /** Everything stored about one child, as exported: an open format (docs/formats.md). */
-export interface ChildFile {
+interface ChildFile {
   readonly format: 'vane-child';
   readonly version: 2;
   readonly made_at: string;

@@ -1,4 +1,4 @@
-import type { Change, CorrectionRequest } from '@vane/contract';
+import type { CorrectionChange, CorrectionRequest } from '@vane/contract';
 import { NotAFact, observedText, parseObserved, parseQuestion } from '@vane/core';
 import { LockMode } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
@@ -7,7 +7,7 @@ import type { ClassKey } from '../db/keys';
 import { Child, Correction, ResponseEntity, type Correctable, type ResponseRowEntity } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 
-const partsOf = ({ childId, given, outcome, observed, void: why }: ResponseRowEntity): Correctable => ({
+const correctableOf = ({ childId, given, outcome, observed, void: why }: ResponseRowEntity): Correctable => ({
   childId,
   given,
   outcome,
@@ -26,8 +26,8 @@ function answerTo(fact: string): string {
   throw new RequestProblem('not-correctable', { detail: `"${fact}" has no single right answer: void it instead` });
 }
 
-function changed(row: ResponseRowEntity, change: Change, original: Correctable): Correctable {
-  const now = partsOf(row);
+function changed(row: ResponseRowEntity, change: CorrectionChange, original: Correctable): Correctable {
+  const now = correctableOf(row);
   switch (change.what) {
     case 'void':
       return { ...now, void: change.reason };
@@ -85,7 +85,7 @@ export async function correct(
   if (change.what === 'child' && !children.has(change.child)) throw new RequestProblem('not-found');
   let count = 0;
   for (const row of rows) {
-    const before = partsOf(row);
+    const before = correctableOf(row);
     const after = changed(row, change, earlier.find((c) => c.responseId === row.id)?.before ?? before);
     if (same(after, before)) continue;
     if (after.childId !== before.childId && !children.has(after.childId))

@@ -142,7 +142,7 @@ describe('a school that is carried to another Vane', () => {
       }
     };
     const devices = [1000, 20_000, 30_000, 40_000].map(device);
-    await wait(300);
+    while (acknowledged.size <= 50) await wait(20);
     await out();
     await Promise.all(devices);
     await into();

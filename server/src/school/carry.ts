@@ -17,13 +17,13 @@ import { removeRows, SchoolReader, writeSchool, type SchoolHead } from './school
 import { demandNoDemo, schoolNamed, SchoolTrouble, SERVICE } from './schools';
 
 /** A database by its connections and its address: rows go through PostgreSQL's own COPY, which needs a connection of its own. */
-export interface Here {
+interface Here {
   readonly orm: MikroORM;
   readonly url: string;
 }
 
 /** What was carried. */
-export interface Carried {
+interface Carried {
   readonly name: string;
   readonly rows: number;
 }

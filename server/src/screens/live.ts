@@ -1,4 +1,4 @@
-import { CHANNEL, EVERY, type Change } from '../db/notices';
+import { CHANNEL, EVERY, type ScreenChange } from '../db/notices';
 import pg from 'pg';
 import type { Logger } from 'pino';
 import { logged } from '../problems/logged';
@@ -8,7 +8,7 @@ const AGAIN_MS = 500;
  * Tells those who wait on this process what changed on any: through PostgreSQL's LISTEN and NOTIFY, so that any number of processes may serve. A lost connection reconnects, and all listeners read again.
  */
 export class Live {
-  readonly #waiting = new Map<string, Set<(change: Change) => void>>();
+  readonly #waiting = new Map<string, Set<(change: ScreenChange) => void>>();
   #client: pg.Client | null = null;
   #listening: Promise<void> | null = null;
   #again: ReturnType<typeof setTimeout> | null = null;
@@ -20,7 +20,7 @@ export class Live {
   ) {}
 
   /** Calls back on every change of a screen, until the returned call. Changes are heard from the moment it resolves. */
-  async on(screen: string, heard: (change: Change) => void): Promise<() => void> {
+  async on(screen: string, heard: (change: ScreenChange) => void): Promise<() => void> {
     const all = this.#waiting.get(screen) ?? new Set();
     this.#waiting.set(screen, all.add(heard));
     const end = (): void => {
@@ -68,7 +68,7 @@ export class Live {
         const [screen = '', change = ''] = one.split(' ');
         const concerned =
           screen === EVERY ? [...this.#waiting.values()].flatMap((all) => [...all]) : (this.#waiting.get(screen) ?? []);
-        for (const heard of concerned) heard(change as Change);
+        for (const heard of concerned) heard(change as ScreenChange);
       }
     });
     try {

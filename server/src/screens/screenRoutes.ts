@@ -1,3 +1,4 @@
+import { DAY_MS } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { OpenedScreen } from '@vane/contract';
 import type { Context, MiddlewareHandler } from 'hono';
@@ -20,7 +21,7 @@ import { logged } from '../problems/logged';
 
 const COOKIE = 'vane_screen';
 const CODE_LASTS_MS = 10 * 60_000;
-export const SCREEN_LASTS_MS = 24 * 3_600_000;
+export const SCREEN_LASTS_MS = DAY_MS;
 const KEEP_ALIVE_MS = 15_000;
 
 const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
@@ -176,7 +177,7 @@ export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
       const opened = { tokenHash: hashOf(token), codeHash: null };
       if ((await c.var.em.nativeUpdate(Screen, { schoolId, id, codeHash }, opened)) === 0)
         throw new RequestProblem('wrong-code');
-      await limits.giveBack('pair', c.var.address);
+      await limits.refund('pair', c.var.address);
       setCookie(c, COOKIE, token, {
         httpOnly: true,
         sameSite: 'Strict',

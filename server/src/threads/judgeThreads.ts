@@ -39,7 +39,7 @@ export type JudgeTask =
 const THREADS = Math.min(2, availableParallelism());
 
 /** Responses in as many parts as there are threads, about equally long, in the order in which children first appear: a child is judged by itself. */
-function partsOf(responses: readonly Response[]): readonly (readonly Response[])[] {
+function chunked(responses: readonly Response[]): readonly (readonly Response[])[] {
   const parts: Response[][] = [[]];
   for (const own of grouped(responses, ({ child }) => child).values()) {
     const part = parts[parts.length - 1]!;
@@ -60,7 +60,7 @@ export class JudgeThreads implements Judge {
     return this.#threads.run({ what: 'learn', responses }) as Promise<ClassValues>;
   }
   async judge(responses: readonly Response[], values: ClassValues, options: JudgeOptions): Promise<ChildJudgement[]> {
-    const tasks = partsOf(responses).map((part) =>
+    const tasks = chunked(responses).map((part) =>
       this.#threads.run({ what: 'judge', responses: part, values, options }),
     );
     return ((await Promise.all(tasks)) as ChildJudgement[][]).flat();

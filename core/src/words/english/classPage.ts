@@ -1,7 +1,7 @@
 import type { Opener } from '../../plan/opener';
 import type { HelpLevel, Place } from '../../plan/place';
 import type { NextStep } from '../../plan/ready';
-import type { WorthSeeing } from '../../plan/worthSeeing';
+import type { WorthSeeing } from '../../plan/notable';
 import type { Standing } from '../../plan/whoKnows';
 import { told } from './readings';
 import { inLetters } from './numbers';
@@ -43,7 +43,7 @@ export function nextStep(next: NextStep): string {
 }
 
 /** Why a fact is opened first on a child's page. */
-export const worthSeeing: Readonly<Record<WorthSeeing['why'], (number: string) => string>> = {
+export const notable: Readonly<Record<WorthSeeing['why'], (number: string) => string>> = {
   'of-the-number': (number) =>
     `Shown first: of the pairs of ${number}, the one with the most answers that is not known yet.`,
   'not-known': () => 'Shown first: the one with the most answers that is not known yet.',

@@ -4,7 +4,7 @@ import type { Mistake } from '../../mistakes/mistake';
 import type { Evidence } from '../../reading/evidence';
 import type { SessionSum } from '../../reading/lastSession';
 import type { Moved } from '../../reading/moved';
-import type { Change } from '../../reading/overTime';
+import type { ReadingChange } from '../../reading/overTime';
 import type { Happening } from '../../reading/sequence';
 import type { Reading, Reason } from '../../reading/reading';
 import { fact } from './facts';
@@ -132,16 +132,16 @@ export function evidence(seen: Evidence, name: string): string {
 }
 
 /** One change over the weeks. */
-export function change({ from, to }: Change): string {
+export function change({ from, to }: ReadingChange): string {
   if (from === null) return 'now known';
   if (to === 'knows') return `was “${readings[from]}”, now known`;
   return from === 'knows' ? `was known, now “${readings[to]}”` : `was “${readings[from]}”, now “${readings[to]}”`;
 }
 
 /** What the weeks brought. */
-export function overTime(changes: readonly Change[], weeks: number, name: string): string {
+export function overTime(changes: readonly ReadingChange[], weeks: number, name: string): string {
   // Only what stands: a fact that became known and lapsed again is told as lapsed.
-  const newest = new Map<string, Change>();
+  const newest = new Map<string, ReadingChange>();
   for (const one of changes) if (!newest.has(one.fact)) newest.set(one.fact, one);
   const standing = [...newest.values()];
   const known = standing.filter((c) => c.to === 'knows').length;

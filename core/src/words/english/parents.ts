@@ -26,7 +26,7 @@ const learning = (place: Place, words: Words): string =>
       : `the ${words.pair}s of ${inLetters(place.number)}: the ways to make it from two ${words.part}s`;
 
 /** A game for a need, in the class's words. */
-export function home(need: Need, words: Words): string {
+function home(need: Need, words: Words): string {
   switch (need.need) {
     case 'begin':
     case 'finding out':

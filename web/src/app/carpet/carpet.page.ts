@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { CarpetSettings, ChildView } from '@vane/contract';
-import { putFor, routineOf, ROUTINES, seeded, warmUpNeeded, type WarmUp } from '@vane/core';
+import { applySupport, routineOf, ROUTINES, seeded, warmUpNeeded, type WarmUp } from '@vane/core';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
@@ -104,7 +104,7 @@ export class CarpetPage {
       children,
       settings,
       choral: false,
-      warmUpOf: ({ measures, support }) => warmUpNeeded(measures, putFor(settings, support).answerMode),
+      warmUpOf: ({ measures, support }) => warmUpNeeded(measures, applySupport(settings, support).answerMode),
     };
     if (plan.opener === null) return [session];
     const more = { children, warmUpOf: this.noWarmUp };

@@ -189,7 +189,7 @@ export class CarpetRun {
   readonly changed = computed(() => (this.choral() ? [] : this.sitting().line.children()));
   readonly others = computed(() => this.sitting().wish.classmates.filter((one) => one.id !== this.child().id));
 
-  turnName({ nickname, had, now, away }: ReturnType<Sitting['line']['pebbles']>[number]): string {
+  turnName({ nickname, had, now, away }: ReturnType<Sitting['line']['turnCounts']>[number]): string {
     if (away) return $localize`${nickname}, had ${had}, away: bring back`;
     return now
       ? $localize`${nickname}, had ${had}, to go now: mark as away`

@@ -4,7 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatExpansionModule } from '@angular/material/expansion';
 import { Router, RouterLink } from '@angular/router';
 import { toResponse, type OverruleView } from '@vane/contract';
-import { countMistakes, lastSession, USUAL_WORDS, workingNumber, worthSeeing, type ChildNeed } from '@vane/core';
+import { DAY_MS, countMistakes, lastSession, USUAL_WORDS, workingNumber, notable, type ChildNeed } from '@vane/core';
 import { switchMap } from 'rxjs';
 import { Trouble } from '../parts/trouble';
 import { pageWords } from '../language/pageWords';
@@ -28,7 +28,6 @@ import { Sequence } from './sequence';
 import { StepChart } from './stepChart';
 import { SupportForm } from './support';
 
-const DAY_MS = 86_400_000;
 /** What is open where nothing of a sail was asked. */
 const FIRST_FACT: Readonly<Record<View, string>> = {
   seeing: 'show:1:five',
@@ -132,12 +131,11 @@ export class ChildPage {
   /** The open fact: the most informative one of the child and view, until the teacher chooses another. */
   readonly chosen = linkedSignal<string, string>({
     source: this.#opened,
-    computation: (source) =>
-      source === '' ? '' : untracked(() => this.#worthSeeing()?.fact ?? FIRST_FACT[this.view()]),
+    computation: (source) => (source === '' ? '' : untracked(() => this.#notable()?.fact ?? FIRST_FACT[this.view()])),
   });
-  readonly #worthSeeing = computed(() =>
+  readonly #notable = computed(() =>
     this.record.hasValue()
-      ? worthSeeing(
+      ? notable(
           this.record.value().readings.filter((r) => viewOf(r.fact) === this.view()),
           this.#number(),
         )
@@ -145,9 +143,9 @@ export class ChildPage {
   );
   /** Why the open fact was opened; empty once another is chosen. */
   readonly whyThis = computed(() => {
-    const found = this.#worthSeeing();
+    const found = this.#notable();
     if (found?.fact !== this.chosen()) return '';
-    return pageWords.classPage.worthSeeing[found.why](words.inLetters(this.#number() ?? 0));
+    return pageWords.classPage.notable[found.why](words.inLetters(this.#number() ?? 0));
   });
   readonly nothingMoved = computed(() =>
     this.record.hasValue()

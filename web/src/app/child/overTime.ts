@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { dateOfDay, schoolDays, changesOf, countsByWeek, type Change } from '@vane/core';
+import { dateOfDay, schoolDays, changesOf, countsByWeek, type ReadingChange } from '@vane/core';
 import { DateField } from '../parts/dateField';
 import { Trouble } from '../parts/trouble';
 import { WeeksChart } from '../charts/weeksChart';
@@ -12,7 +12,7 @@ import { Dates } from '../signedIn/dates';
 import { pastWeeks } from './pastWeeks';
 
 /** The most changes that are written out, the newest. */
-const MOST = 14;
+const MOST_CHANGES = 14;
 
 /** What became known, week by week, and what lapsed; and the way back to any day. */
 @Component({
@@ -119,10 +119,10 @@ export class OverTime {
   readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
   readonly weeks = computed(() => countsByWeek(this.#weeks()));
   readonly #changes = computed(() => changesOf(this.#weeks()));
-  readonly more = computed(() => Math.max(0, this.#changes().length - MOST));
+  readonly more = computed(() => Math.max(0, this.#changes().length - MOST_CHANGES));
   readonly changes = computed(() =>
     this.#changes()
-      .slice(0, MOST)
+      .slice(0, MOST_CHANGES)
       .map((change) => changeWords(change, this.#dates)),
   );
   readonly sentence = computed(() =>
@@ -130,7 +130,7 @@ export class OverTime {
   );
 }
 
-const changeWords = (change: Change, dates: Dates) => ({
+const changeWords = (change: ReadingChange, dates: Dates) => ({
   ...change,
   words: words.fact(change.fact),
   what: pageWords.evidence.change(change),

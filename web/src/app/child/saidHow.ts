@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { toResponse, type RecordRow } from '@vane/contract';
-import { helped, saidHow } from '@vane/core';
+import { DAY_MS, helped, saidHow } from '@vane/core';
 import { words } from '../language/words';
 
-const LATELY_MS = 28 * 86_400_000;
+const LATELY_MS = 28 * DAY_MS;
 
 /** How the child said that they did it, and how that changes; and what helped when a first answer was not right. */
 @Component({

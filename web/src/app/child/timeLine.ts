@@ -6,7 +6,7 @@ import { calmChart } from '../charts/calmChart';
 import { words } from '../language/words';
 
 /** Colours as the theme has them now: ApexCharts wants values, not names. */
-export type Ink = (name: string) => string;
+type Ink = (name: string) => string;
 
 interface Point {
   readonly x: number;

@@ -2,7 +2,7 @@ import type { ChildView, ChildWeek } from '@vane/contract';
 import { dateOfDay, dayOfDate, factsWithinTen, isNumberFact, mondayOf, parseFact, type Reading } from '@vane/core';
 import { sittingsFor } from '../plan/classPlan';
 import { CHILDREN } from '../testing/page';
-import { classChildren, pictureOf, wakeOf, type ClassChild } from './classChildren';
+import { classChildren, pictureOf, movement, type ClassChild } from './classChildren';
 
 const NOW = Date.parse('2026-11-25T09:00:00Z');
 const upTo = (child: string, known: number): Reading[] =>
@@ -68,18 +68,18 @@ describe('the children of a class', () => {
     const weeks = [week('Oriel', '2026-11-02', 5), week('Oriel', '2026-11-09', 6), week('Oriel', '2026-11-16', 7)];
     const [one] = classOf([child('Oriel')], upTo('Oriel', 6), weeks);
     expect(one?.then?.number).toBe(6);
-    expect(wakeOf(one!)).toEqual({ across: 1, up: 0 });
+    expect(movement(one!)).toEqual({ across: 1, up: 0 });
     const [same] = classOf([child('Oriel')], upTo('Oriel', 6), weeks, '2026-11-22');
-    expect(wakeOf(same!)).toBeNull();
+    expect(movement(same!)).toBeNull();
     const [less] = classOf([child('Oriel')], upTo('Oriel', 6), [week('Oriel', '2026-11-09', 7, { help: 'objects' })]);
-    expect(wakeOf(less!)).toEqual({ across: 0, up: 1 });
-    expect(wakeOf(classOf([child('Oriel')], upTo('Oriel', 6))[0]!)).toBeNull();
+    expect(movement(less!)).toEqual({ across: 0, up: 1 });
+    expect(movement(classOf([child('Oriel')], upTo('Oriel', 6))[0]!)).toBeNull();
   });
 
   it('did not move where only the judgement has a new version', () => {
     const older = { modelVersion: 'field-5', workingNumber: 5, words: {} };
     const [one] = classOf([child('Oriel')], upTo('Oriel', 6), [week('Oriel', '2026-11-09', 7, { older })]);
-    expect(wakeOf(one!)).toBeNull();
+    expect(movement(one!)).toBeNull();
     expect(one?.versionMoved).toEqual({ version: 'field-5', from: 5 });
   });
 });

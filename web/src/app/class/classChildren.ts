@@ -41,7 +41,7 @@ export interface ClassChild {
   readonly versionMoved: { readonly version: string; readonly from: number | null } | null;
 }
 
-export interface ClassMoment {
+interface ClassMoment {
   readonly now: number;
   readonly timeZone: string;
   /** The day with which today is compared, YYYY-MM-DD. */
@@ -90,13 +90,13 @@ export function classChildren(
 }
 
 /** A place of the picture: a number, and how much help. */
-export interface Cell {
+interface Cell {
   readonly help: HelpLevel;
   readonly column: string;
   /** Children with the same need stand together; a need's children by name. */
   readonly pools: readonly { readonly needName: string; readonly children: readonly ClassChild[] }[];
 }
-export interface Column {
+interface Column {
   /** 'none' = no pair asked yet; 'all' = all pairs to ten are known. */
   readonly column: string;
   readonly place: Pick<Place, 'number' | 'allKnown'>;
@@ -151,7 +151,7 @@ export function pictureOf(children: readonly ClassChild[]): {
 }
 
 /** Where a child has come from, as steps across (larger numbers) and up (less help); null = they have not moved, or nothing is known of then. */
-export function wakeOf({
+export function movement({
   place,
   then,
 }: Pick<ClassChild, 'place' | 'then'>): { readonly across: number; readonly up: number } | null {

@@ -3,7 +3,7 @@ import { needleOf, type Standing } from '@vane/core';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Needle } from '../sail/needle';
-import { pictureOf, wakeOf, type ClassChild } from './classChildren';
+import { pictureOf, movement, type ClassChild } from './classChildren';
 import { Names } from './names';
 
 /** Every child's place on the path: across, the number they work on; up, with less help. Children with the same need stand in one pool. */
@@ -122,7 +122,7 @@ export class ClassPicture {
   nameOf(child: ClassChild): string {
     const { place } = pageWords.classPage;
     const { then } = child;
-    const wake = wakeOf(child);
+    const wake = movement(child);
     const mark = this.marks()?.get(child.id);
     return [
       this.names.of(child.nickname),
@@ -135,7 +135,7 @@ export class ClassPicture {
   }
   /** The arrow's turn for the way a child has gone: to the right a larger number, upwards less help; empty where they have not moved. */
   wayOf(child: ClassChild): string {
-    const found = wakeOf(child);
+    const found = movement(child);
     return found ? `rotate(${(-Math.atan2(found.up, found.across)).toFixed(3)}rad)` : '';
   }
 

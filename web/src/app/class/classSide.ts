@@ -4,7 +4,7 @@ import { grouped, openerFor } from '@vane/core';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { DateField } from '../parts/dateField';
-import { wakeOf, type ClassChild } from './classChildren';
+import { movement, type ClassChild } from './classChildren';
 import { Names } from './names';
 
 /** Facts named of a number that children are stuck on. */
@@ -136,7 +136,7 @@ export class ClassSide {
       id: one.id,
       nickname: one.nickname,
       where: words.capital(place(one.place)),
-      before: one.then && wakeOf(one) ? $localize`Before: ${place({ ...one.then, allKnown: false })}:place:.` : '',
+      before: one.then && movement(one) ? $localize`Before: ${place({ ...one.then, allKnown: false })}:place:.` : '',
       title: words.plan.title([one.planned.need]),
       reason: `${words.capital(words.plan.reason(one.planned))}.`,
       stuck: one.stuck
@@ -181,7 +181,7 @@ export class ClassSide {
     return [...grouped(own, ({ to }) => to)].map(([to, who]) => ({ to: words.capital(to), who: this.#named(who) }));
   });
   readonly moved = computed(() => {
-    const ways = this.children().map((one) => ({ ...one, wake: wakeOf(one) ?? { across: 0, up: 0 } }));
+    const ways = this.children().map((one) => ({ ...one, wake: movement(one) ?? { across: 0, up: 0 } }));
     const [on, help, back] = [
       ways.filter(({ wake }) => wake.across > 0),
       ways.filter(({ wake }) => wake.up > 0),

@@ -18,7 +18,7 @@ const STEPS = [
 ] as const;
 /** As it is compared with what was typed: without spaces, and with the hyphen that keyboards have. */
 const plain = (text: string): string => text.toLowerCase().replaceAll('−', '-').replace(/\s/g, '');
-const MOST = 40;
+const LONGEST_QUESTION = 40;
 
 /** What the class is looked at for, typed or chosen: a fact that was asked, a step of the path, or everything about a number. */
 @Component({
@@ -79,7 +79,7 @@ export class WhoKnows {
     const typed = plain(this.#typed());
     return this.#choices()
       .filter((one) => plain(one.words).includes(typed))
-      .slice(0, MOST);
+      .slice(0, LONGEST_QUESTION);
   });
 
   choose(said: string): void {

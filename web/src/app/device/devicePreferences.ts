@@ -1,10 +1,10 @@
 import { v4 } from 'uuid';
 import { DOCUMENT, Injectable, inject, signal } from '@angular/core';
 
-export const THEMES = ['system', 'light', 'dark'] as const;
-export type Theme = (typeof THEMES)[number];
-export const SIDES = ['right', 'left'] as const;
-export type Side = (typeof SIDES)[number];
+const THEMES = ['system', 'light', 'dark'] as const;
+type Theme = (typeof THEMES)[number];
+const SIDES = ['right', 'left'] as const;
+type Side = (typeof SIDES)[number];
 
 const read = <T extends string>(key: string, known: readonly T[], otherwise: T): T =>
   known.find((value) => value === localStorage.getItem(key)) ?? otherwise;

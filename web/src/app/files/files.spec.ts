@@ -86,7 +86,9 @@ describe('files in and out', () => {
     // The list of imports has not been read anew yet.
     expect(text(fixture)).toContain('Imported: 1 new.');
     press(fixture, 'Undo import');
-    http.expectOne({ method: 'DELETE', url: '/api/classes/class/imports/i9' }).flush({ responses: 1, left: ['Odo', 'Ivo'] });
+    http
+      .expectOne({ method: 'DELETE', url: '/api/classes/class/imports/i9' })
+      .flush({ responses: 1, left: ['Odo', 'Ivo'] });
     TestBed.tick();
     expect(text(fixture)).toContain('Import undone: 1 of responses. Left as they are');
     expect(text(fixture)).toContain('Odo and Ivo');

@@ -14,7 +14,7 @@ const ROUTES = {
 } as const;
 
 /** How far a file has been read, and what came of it once it is. */
-export type Reading = { readonly share: number } | { readonly result: ImportResult };
+type Reading = { readonly share: number } | { readonly result: ImportResult };
 
 /** Files that are brought in. */
 @Injectable({ providedIn: 'root' })

@@ -34,7 +34,7 @@ import { stagePicture } from '../carpet/measurement/stagePictures';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
-import { laterAndLater } from '../streams/laterAndLater';
+import { exponentialBackoff } from '../streams/exponentialBackoff';
 import { KeptAnswers, turnsOf, type HelperTurn } from './helperTurns';
 
 /** A helper's phone: one group's questions, one after another, and what each child says. Nobody is signed in. */
@@ -124,7 +124,7 @@ export class HelperPage {
     const again = { first: 2_000, longest: 60_000, sooner: merge(this.#send, fromEvent(window, 'online')) };
     const deliver = this.#delivered.pipe(
       tap({ error: (error: unknown) => this.trouble.set(inWords(error)) }),
-      retry(laterAndLater(again)),
+      retry(exponentialBackoff(again)),
     );
     merge(toObservable(this.#kept), this.#send)
       .pipe(

@@ -1,12 +1,12 @@
 import { languageFor, LANGUAGES, type Language } from '@vane/core/words/language';
 
-const KEPT = 'vane-language';
+const LANGUAGE_KEY = 'vane-language';
 
 /** The language asked for by `?lang=`, remembered on this device; the first one when nobody asked. */
 function chosen(): Language {
   const asked = new URLSearchParams(location.search).get('lang');
-  if (asked !== null) localStorage.setItem(KEPT, languageFor(asked));
-  return languageFor(localStorage.getItem(KEPT));
+  if (asked !== null) localStorage.setItem(LANGUAGE_KEY, languageFor(asked));
+  return languageFor(localStorage.getItem(LANGUAGE_KEY));
 }
 
 /**

@@ -10,7 +10,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import type { Change, CorrectionRequest, LogQuery } from '@vane/contract';
+import type { CorrectionChange, CorrectionRequest, LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
 import { debounceTime, map, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
@@ -130,7 +130,7 @@ export class LogPage {
   });
   readonly trouble = signal('');
 
-  correct(row: LogRow, change: Change): void {
+  correct(row: LogRow, change: CorrectionChange): void {
     this.#correct({ responses: [row.response_id], change });
   }
   /** A note on the sitting of this line; it stands at every line of it. */

@@ -4,7 +4,7 @@ import { TestBed } from '@angular/core/testing';
 import { type CorrectionRequest } from '@vane/contract';
 import { answerRow } from '../carpet/sitting/rows';
 import { asked } from '../testing/played';
-import { KEPT } from '../outbox/outbox';
+import { KEPT_DATABASE } from '../outbox/outbox';
 import { firstValueFrom } from 'rxjs';
 import { Session } from '../signedIn/session';
 import { CLASS, configure, ME, text } from '../testing/page';
@@ -35,7 +35,7 @@ const row = (id: string, change: Partial<LogRow> = {}): LogRow => ({
 
 async function open(rows: readonly LogRow[]) {
   configure();
-  TestBed.overrideProvider(KEPT, { useValue: () => new Promise(() => undefined) });
+  TestBed.overrideProvider(KEPT_DATABASE, { useValue: () => new Promise(() => undefined) });
   // Without a layout nothing is in view: all lines are drawn.
   TestBed.overrideComponent(LogPage, {
     remove: { imports: [ScrollingModule] },

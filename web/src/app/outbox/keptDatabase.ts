@@ -16,7 +16,7 @@ export interface KeptResponse {
   readonly adult?: string;
 }
 
-export interface KeptSitting {
+interface KeptSitting {
   readonly id: string;
   readonly classId: string;
   readonly row: SittingRow;

@@ -18,7 +18,7 @@ import { Api } from '../api/api';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Session } from '../signedIn/session';
 import { KeptDatabase } from './keptDatabase';
-import { KEPT, Outbox } from './outbox';
+import { KEPT_DATABASE, Outbox } from './outbox';
 
 const SITTING: SittingRow = {
   id: 's1',
@@ -74,7 +74,7 @@ describe('the outbox', () => {
     TestBed.resetTestingModule();
     TestBed.configureTestingModule({
       providers: [
-        { provide: KEPT, useValue: load },
+        { provide: KEPT_DATABASE, useValue: load },
         { provide: Session, useValue: { me } },
         {
           provide: Api,

@@ -31,12 +31,12 @@ import {
 import { Api, problemOf } from '../api/api';
 import { DevicePreferences } from '../device/devicePreferences';
 import { Session } from '../signedIn/session';
-import { laterAndLater } from '../streams/laterAndLater';
+import { exponentialBackoff } from '../streams/exponentialBackoff';
 import { locked } from '../streams/locked';
-import { newestMap } from '../streams/newest';
+import { exhaustMapLatest } from '../streams/exhaustMapLatest';
 import type { KeptDatabase, KeptResponse } from './keptDatabase';
 
-export interface OutboxState {
+interface OutboxState {
   /** Of the signed-in adult. */
   readonly waiting: number;
   /** Of other adults: they wait until those sign in here, or hand them over. */
@@ -47,7 +47,7 @@ export interface OutboxState {
 }
 
 /** Opens the device's database, once. It loads by itself, so that the first screen need not wait for it. */
-export const KEPT = new InjectionToken<() => Promise<KeptDatabase>>('kept database', {
+export const KEPT_DATABASE = new InjectionToken<() => Promise<KeptDatabase>>('kept database', {
   providedIn: 'root',
   factory: () => {
     let opened: Promise<KeptDatabase> | null = null;
@@ -88,7 +88,7 @@ interface Batch {
 @Injectable({ providedIn: 'root' })
 export class Outbox {
   readonly #api = inject(Api);
-  readonly #kept = inject(KEPT);
+  readonly #kept = inject(KEPT_DATABASE);
   readonly #session = inject(Session);
   readonly #device = inject(DevicePreferences).code;
   /** While held, nothing is sent and no signal changes. */
@@ -107,13 +107,13 @@ export class Outbox {
   ).pipe(share());
   /** Why what waits does not go out; null once it did. What began to wait while a round was under way gets a round of its own. */
   readonly #trouble = this.#reasons.pipe(
-    newestMap(() => this.#round().pipe(retry(laterAndLater({ ...WAITS, sooner: this.#reasons })))),
+    exhaustMapLatest(() => this.#round().pipe(retry(exponentialBackoff({ ...WAITS, sooner: this.#reasons })))),
     startWith(null),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   readonly #all = defer(() => this.#kept()).pipe(
     switchMap((kept) => kept.all()),
-    retry(laterAndLater(WAITS)),
+    retry(exponentialBackoff(WAITS)),
   );
 
   readonly state = toSignal(
@@ -127,7 +127,7 @@ export class Outbox {
   constructor() {
     this.#trouble.pipe(takeUntilDestroyed()).subscribe();
     defer(() => this.#closeAbandoned())
-      .pipe(retry(laterAndLater(WAITS)), takeUntilDestroyed())
+      .pipe(retry(exponentialBackoff(WAITS)), takeUntilDestroyed())
       .subscribe();
   }
 

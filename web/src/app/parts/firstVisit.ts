@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, signal } from '@angular/core';
 
-const KEPT = 'vane-visited';
+const VISITED_KEY = 'vane-visited';
 
 /** What each place answers, in one line. */
 const ANSWERS = {
@@ -13,9 +13,9 @@ const ANSWERS = {
   prints: $localize`Prints makes cards, mats and sheets, and what you hand to parents and to the next teacher.`,
   week: $localize`The week lays sessions over the next teaching days, so that each child is heard as often as you wish.`,
 } as const;
-export type VisitedPlace = keyof typeof ANSWERS;
+type VisitedPlace = keyof typeof ANSWERS;
 
-const visited = (): string[] => (localStorage.getItem(KEPT) ?? '').split(' ');
+const visited = (): string[] => (localStorage.getItem(VISITED_KEY) ?? '').split(' ');
 
 /** On the first visit to a place on this device: what it answers, and where to read more. */
 @Component({
@@ -56,7 +56,7 @@ export class FirstVisit {
   constructor() {
     inject(DestroyRef).onDestroy(() => {
       const now = visited();
-      if (!now.includes(this.place())) localStorage.setItem(KEPT, [...now, this.place()].join(' ').trim());
+      if (!now.includes(this.place())) localStorage.setItem(VISITED_KEY, [...now, this.place()].join(' ').trim());
     });
   }
 }

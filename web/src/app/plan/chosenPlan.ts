@@ -2,7 +2,7 @@ import { Injectable, signal } from '@angular/core';
 import type { Need, PlannedAsk, PlannedSitting, RoutineId } from '@vane/core';
 
 /** The sitting that was chosen on Today: who sits, and the facts of each. */
-export interface ChosenSitting {
+interface ChosenSitting {
   readonly needs: readonly Need[];
   readonly children: readonly string[];
   /** The routine that opens carpet time for everybody; null where the session stands alone. */

@@ -9,12 +9,12 @@ import { ClassArrangements } from './arrangements';
 import { sittingsFor } from './classPlan';
 
 /** What the server says of a class and its readings. */
-export interface ClassRecord {
+interface ClassRecord {
   readonly view: ClassView;
   readonly judged: ClassReadings;
 }
 /** The same, with the sessions that practise what is nearly known: what Today, Class and a child's page say of a child is one plan. */
-export interface ClassPlan extends ClassRecord {
+interface ClassPlan extends ClassRecord {
   readonly sessions: readonly PlannedSitting[];
 }
 

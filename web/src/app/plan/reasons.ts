@@ -2,7 +2,7 @@ import type { PlannedSitting } from '@vane/core';
 import { words } from '../language/words';
 
 /** Children who sit together for the same reason, and that reason. */
-export interface Reason {
+interface Reason {
   readonly children: readonly string[];
   readonly why: string;
 }

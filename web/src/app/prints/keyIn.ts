@@ -13,7 +13,7 @@ const CELL = /^(10|\d)\s*(c?)$/i;
 
 export const cellProblem = (text: string): boolean => text.trim() !== '' && !CELL.test(text.trim());
 
-export interface KeyedSheet extends Pick<GroupSheetView, 'code' | 'children' | 'facts' | 'session'> {
+interface KeyedSheet extends Pick<GroupSheetView, 'code' | 'children' | 'facts' | 'session'> {
   /** By child, then by the place of the question. */
   readonly cells: ReadonlyMap<string, string>;
   /** When it was asked, milliseconds since 1970. */

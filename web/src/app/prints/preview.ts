@@ -12,7 +12,7 @@ import {
 import { OPEN_PDF, type PdfPages } from './pdfPages';
 
 /** Most pages drawn; how many more there are is said. */
-const MOST = 12;
+const MOST_PAGES_DRAWN = 12;
 
 /** The pages of a PDF, as they will be printed. */
 @Component({
@@ -65,7 +65,7 @@ export class Preview {
       if (turn !== this.#turn) return await opened.close();
       await this.#shown?.close();
       this.#shown = opened;
-      for (let page = 1; page <= Math.min(opened.count, MOST); page++) {
+      for (let page = 1; page <= Math.min(opened.count, MOST_PAGES_DRAWN); page++) {
         const canvas = document.createElement('canvas');
         await opened.draw(page, canvas, opened.count === 1 ? 640 : 420);
         if (turn !== this.#turn) return;
@@ -87,6 +87,6 @@ export class Preview {
 const toldOf = (pages: number): string =>
   pages === 1
     ? $localize`One page.`
-    : pages > MOST
-      ? $localize`${pages} pages; the first ${MOST} are shown.`
+    : pages > MOST_PAGES_DRAWN
+      ? $localize`${pages} pages; the first ${MOST_PAGES_DRAWN} are shown.`
       : $localize`${pages} pages.`;

@@ -52,10 +52,10 @@ const SEEN: Record<SimulatedAnswer['strategy'], readonly string[]> = {
   retrieve: [$localize`at once`, $localize`looking straight at you`],
   derive: [$localize`after a moment’s thought`, $localize`“five and … ”, half aloud`],
   count: [$localize`lips moving`, $localize`a finger tapping the carpet`, $localize`nodding along the row`],
-  guess: ['shrugging', $localize`looking at the others first`],
+  guess: [$localize`shrugging`, $localize`looking at the others first`],
 };
 
-/** One simulated child's sitting, to practise entering answers: it speaks, the adult stops the clock, marks, and says what it saw; then the truth. Nothing is kept. */
+/** The child of the carpet that sits here. */
 const NOBODY: ChildView = {
   id: '',
   nickname: '',
@@ -67,6 +67,7 @@ const NOBODY: ChildView = {
   support: [],
 };
 
+/** One simulated child's sitting, to practise entering answers: it speaks, the adult stops the clock, marks, and says what it saw; then the truth. Nothing is kept. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   imports: [MatButtonModule, CarpetRun],

@@ -31,7 +31,7 @@ export type RehearsalNews =
     };
 
 /** Runs a rehearsal and tells how far it is; unsubscribing cancels it. */
-export type Rehearse = (wish: RehearsalWish) => Observable<RehearsalNews>;
+type Rehearse = (wish: RehearsalWish) => Observable<RehearsalNews>;
 
 /** In a worker of its own, ended with the subscription: judging a class must not hold up the page. */
 export const REHEARSE = new InjectionToken<Rehearse>('rehearse', {

@@ -206,7 +206,7 @@ function stepWords(doing: RehearsalStep): string {
 
 const percent = (part: number, whole: number): string => `${Math.round((100 * part) / Math.max(1, whole))} %`;
 
-export function reviewSentence({ facts, known, words: byWord }: Review): string {
+function reviewSentence({ facts, known, words: byWord }: Review): string {
   const says = byWord.find((w) => w.word === 'knows') ?? { facts: 0, known: 0 };
   const waits = byWord.filter((w) => isOpen(w.word)).reduce((sum, w) => sum + w.facts, 0);
   const denied = byWord.filter((w) => w.word !== 'knows' && !isOpen(w.word));

@@ -22,7 +22,7 @@ export interface SailPlace {
   readonly fact: string;
   readonly reading: Reading | null;
 }
-export interface SailRow {
+interface SailRow {
   readonly label: string;
   readonly places: readonly SailPlace[];
 }

@@ -7,7 +7,7 @@ import { Session } from '../signedIn/session';
 import { ClassChooser } from './classChooser';
 import { Waiting } from './waiting';
 
-export const PLACES = [
+const PLACES = [
   { path: '/today', name: $localize`Today` },
   { path: '/carpet', name: $localize`Carpet` },
   { path: '/children', name: $localize`Children` },

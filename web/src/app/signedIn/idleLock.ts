@@ -17,7 +17,7 @@ import { WholeScreen } from '../device/wholeScreen';
 
 const LOOK_EVERY_MS = 10_000;
 /** Idle time after which a device locks, when its adult has a PIN, ms. */
-export const IDLE_MS = 10 * 60_000;
+const IDLE_MS = 10 * 60_000;
 
 /** Locks an idle device. A running session does not lock: the child may be thinking. */
 @Injectable({ providedIn: 'root' })

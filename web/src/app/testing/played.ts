@@ -1,5 +1,5 @@
 import { DEFAULT_CARPET, type CarpetSettings, type RecordRow, type SittingRow } from '@vane/contract';
-import { dealTurns, parseFact, put, type Ask, type Picture } from '@vane/core';
+import { dealTurns, parseFact, makeAsk, type Ask, type Picture } from '@vane/core';
 import { PlayedFrames } from './playedFrames';
 import { StageRunner } from '../carpet/measurement/stageRunner';
 import type { Keeper } from '../carpet/sitting/recorder';
@@ -21,7 +21,7 @@ export const asked = (fact: string): Ask => {
     warmUp: !flash,
     after: flash ? { say: 'follow-up', n: answer } : { say: 'thanks' },
   };
-  return put(fact, picture, { say: flash ? 'how-many-seen' : 'copy' }, more);
+  return makeAsk(fact, picture, { say: flash ? 'how-many-seen' : 'copy' }, more);
 };
 
 /** A keeper that remembers every state it was given, in order. */

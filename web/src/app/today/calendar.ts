@@ -1,7 +1,7 @@
 import ical, { type ICalEventData } from 'ical-generator';
 
 /** One sitting of the day, as the calendar has it. */
-export interface CalendarSitting {
+interface CalendarSitting {
   readonly id: string;
   readonly title: string;
   readonly who: readonly string[];

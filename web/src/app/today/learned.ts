@@ -11,7 +11,7 @@ import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 
 /** Most children listed: the last ones asked. */
-const MOST = 8;
+const MOST_LISTED = 8;
 
 /** What today's last sessions changed, and which children to ask how they knew. */
 @Component({
@@ -58,7 +58,7 @@ export class Learned {
   readonly children = input.required<readonly ChildView[]>();
   readonly readings = input.required<readonly Reading[]>();
   readonly #last = computed(() =>
-    [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST),
+    [...this.children()].sort((a, b) => ((a.lastAskedAt ?? '') < (b.lastAskedAt ?? '') ? 1 : -1)).slice(0, MOST_LISTED),
   );
   readonly moved = rxResource({
     params: () => ({ classId: this.#session.classId(), children: this.#last() }),

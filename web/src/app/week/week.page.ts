@@ -4,8 +4,9 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { WEEK_COLUMNS, weekCells, type WeekSettings } from '@vane/contract';
 import {
+  DAY_MS,
   dateOfDay,
-  daysAsked,
+  weekDaysAsked,
   mondayOf,
   planWeek,
   schoolDays,
@@ -113,7 +114,7 @@ export class WeekPage {
       sessions.flatMap(({ children }) => children.map(({ child }) => child)),
     );
     const before = (lastAsked: ReadonlyMap<string, number>): number =>
-      daysAsked(lastAsked, mondayOf(first), schoolDays(this.#session.timeZone()));
+      weekDaysAsked(lastAsked, mondayOf(first), schoolDays(this.#session.timeZone()));
     return plannedChildren(view.children, judged).flatMap(({ child, lastAsked }) => {
       const heard = before(lastAsked) + planned.filter((one) => one === child).length;
       return heard < this.settings().times ? [this.#names().get(child)!] : [];
@@ -121,7 +122,7 @@ export class WeekPage {
   });
   /** Not heard in the week before, the longest wait first. */
   readonly waiting = computed(() => {
-    const weekAgo = Date.now() - 7 * 86_400_000;
+    const weekAgo = Date.now() - 7 * DAY_MS;
     const at = (last: string | null): number => (last === null ? -Infinity : Date.parse(last));
     return this.children()
       .filter((c) => at(c.lastAskedAt) < weekAgo)

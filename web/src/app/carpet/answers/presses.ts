@@ -1,5 +1,5 @@
 /** A press counts when the finger comes down. Clicks without a pointer come from the Enter key and from screen readers. */
-export const isPress = (event: Event): boolean =>
+const isPress = (event: Event): boolean =>
   event instanceof PointerEvent && event.type === 'pointerdown' ? event.isPrimary : (event as UIEvent).detail === 0;
 
 /**

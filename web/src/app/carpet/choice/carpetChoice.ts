@@ -9,7 +9,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { map, merge } from 'rxjs';
 import { DEFAULT_CARPET, type CarpetSettings, type ChildView } from '@vane/contract';
 import {
-  putFor,
+  applySupport,
   cautionsOf,
   OPTION_NAMES,
   routineOf,
@@ -171,7 +171,9 @@ export class CarpetChoice {
   readonly #warmUpOf = (child: ChildView): WarmUp => {
     const wanted = this.wanted().warmUp;
     if (this.routine().untimed) return 'none';
-    return wanted === 'needed' ? warmUpNeeded(child.measures, putFor(this.form(), child.support).answerMode) : wanted;
+    return wanted === 'needed'
+      ? warmUpNeeded(child.measures, applySupport(this.form(), child.support).answerMode)
+      : wanted;
   };
   readonly screenWhy = computed(() => SCREEN_WORDS[this.form().screens].why);
   readonly warmUpWords = computed(() => WARM_UP_WORDS[this.warmUp()]);

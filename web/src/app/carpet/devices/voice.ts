@@ -80,7 +80,7 @@ async function simulated(heard: (at: number) => void): Promise<SimulatedVoice> {
   };
 }
 
-export interface Voices {
+interface Voices {
   microphone(heard: (at: number) => void): Promise<VoiceKey>;
   simulated(heard: (at: number) => void): Promise<SimulatedVoice>;
 }

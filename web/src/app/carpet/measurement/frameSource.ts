@@ -8,7 +8,7 @@ export interface FrameSource {
   now(): number;
 }
 
-export const browserFrames: FrameSource = {
+const browserFrames: FrameSource = {
   next(callback) {
     const handle = requestAnimationFrame(callback);
     return () => cancelAnimationFrame(handle);

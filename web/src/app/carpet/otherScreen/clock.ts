@@ -40,7 +40,7 @@ interface Bounds {
   readonly at: number;
 }
 
-/** What both allow; the older allows a little more by now. Where nothing is left, a clock was set: the newer counts. */
+/** Intersects both intervals, the old one widened by drift; an empty intersection means that a clock was reset, and the newer one counts. */
 function narrowed(known: Bounds, found: Bounds): Bounds {
   const parted = DRIFT * (found.at - known.at);
   const least = Math.max(known.least - parted, found.least);

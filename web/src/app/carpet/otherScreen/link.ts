@@ -14,8 +14,8 @@ import {
   takeUntil,
   timer,
 } from 'rxjs';
-import { laterAndLater } from '../../streams/laterAndLater';
-import { newestMap } from '../../streams/newest';
+import { exponentialBackoff } from '../../streams/exponentialBackoff';
+import { exhaustMapLatest } from '../../streams/exhaustMapLatest';
 
 /** How the other screen is: never heard of, heard lately, or silent for too long. */
 export type LinkState = 'waiting' | 'there' | 'silent';
@@ -49,7 +49,7 @@ export const statesFrom = <Other>(
     });
     return () => events.close();
   }).pipe(
-    retry({ ...laterAndLater(REOPEN), resetOnSuccess: true }),
+    retry({ ...exponentialBackoff(REOPEN), resetOnSuccess: true }),
     distinctUntilChanged((before, now) => now.seq <= before.seq),
     map(({ state }) => state),
   );
@@ -83,5 +83,5 @@ export function writtenTo<Own>(
       ),
     );
   };
-  return own.pipe(newestMap(attempt));
+  return own.pipe(exhaustMapLatest(attempt));
 }

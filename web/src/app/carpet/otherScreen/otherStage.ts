@@ -8,7 +8,7 @@ import type { LinkState } from './link';
 type Look = ControlState['look'];
 
 /** What the sitting hears from the far stage beyond what a near one tells. */
-export interface FarListener extends StageListener {
+interface FarListener extends StageListener {
   /** The child pressed, there: a number, a choice, a cut. */
   pressed(given: string, at: number): void;
   /** The child is ready for the next question, or has finished building. */

@@ -6,7 +6,7 @@ export const FINER_SIGNS = ['fingers', 'lips'] as const;
 export type FinerSign = (typeof FINER_SIGNS)[number];
 
 /** What an adult adds to an answer, as the record has it. */
-export type Marks = Pick<RecordRow, 'observed' | 'explanation' | 'help' | 'second_answer'>;
+type Marks = Pick<RecordRow, 'observed' | 'explanation' | 'help' | 'second_answer'>;
 const NONE: Marks = { observed: '', explanation: '', help: [], second_answer: '' };
 
 /** What is marked beside an answer, from the show on: what was seen, how the child said they did it, what helped, and what came then. */

@@ -1,11 +1,11 @@
-import { newBoard, put, talk, toggle, type Ask, type BoardPlan, type Turn } from '@vane/core';
+import { newBoard, makeAsk, talk, toggle, type Ask, type BoardPlan, type Turn } from '@vane/core';
 import { asked, playSitting, written } from '../../testing/played';
 
 const NOTHING = { show: 'nothing' } as const;
 const FRAME: BoardPlan = { layout: 'frame-fives', frames: 1, start: [0], moves: false, byRule: true };
-const built = put('match:3', NOTHING, { say: 'fill', n: 3 }, { want: { by: 'board', plan: FRAME } });
+const built = makeAsk('match:3', NOTHING, { say: 'fill', n: 3 }, { want: { by: 'board', plan: FRAME } });
 const way = (...accepts: string[]): Ask =>
-  put('ways:4', NOTHING, { say: 'a-way', whole: 4 }, { want: { by: 'pair' }, accepts });
+  makeAsk('ways:4', NOTHING, { say: 'a-way', whole: 4 }, { want: { by: 'pair' }, accepts });
 
 describe('answers of other kinds than a number', () => {
   it('what was built: the number is right, and how it lies is told apart', async () => {
@@ -63,8 +63,13 @@ describe('answers of other kinds than a number', () => {
 
   it('a choice is recorded by its word, a number past ten by its key and ten', async () => {
     const { sitting, keeper, shown } = playSitting([
-      put('same:3:4', NOTHING, { say: 'same-or-different' }, { want: { by: 'choice', among: ['same', 'different'] } }),
-      put('8+5', NOTHING, { say: 'sentence', fact: '8+5' }, { want: { by: 'number', from: 10 } }),
+      makeAsk(
+        'same:3:4',
+        NOTHING,
+        { say: 'same-or-different' },
+        { want: { by: 'choice', among: ['same', 'different'] } },
+      ),
+      makeAsk('8+5', NOTHING, { say: 'sentence', fact: '8+5' }, { want: { by: 'number', from: 10 } }),
     ]);
     sitting.goOn(0);
     shown();
@@ -82,7 +87,7 @@ describe('answers of other kinds than a number', () => {
   });
 
   it('talk is gone through without a trace, and what follows depends on the answers', async () => {
-    const cut = put(null, NOTHING, { say: 'where-to-cut' }, { want: { by: 'cut', count: 5, cuts: [2] } });
+    const cut = makeAsk(null, NOTHING, { say: 'where-to-cut' }, { want: { by: 'cut', count: 5, cuts: [2] } });
     const asked: string[] = [];
     const { sitting, keeper, shown } = playSitting(
       [talk(NOTHING, { say: 'tell-one', whole: 5 }), cut],
@@ -93,7 +98,7 @@ describe('answers of other kinds than a number', () => {
           asked.push(soFar.map((a) => a.given).join());
           const last = soFar[soFar.length - 1]!;
           return last.ask.want.by === 'cut'
-            ? [put(`bond:5:${last.given}`, NOTHING, { say: 'other-side', first: 3 }, { aid: 'picture' })]
+            ? [makeAsk(`bond:5:${last.given}`, NOTHING, { say: 'other-side', first: 3 }, { aid: 'picture' })]
             : [];
         },
       },

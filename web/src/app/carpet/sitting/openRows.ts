@@ -4,7 +4,7 @@ import { AnswerMarks } from './answerMarks';
 import type { Recorder } from './recorder';
 
 /** So many answers of a session can still be changed. */
-const MOST = 5;
+const STILL_OPEN = 5;
 
 /** The last answers, the newest first: kept on the device at every change, and sent once they can no longer be changed. */
 export class OpenRows {
@@ -21,7 +21,7 @@ export class OpenRows {
       (this.find(row.response_id)
         ? rows.map((one) => (one.response_id === row.response_id ? row : one))
         : [row, ...rows]
-      ).slice(0, MOST),
+      ).slice(0, STILL_OPEN),
     );
     this.record.keep(row);
   }

@@ -15,7 +15,7 @@ import { v7 } from 'uuid';
 /** Why a note made while the class answers together does not count. */
 export const CHORAL = 'choral';
 
-interface Asked {
+interface AskedQuestion {
   readonly child: string;
   readonly sitting: string;
   readonly shownAt: number;
@@ -23,7 +23,7 @@ interface Asked {
   readonly aid: Aid;
 }
 
-const blank = ({ child, sitting, shownAt, fact, aid }: Asked): Response => ({
+const blank = ({ child, sitting, shownAt, fact, aid }: AskedQuestion): Response => ({
   ...NOTHING_ADDED,
   id: v7(),
   child,
@@ -40,7 +40,7 @@ const blank = ({ child, sitting, shownAt, fact, aid }: Asked): Response => ({
 });
 
 /** A child seen counting while the class answered together: kept, and never evidence. */
-export const choralRow = (asked: Asked): RecordRow => toRow({ ...blank(asked), sign: 'counted', void: CHORAL });
+export const choralRow = (asked: AskedQuestion): RecordRow => toRow({ ...blank(asked), sign: 'counted', void: CHORAL });
 
 /** An answer that replaces one entered wrongly. What was spoken keeps its time, measured when the child spoke; that of a tap was the wrong answer's. */
 export const again = (was: RecordRow, ask: Ask, given: string): RecordRow => ({
@@ -57,7 +57,7 @@ export const again = (was: RecordRow, ask: Ask, given: string): RecordRow => ({
 
 /** An answer as the record has it, with how it was measured. */
 export function answerRow(
-  asked: Asked,
+  asked: AskedQuestion,
   ask: Ask,
   given: string,
   how: { mode: AnswerMode; spoiled: boolean; askedMs: number | null; within?: number },

@@ -9,7 +9,7 @@ import {
   helpPicture,
   isFact,
   isRight,
-  putFor,
+  applySupport,
   replyTo,
   slipOf,
   type Aid,
@@ -34,7 +34,7 @@ import type { SittingWish } from './sittingWish';
 import { TurnLine, type Sitter } from './turnLine';
 
 /** Where the adult is: `ready` for the show, `asking` the child, `stopped` (it spoke: which number?), `answered`, `done`. */
-export type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
+type Moment = 'ready' | 'asking' | 'stopped' | 'answered' | 'done';
 
 /**
  * A run through a list of questions, with one child or with several in turn: what is shown, what was answered, and what the adult adds to it. It changes
@@ -92,10 +92,10 @@ export class Sitting implements StageListener {
   readonly mode = computed((): AnswerMode => {
     const { want, aid } = this.ask();
     if (want.by === 'board' || want.by === 'cut') return 'build';
-    return aid === 'objects' ? 'show' : this.#put().answerMode;
+    return aid === 'objects' ? 'show' : this.#supported().answerMode;
   });
   /** How the questions are put to the child whose turn it is. */
-  readonly #put = computed(() => putFor(this.wish.settings, this.child().support ?? []));
+  readonly #supported = computed(() => applySupport(this.wish.settings, this.child().support ?? []));
   /** An answer stands, or stood last: void and whose it was are open. */
   readonly canAmend = computed(
     () => (this.#moment() === 'answered' || this.#moment() === 'ready') && this.#row() !== null,
@@ -177,7 +177,7 @@ export class Sitting implements StageListener {
     this.#here.set(this.#runner?.here ?? false);
     this.#moment.set('ready');
     const { screens } = this.wish.settings;
-    const { readyMs, answerMode } = this.#put();
+    const { readyMs, answerMode } = this.#supported();
     // A child alone shows their first question themselves; and a voice key has to be chosen first.
     const first = this.#shown?.child !== this.child().id;
     const byHand =
@@ -506,7 +506,7 @@ export class Sitting implements StageListener {
   }
 
   #askedMs(): number | null {
-    return this.ask().flash ? this.#put().exposureMs : null;
+    return this.ask().flash ? this.#supported().exposureMs : null;
   }
 
   #show(aid: Aid): void {

@@ -3,7 +3,7 @@ import {
   dealTurns,
   handSeconds,
   optionsFor,
-  putFor,
+  applySupport,
   routineOf,
   sittingAsks,
   type Answered,
@@ -53,7 +53,7 @@ function routineWish(
 ): RoutineWish {
   const own = settings.numbers === 'own' ? child.workingNumber : null;
   const times = child.times && {
-    handSeconds: handSeconds(child.times, putFor(settings, child.support).answerMode),
+    handSeconds: handSeconds(child.times, applySupport(settings, child.support).answerMode),
     paceSeconds: child.times.pace,
   };
   return {

@@ -1,5 +1,5 @@
 import type { CarpetSettings } from '@vane/contract';
-import { newBoard, put, toggle, type BoardPlan } from '@vane/core';
+import { newBoard, makeAsk, toggle, type BoardPlan } from '@vane/core';
 import { asked, playSitting, written } from '../../testing/played';
 import { nextWords } from '../prompts';
 import type { Wait } from './ready';
@@ -54,7 +54,7 @@ describe('after a wrong answer', () => {
 
   it('on a board of ways the repeat lights up', () => {
     const board = { show: 'ways', whole: 4, ways: [[1, 3]] } as const;
-    const way = put('ways:4', board, { say: 'a-way', whole: 4 }, { want: { by: 'pair' }, accepts: ['2+2'] });
+    const way = makeAsk('ways:4', board, { say: 'a-way', whole: 4 }, { want: { by: 'pair' }, accepts: ['2+2'] });
     const { sitting, shown, stage } = playSitting([way]);
     sitting.goOn(0);
     shown();
@@ -160,7 +160,12 @@ describe('eyes on the children', () => {
 describe('what is taken back', () => {
   it('takes its help, its explanation and how the counters lay with it; what was seen stays', async () => {
     const FRAME: BoardPlan = { layout: 'frame-fives', frames: 1, start: [0], moves: false, byRule: true };
-    const built = put('match:3', { show: 'nothing' }, { say: 'fill', n: 3 }, { want: { by: 'board', plan: FRAME } });
+    const built = makeAsk(
+      'match:3',
+      { show: 'nothing' },
+      { say: 'fill', n: 3 },
+      { want: { by: 'board', plan: FRAME } },
+    );
     const { sitting, keeper, shown } = playSitting([built]);
     let board = newBoard(FRAME);
     for (const box of [0, 5]) board = toggle(board, box);
@@ -201,7 +206,7 @@ describe('what is taken back', () => {
   });
 
   it('is never talk', () => {
-    const talk = put(null, { show: 'nothing' }, { say: 'full' }, { want: { by: 'talk' } });
+    const talk = makeAsk(null, { show: 'nothing' }, { say: 'full' }, { want: { by: 'talk' } });
     const { sitting, shown } = playSitting([talk, asked('show:3:five')], { readyMs: null });
     sitting.goOn(0);
     shown();

@@ -1,7 +1,7 @@
-import { isRight, put, type Answered, type Ask } from '@vane/core';
+import { isRight, makeAsk, type Answered, type Ask } from '@vane/core';
 import { TurnLine, type Follow } from './turnLine';
 
-const ask = (fact: string): Ask => put(fact, { show: 'nothing' }, { say: 'thanks' });
+const ask = (fact: string): Ask => makeAsk(fact, { show: 'nothing' }, { say: 'thanks' });
 const answered = (one: Ask): Answered => ({
   ask: one,
   given: '',
@@ -53,7 +53,7 @@ describe('the line of turns', () => {
     const line = new TurnLine([ivo, fenn, cleo], turns, () => []);
     line.advance(answered(line.turn().ask));
     line.toggleAway('cleo', line.index());
-    expect(line.pebbles().map((p) => [p.nickname, p.had, p.now, p.away])).toEqual([
+    expect(line.turnCounts().map((p) => [p.nickname, p.had, p.now, p.away])).toEqual([
       ['Ivo', 1, false, false],
       ['Fenn', 0, true, false],
       ['Cleo', 0, false, true],

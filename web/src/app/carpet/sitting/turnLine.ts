@@ -1,5 +1,5 @@
 import { computed, signal } from '@angular/core';
-import { away, back, later, type Answered, type Ask, type Support, type Turn } from '@vane/core';
+import { removeChild, returnChild, postponeTurn, type Answered, type Ask, type Support, type Turn } from '@vane/core';
 
 /** Who sits, by id and nickname. */
 export interface Sitter {
@@ -29,7 +29,7 @@ export class TurnLine {
   readonly turn = computed((): Turn => this.#turns()[this.#index()]!);
   readonly child = computed((): Sitter => this.#children().find((c) => c.id === this.turn().child)!);
   /** Every child with the turns it has had. */
-  readonly pebbles = computed(() => {
+  readonly turnCounts = computed(() => {
     const before = this.#turns().slice(0, this.#index());
     return this.#children().map((child) => ({
       ...child,
@@ -66,7 +66,7 @@ export class TurnLine {
       const rest = this.#followed.slice(first.length);
       this.#turns.update((turns) => {
         const own = [...turns.slice(0, at), ...first, ...turns.slice(at)];
-        return rest.length > 0 ? back(own, at + first.length, rest) : own;
+        return rest.length > 0 ? returnChild(own, at + first.length, rest) : own;
       });
     }
     if (at >= this.#turns().length) return false;
@@ -98,14 +98,14 @@ export class TurnLine {
   /** Whoever is to go now goes later. */
   goLater(): void {
     if (this.shared) return this.#handOn(this.#index());
-    this.#turns.update((turns) => later(turns, this.#index()));
+    this.#turns.update((turns) => postponeTurn(turns, this.#index()));
   }
 
   /** A child leaves, or comes back, from the turn `at` on. The last one left cannot leave: the sitting is ended instead. */
   toggleAway(child: string, at: number): void {
     const gone = this.#away().get(child);
     if (gone) {
-      this.#turns.update((turns) => back(turns, at, gone));
+      this.#turns.update((turns) => returnChild(turns, at, gone));
       this.#away.update((map) => new Map([...map].filter(([id]) => id !== child)));
       return;
     }
@@ -115,7 +115,7 @@ export class TurnLine {
       if (this.#turns()[at]?.child === child) this.#handOn(at);
       return;
     }
-    const { turns, taken } = away(this.#turns(), at, child);
+    const { turns, taken } = removeChild(this.#turns(), at, child);
     if (taken.length === 0 || turns.length <= at) return;
     this.#turns.set(turns);
     this.#away.update((map) => new Map(map).set(child, taken));

@@ -13,7 +13,7 @@ export interface WorthSeeing {
  * @param readings of one child, of one kind of question
  * @returns null where none of them was asked
  */
-export function worthSeeing(readings: readonly Reading[], number: number | null): WorthSeeing | null {
+export function notable(readings: readonly Reading[], number: number | null): WorthSeeing | null {
   const asked = readings.filter((r) => r.responses > 0);
   const most = (of: readonly Reading[]): Reading | undefined =>
     [...of].sort((a, b) => b.responses - a.responses || (a.fact < b.fact ? -1 : 1))[0];

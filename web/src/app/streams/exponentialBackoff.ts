@@ -3,7 +3,7 @@ import { merge, NEVER, take, timer, type Observable, type RetryConfig } from 'rx
 /** Up to this share of a wait is left out by chance, so that a room of devices does not come back in the same moment. */
 const JITTER = 0.25;
 
-export interface Waits {
+interface Waits {
   /** The first wait, and the longest, ms: each is twice the one before. */
   readonly first: number;
   readonly longest: number;
@@ -14,7 +14,7 @@ export interface Waits {
 }
 
 /** How to try again after failures: later and later. */
-export const laterAndLater = ({ first, longest, sooner = NEVER, random = Math.random }: Waits): RetryConfig => ({
+export const exponentialBackoff = ({ first, longest, sooner = NEVER, random = Math.random }: Waits): RetryConfig => ({
   delay: (_, failures) => {
     const wait = Math.min(longest, first * 2 ** (failures - 1));
     return merge(timer(wait * (1 - JITTER * random())), sooner).pipe(take(1));

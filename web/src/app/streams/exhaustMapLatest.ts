@@ -4,7 +4,7 @@ import { Observable, type OperatorFunction } from 'rxjs';
  * One at a time, and the newest only: while the work on a value is under way, what comes waits, and is overtaken by what comes after it. The last value that
  * came is always worked on.
  */
-export const newestMap =
+export const exhaustMapLatest =
   <T, R>(work: (value: T) => Observable<R>): OperatorFunction<T, R> =>
   (source) =>
     new Observable((subscriber) => {

@@ -13,7 +13,7 @@ const LEFT_ALONE_MS = 5000;
  * Where long reads go: to a standby, where there is one and it has all that was committed before the question, so that nobody reads what is older than their own last change; else to the
  * primary.
  */
-export class Readers {
+export class ReplicaRouter {
   #again = 0;
 
   /** @param standby null = there is none */
