@@ -104,6 +104,21 @@ describe('a responses file', () => {
     expect([await counted('response'), await counted('sitting')]).toEqual([0, 0]);
   });
 
+  it('of which most rows are bad is refused as soon as that is seen, and nothing of it is kept', async () => {
+    const short = Array.from({ length: 40_000 }, (_, i) => `s${i}`);
+    const answer = await browser.send('POST', `${path}/import?write=yes`, [HEADER, row('good'), ...short].join('\n'), {
+      'content-type': 'text/csv',
+    });
+    expect(answer.status).toBe(422);
+    expect(((await answer.json()) as { detail: string }).detail).toMatch(
+      /^500 of its first 501 rows cannot be taken in; the last of them is line 502: the line ends before/,
+    );
+    expect(await counted('response')).toBe(0);
+    // A third of bad ones are named, and the rest is read.
+    const mixed = Array.from({ length: 600 }, (_, i) => (i % 3 === 0 ? `s${i}` : row(`m${i}`)));
+    expect(await bring(mixed, true)).toMatchObject({ refused: 200, fresh: 400 });
+  });
+
   it('never hands a spreadsheet a formula, and comes back as it was', async () => {
     await browser.send('POST', `${path}/children`, { nicknames: ['=1+1'] });
     await bring([row('-x', { child: '=1+1' })], true);

@@ -68,9 +68,12 @@ export async function* readResponses(source: Readable): AsyncGenerator<ReadLine>
       any = true;
       yield* skipped.splice(0);
       const absent = RECORD_COLUMNS.filter((name) => record[name] === undefined);
+      if (absent.length > 0) {
+        yield { line: info.lines, reason: `the line ends before ${absent[0]}` };
+        continue;
+      }
       const cells = readCsvRow(record);
-      if (absent.length > 0) yield { line: info.lines, reason: `the line ends before ${absent[0]}` };
-      else if (cells.ok) yield { line: info.lines, row: cells.row };
+      if (cells.ok) yield { line: info.lines, row: cells.row };
       else yield { line: info.lines, reason: cells.reason };
     }
   } catch (error) {

@@ -3,12 +3,14 @@ import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Readable } from 'node:stream';
 import type { ClassKey } from '../db/keys';
 import { Child } from '../db/entities';
-import { readResponses } from './csv';
+import { NotAResponsesFile, readResponses } from './csv';
 import { addToRecord, recordsById } from './store';
 
 const BATCH = 500;
 /** Lines listed by number; more are only counted. */
 const LISTED = 200;
+/** So many bad rows, and more than half of all, and it is no file of this class: to read on would only hold up everybody else. */
+const TOO_MANY_BAD = 500;
 
 interface Numbered {
   readonly line: number;
@@ -55,7 +57,7 @@ async function elsewhere(
 
 /**
  * Reads a responses file into a class as it streams in, batch by batch; or, with `importId` null, only looks what it would do. Children are found by nickname. Bad
- * rows are named and the rest is kept; sending the same file again adds nothing. Run it in a transaction: a file that breaks off half way leaves nothing.
+ * rows are named and the rest is kept, unless most of them are bad; sending the same file again adds nothing. Run it in a transaction: a file that breaks off half way leaves nothing.
  * @throws NotAResponsesFile
  */
 export async function importResponses(
@@ -71,6 +73,10 @@ export async function importResponses(
   const seen = new Set<string>();
   const tell = (line: number, state: 'changed' | 'refused', reason: string): void => {
     sum[state]++;
+    if (sum.refused >= TOO_MANY_BAD && 2 * sum.refused > sum.read)
+      throw new NotAResponsesFile(
+        `${sum.refused} of its first ${sum.read} rows cannot be taken in; the last of them is line ${line}: ${reason}`,
+      );
     if (lines.length < LISTED) lines.push({ line, state, reason });
   };
   let batch: Numbered[] = [];
