@@ -54,10 +54,12 @@ class PatientDatabase implements PgBoss.Db {
   }
   async executeSql(text: string, values: unknown[]): Promise<{ rows: unknown[] }> {
     for (;;) {
+      // This process is ending: a piece of work that ends now is not ticked off, and is done again by another, since nobody hears of an answer any more.
+      if (this.#closed) return new Promise(() => undefined);
       try {
         return await this.#pool.query(text, values);
       } catch (error) {
-        if (this.#closed || !isDatabaseDown(error)) throw error;
+        if (!this.#closed && !isDatabaseDown(error)) throw error;
         await wait(DATABASE_AGAIN_MS);
       }
     }

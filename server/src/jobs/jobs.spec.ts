@@ -107,6 +107,25 @@ describe('work that any server can take @long', () => {
     expect(await jobsLeft()).toEqual([]);
   }, 40_000);
 
+  it('that ends after its server had to stop is nobody’s error, and is done again by another', async () => {
+    let end = (): void => undefined;
+    const { done, work } = counted(() => new Promise<void>((ended) => (end = ended)));
+    const heard: unknown[] = [];
+    const log = pino({ level: 'warn' }, { write: (line) => void heard.push(line) });
+    const unhandled = (error: unknown): void => void heard.push(error);
+    process.on('unhandledRejection', unhandled);
+    const url = harness.orm.config.get('clientUrl') ?? '';
+    const stopping = await BossJobs.open(url, log, work);
+    stopping.ask('judge', KEY);
+    await until(() => done.length === 1);
+    await stopping.close();
+    end();
+    await later(300);
+    process.off('unhandledRejection', unhandled);
+    expect(heard).toEqual([]);
+    expect(await jobsLeft()).toHaveLength(1);
+  });
+
   it('is tried again when it fails, later and later, and says which try is the last', async () => {
     const asking = await open(null);
     const lasts: boolean[] = [];
