@@ -1,6 +1,7 @@
 import {
   ANSWER_MODES,
   CHOSEN_MODES,
+  EXPOSURE_MS,
   isFact,
   OPTION_NAMES,
   READING_WORDS,
@@ -57,7 +58,7 @@ export const carpetSettings = z.object({
     .default('flash-and-say'),
   layout: z.enum(SEEN_LAYOUTS),
   /** Milliseconds a show is to be seen; null = it stays. */
-  exposureMs: z.number().int().min(200).max(3000).nullable(),
+  exposureMs: z.number().int().min(EXPOSURE_MS.least).max(EXPOSURE_MS.most).nullable(),
   /** How long the ready before a show is, milliseconds; null = by hand. */
   readyMs: z.number().int().min(500).max(10_000).nullable().default(1000),
   answerMode: z.enum(CHOSEN_MODES),

@@ -12,6 +12,9 @@ export interface TrialAsk {
   readonly frameMs: number;
 }
 
+/** The shortest and the longest show, milliseconds: shorter ones are a flicker, longer ones are no flash. For safety, whatever a device sends. */
+export const EXPOSURE_MS = { least: 200, most: 3000 } as const;
+
 export type TrialPhase = 'ready' | 'show' | 'mask' | 'answer' | 'feedback';
 
 export interface TrialState {

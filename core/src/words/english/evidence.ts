@@ -162,7 +162,7 @@ export const mistakes: Record<Mistake, string> = {
   'other part': 'gave the other part',
   'added instead': 'added instead',
   'took away instead': 'took away instead',
-  'one off': 'one out',
+  'one off': 'one off',
   'ran past': 'counted past the total',
   'one row only': 'one row only',
   'empty boxes': 'gave the empty boxes',
