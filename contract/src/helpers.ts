@@ -1,4 +1,4 @@
-import { howPut, NOTHING_ADDED, parseQuestion, type PlannedAsk } from '@vane/core';
+import { howPut, untimedAnswer, type PlannedAsk } from '@vane/core';
 import * as z from 'zod';
 import { token } from './adults';
 import { at, id } from './judged';
@@ -68,16 +68,14 @@ export const sittingOfSheet = (code: string, startedAt: number): SittingRow => (
   settings: null,
 });
 
-/** An answer on a sheet as a row of the record: what was said and what the helper saw, without times, since nobody took them. */
-export function rowOfSheet(
+/** An answer on a sheet as a row of the record: what was said and what the helper saw. */
+export const rowOfSheet = (
   code: string,
   {
-    id,
-    child,
     ask,
-    given,
     counted,
     askedAt,
+    ...answer
   }: {
     readonly id: string;
     readonly child: string;
@@ -87,22 +85,14 @@ export function rowOfSheet(
     /** Milliseconds since 1970. */
     readonly askedAt: number;
   },
-): RecordRow {
-  const { kind, answer } = parseQuestion(ask.fact);
-  return toRow({
-    ...NOTHING_ADDED,
-    id,
-    child,
-    sitting: sittingOfSheet(code, askedAt).id,
-    shownAt: askedAt,
-    kind,
-    fact: ask.fact,
-    answerMode: 'spoken',
-    exposureMs: null,
-    responseMs: null,
-    aid: howPut(ask).aid,
-    given,
-    outcome: given === answer ? 'correct' : 'wrong',
-    sign: counted ? 'counted' : null,
-  });
-}
+): RecordRow =>
+  toRow(
+    untimedAnswer({
+      ...answer,
+      sitting: sittingOfSheet(code, askedAt).id,
+      shownAt: askedAt,
+      fact: ask.fact,
+      aid: howPut(ask).aid,
+      sign: counted ? 'counted' : null,
+    }),
+  );

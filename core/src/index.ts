@@ -61,6 +61,7 @@ export {
   type Reason,
 } from './reading/reading';
 export * from './record/response';
+export { untimedAnswer } from './record/untimed';
 export { sequenceOf, type Happening } from './reading/sequence';
 export { lastSession, type SessionSum } from './reading/lastSession';
 export { helped, saidHow } from './record/saidHow';

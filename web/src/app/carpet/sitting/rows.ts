@@ -2,8 +2,7 @@ import { toRow, type RecordRow } from '@vane/contract';
 import {
   adultMarks,
   isRight,
-  NOTHING_ADDED,
-  parseQuestion,
+  untimedAnswer,
   type Aid,
   type AnswerMode,
   type Ask,
@@ -23,24 +22,9 @@ interface AskedQuestion {
   readonly aid: Aid;
 }
 
-const blank = ({ child, sitting, shownAt, fact, aid }: AskedQuestion): Response => ({
-  ...NOTHING_ADDED,
-  id: v7(),
-  child,
-  sitting,
-  shownAt,
-  kind: parseQuestion(fact).kind,
-  fact,
-  answerMode: 'spoken',
-  exposureMs: null,
-  responseMs: null,
-  given: '',
-  outcome: 'none',
-  aid,
-});
-
 /** A child seen counting while the class answered together: kept, and never evidence. */
-export const choralRow = (asked: AskedQuestion): RecordRow => toRow({ ...blank(asked), sign: 'counted', void: CHORAL });
+export const choralRow = (asked: AskedQuestion): RecordRow =>
+  toRow(untimedAnswer({ ...asked, id: v7(), sign: 'counted', void: CHORAL }));
 
 /** An answer that replaces one entered wrongly. What was spoken keeps its time, measured when the child spoke; that of a tap was the wrong answer's. */
 export const again = (was: RecordRow, ask: Ask, given: string): RecordRow => ({
@@ -65,7 +49,7 @@ export function answerRow(
 ): RecordRow {
   const right = isRight(ask, given) ? 'correct' : 'wrong';
   const response: Response = {
-    ...blank(asked),
+    ...untimedAnswer({ ...asked, id: v7() }),
     answerMode: how.mode,
     exposureMs: result.exposureMs,
     responseMs: given === '' ? null : result.responseMs,
