@@ -96,7 +96,7 @@ export async function* writeSchool(client: pg.Client, schoolId: string, now: Dat
 
 const NEW_LINE = 10;
 /** The lines of a stream, each with its end. Not `readline`: to that one some characters of a nickname are ends of a line too. */
-async function* linesOf(chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+async function* linesOf(chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer, void> {
   let rest: Buffer[] = [];
   for await (const chunk of chunks) {
     let from = 0;
@@ -112,7 +112,7 @@ async function* linesOf(chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 
 /** A school's file while it is read: a line number for whoever has to be told that it is damaged. */
 export class SchoolReader {
-  readonly #lines: AsyncGenerator<Buffer>;
+  readonly #lines: AsyncGenerator<Buffer, void>;
   #line = 0;
 
   constructor(chunks: AsyncIterable<Buffer>) {
@@ -168,9 +168,10 @@ export class SchoolReader {
 
   async #next(): Promise<Buffer> {
     this.#line++;
-    const { value, done } = await this.#lines.next().catch(() => ({ value: undefined, done: true }));
-    if (done === true || value === undefined) throw this.#damaged();
-    return value as Buffer;
+    const broken: IteratorResult<Buffer, void> = { value: undefined, done: true };
+    const next = await this.#lines.next().catch(() => broken);
+    if (next.done === true) throw this.#damaged();
+    return next.value;
   }
 
   readonly #damaged = (): SchoolTrouble =>
