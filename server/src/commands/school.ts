@@ -7,8 +7,17 @@ import { openNamed, type Database } from '../db/database';
 import { UUID } from '../db/keys';
 import { readEnvironment, type Environment } from '../environment';
 import { orEnd } from '../problems/cannotStart';
+import { audit } from '../request/audit';
 import { deleteSchool, exportSchool, importSchool, setClosed } from '../school/carry';
-import { inviteLead, limitSchool, openSchool, schoolNamed, schoolsHere, SchoolTrouble } from '../school/schools';
+import {
+  inviteLead,
+  limitSchool,
+  openSchool,
+  schoolNamed,
+  schoolsHere,
+  SchoolTrouble,
+  SERVICE,
+} from '../school/schools';
 import { fail } from './files';
 
 /** `./vane school …`: for whoever runs Vane for more than one school. */
@@ -144,6 +153,7 @@ function wished(env: Environment): (database: Database) => Promise<void> {
       return async (database) => {
         const { name } = await schoolNamed(database.orm.em.fork(), id);
         await setClosed(database, id, null);
+        await audit(database.orm.em.fork(), { schoolId: id, ...SERVICE }, now(), 'school reopened');
         print(`${name} is open. If it was taken in elsewhere meanwhile, delete it there.`);
       };
     }

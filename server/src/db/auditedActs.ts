@@ -23,6 +23,7 @@ export const AUDITED = [
   'put right',
   'invitations ended',
   'school opened',
+  'school reopened',
   'limits changed',
   'class added',
   'class archived',

@@ -13,6 +13,7 @@ export const acts = {
   exported: 'exported',
   imported: 'imported',
   'import taken back': 'undid an import',
+  'school reopened': 'opened the school again, which was to be carried elsewhere',
   'put right': 'put answers into the right class',
   'invitations ended': 'ended open invitations',
   overruled: 'overrode a reading',
