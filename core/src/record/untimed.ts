@@ -2,7 +2,7 @@ import { parseQuestion } from '../facts/question';
 import { NOTHING_ADDED, type Response } from './response';
 
 /** What is known of an answer that nobody timed. */
-export type Untimed = Pick<Response, 'id' | 'child' | 'sitting' | 'shownAt' | 'fact'> &
+type Untimed = Pick<Response, 'id' | 'child' | 'sitting' | 'shownAt' | 'fact'> &
   Partial<Pick<Response, 'given' | 'sign' | 'aid' | 'void'>>;
 
 /**
