@@ -10,7 +10,7 @@ import { buildServer } from './build.mjs';
 import { classroomCertificate } from './classroom.mjs';
 import { nginx, pooler } from './front.mjs';
 import { startPatroni } from './cluster.mjs';
-import { adult, batch, schoolCommand, serve, stop } from './load.mjs';
+import { adult, batch, schoolCommand, serve, setUpOf, stop } from './load.mjs';
 import { ensureDatabase, freePort, startCluster } from './postgres.mjs';
 import { ROOT } from './setup.mjs';
 import { baseBackup, startStandby, told } from './standby.mjs';
@@ -92,14 +92,7 @@ describe('what stands in front of Vane’s servers @long', () => {
       for await (const chunk of answer) text += chunk;
       return JSON.parse(text);
     };
-    const made = await asked('POST', '/api/set-up', {
-      school: 'Saltmarsh Infants',
-      className: 'Curlew',
-      name: 'Harbour keeper',
-      email: 'keeper@saltmarsh.example',
-      password: 'lanterns-on-the-jetty',
-      children: ['Odo', 'Ivo'],
-    });
+    const made = await asked('POST', '/api/set-up', setUpOf(['Odo', 'Ivo']));
     const [set] = made.headers['set-cookie'];
     expect(set).toMatch(/^__Host-vane_sign_in=.*Secure/);
     const cookie = set.split(';')[0];
@@ -266,14 +259,7 @@ describe('a second Vane @long', () => {
         });
         sent.end(body === undefined ? undefined : JSON.stringify(body));
       });
-    const made = await asked('')('POST', '/api/set-up', {
-      school: 'Saltmarsh Infants',
-      className: 'Curlew',
-      name: 'Harbour keeper',
-      email: 'keeper@saltmarsh.example',
-      password: 'lanterns-on-the-jetty',
-      children: ['Odo', 'Ivo'],
-    });
+    const made = await asked('')('POST', '/api/set-up', setUpOf(['Odo', 'Ivo']));
     const own = { send: asked(made.cookie), path: `/api/classes/${(await made.json()).classes[0].id}` };
     const odo = (await (await own.send('GET', own.path)).json()).children[0].id;
     const invite = { name: 'Mate', email: 'mate@quay.example', role: 'teacher', classes: [] };

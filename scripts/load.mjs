@@ -51,16 +51,19 @@ export const asks = (base, cookie) => (method, path, body, type) =>
           : JSON.stringify(body),
   });
 
+/** What sets up a school with one class and its lead. */
+export const setUpOf = (children) => ({
+  school: 'Saltmarsh Infants',
+  className: 'Curlew',
+  name: 'Harbour keeper',
+  email: 'keeper@saltmarsh.example',
+  password: PASSWORD,
+  children,
+});
+
 /** An adult's browser: what it sends, and its cookie. */
 export async function adult(base, children) {
-  const made = await asks(base, '')('POST', '/api/set-up', {
-    school: 'Saltmarsh Infants',
-    className: 'Curlew',
-    name: 'Harbour keeper',
-    email: 'keeper@saltmarsh.example',
-    password: PASSWORD,
-    children,
-  });
+  const made = await asks(base, '')('POST', '/api/set-up', setUpOf(children));
   const cookie = (made.headers.get('set-cookie') ?? '').split(';')[0];
   const { classes } = await made.json();
   return { send: asks(base, cookie), cookie, path: `/api/classes/${classes[0].id}` };

@@ -32,7 +32,7 @@ const now = (): Date => here.clock;
 const schoolId = async (at = here): Promise<string> => (await schoolsHere(at.orm.em.fork()))[0]?.id ?? '';
 const out = async (close = true) => exportSchool(here.database, await schoolId(), file, now(), close);
 const into = () => importSchool(there.database, file, now());
-/** Rows of every table that has any of a school's, with a sum of what they hold. */
+/** Row counts and checksums of all tables that hold something of a school. */
 async function contents({ database: { url } }: Harness): Promise<Record<string, unknown>> {
   const all = Object.entries(await connected(url, digestOf));
   const own = all.filter(([name, { rows }]) => rows > 0 && !/^(rate_limit|vane_migration|compatible)$/.test(name));
