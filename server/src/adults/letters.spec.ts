@@ -78,7 +78,9 @@ it('links lead to the name by which whoever made them came, where that is one of
   expect(await linkBy({ host: 'localhost' }, 'b@quay.example')).toMatch(/^https:\/\/vane\.example\/join\//);
   await lead.send('POST', '/api/forgotten', { email: SET_UP.email }, { host });
   await harness.posted(3);
-  expect(harness.letters.map(({ text }) => /https:\/\/([^/]+)/.exec(text)?.[1])).toEqual([host, 'vane.example', host]);
+  // Letters go out side by side.
+  const hosts = harness.letters.map(({ text }) => /https:\/\/([^/]+)/.exec(text)?.[1]);
+  expect(hosts.sort()).toEqual([host, host, 'vane.example']);
 });
 
 it('a letter that could not be sent is tried again; when that is over, the lead sees it', async () => {
