@@ -1,4 +1,4 @@
-/** Mutation testing of a folder of `core`, by its own quick tests: scripts/mutation.mjs says which, and keeps the figures. Not part of the tests. */
+/** Mutation testing of files of a folder of `core`, by the folder's own quick tests: scripts/mutation.mjs says which, and keeps the figures. Not part of the tests. */
 export default {
   packageManager: 'npm',
   testRunner: 'jest',
@@ -7,7 +7,7 @@ export default {
   coverageAnalysis: 'perTest',
   // What is made once when a file is loaded would have every test run for it.
   ignoreStatic: true,
-  mutate: [`core/src/${process.env.VANE_MUTATED}/*.ts`, '!**/*.spec.ts'],
+  mutate: process.env.VANE_FILES?.split(',') ?? [],
   ignorePatterns: [
     '**',
     '!core/**',
@@ -23,7 +23,7 @@ export default {
   mutator: { excludedMutations: ['StringLiteral', 'BlockStatement', 'ObjectLiteral', 'ArrayDeclaration'] },
   tempDirName: '.stryker',
   reporters: ['progress-append-only', 'json'],
-  jsonReporter: { fileName: `node_modules/.cache/stryker/${process.env.VANE_MUTATED}.json` },
+  jsonReporter: { fileName: `node_modules/.cache/stryker/${process.env.VANE_PART}.json` },
   concurrency: 2,
   // A mutant that never ends is caught; the quick tests of a file take well under a second.
   timeoutMS: 4_000,

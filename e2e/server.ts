@@ -11,6 +11,8 @@ import pg from 'pg';
 /** Vane's server as the tests use it: a process on a database of its own, to be killed and started again at will. */
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 export const DEMO = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };
+/** The code that setting up asks for. */
+export const SET_UP_CODE = 'HARBOUR234';
 export const TEMPLATE = 'vane_e2e_demo';
 
 const clusterUrl = (): string => {
@@ -121,6 +123,7 @@ export class VaneServer {
         ...process.env,
         DATABASE_URL: databaseUrl(this.database),
         VANE_PORT: String(this.port),
+        VANE_SET_UP_CODE: SET_UP_CODE,
         VANE_DEMO: this.demo ? '1' : '',
         VANE_ROLE: this.role,
         VANE_CHECK_ANSWERS: '1',
@@ -134,9 +137,10 @@ export class VaneServer {
     this.#process = started;
     const ready = new Promise<void>((isReady) => {
       for (const stream of [started.stdout, started.stderr])
-        createInterface(stream).on('line', (line) =>
-          /^ready( demo)?$/.test(line) ? isReady() : VaneServer.said.push(line),
-        );
+        createInterface(stream).on('line', (line) => {
+          if (/^ready( demo)?$/.test(line)) isReady();
+          else if (!line.includes(`/set-up#${SET_UP_CODE}`)) VaneServer.said.push(line);
+        });
     });
     await Promise.race([
       ready,

@@ -336,15 +336,18 @@ it('a nightly backup is work too: made once, in the folder that is named, and ol
   const backups = join(folder, 'backups');
   mkdirSync(backups);
   for (let day = 10; day < 26; day++) writeFileSync(join(backups, `vane-2026-01-${day}.backup`), '');
+  // Made while the clock was wrong.
+  writeFileSync(join(backups, 'vane-2099-01-01.backup'), '');
   await started(primary.url('nightly'), { VANE_BACKUPS: backups, VANE_PG_BIN: primary.bin });
   const due = () => told(primary, "insert into vane_jobs.job (name, data) values ('backup', '{}')", 'nightly');
   due();
-  const made = () => readdirSync(backups).filter((name) => !name.startsWith('vane-2026-01'));
+  const made = () => readdirSync(backups).filter((name) => !/^vane-(2026-01|2099)/.test(name));
   // The worker looks for it every ten seconds.
   for (let tries = 0; tries < 400 && (made().length === 0 || readdirSync(backups).length > 14); tries++)
     await wait(200);
   expect(made()).toEqual([expect.stringMatching(/^vane-\d{4}-\d\d-\d\d\.backup$/)]);
   expect(readdirSync(backups)).toHaveLength(14);
+  expect(readdirSync(backups)).not.toContain('vane-2099-01-01.backup');
   expect(statSync(join(backups, made()[0])).size).toBeGreaterThan(10_000);
   expect(statSync(join(backups, made()[0])).mode & 0o077).toBe(0);
 });

@@ -15,6 +15,9 @@ const PASSWORD = 'lanterns-on-the-jetty';
 const sorted = (values) => [...values].sort((a, b) => a - b);
 const at = (values, share) => sorted(values)[Math.min(values.length - 1, Math.floor(values.length * share))];
 
+/** The code that setting up asks for, where a server is started here. */
+const CODE = 'HARBOUR234';
+
 export async function serve(url, port, more = {}) {
   const server = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -22,6 +25,7 @@ export async function serve(url, port, more = {}) {
       ...process.env,
       DATABASE_URL: url,
       VANE_PORT: String(port),
+      VANE_SET_UP_CODE: CODE,
       WEB_ROOT: WEB_OUT,
       VANE_MAIL: join(tmpdir(), `vane-${port}/mail`),
       VANE_RECORD_FILE: join(tmpdir(), `vane-${port}/statements.jsonl`),
@@ -53,6 +57,7 @@ export const asks = (base, cookie) => (method, path, body, type) =>
 
 /** What sets up a school with one class and its lead. */
 export const setUpOf = (children) => ({
+  code: CODE,
   school: 'Saltmarsh Infants',
   className: 'Curlew',
   name: 'Harbour keeper',

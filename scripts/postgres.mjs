@@ -274,6 +274,60 @@ export function ensureDatabase(cluster, name) {
     throw new Trouble(`The database "${name}" could not be made:\n${made.stderr}`);
 }
 
+/** Vane's own role: it makes and owns its databases, and is no superuser, so that nothing that comes in by it reaches the machine's files or programs. */
+const ROLE = 'vane_server';
+
+/** The one role's databases of before belonged to the superuser: what is in them is handed over. */
+const HANDED_OVER = `
+do $$
+  declare one record;
+  begin
+    for one in
+      select format('alter schema %I owner to ${ROLE}', nspname) as said from pg_namespace n
+        where nspname not like 'pg\\_%' and nspname not in ('information_schema', 'public') and nspowner <> '${ROLE}'::regrole
+      union all
+      select format('alter %s %s owner to ${ROLE}', case c.relkind when 'v' then 'view' when 'S' then 'sequence' else 'table' end, c.oid::regclass)
+        from pg_class c join pg_namespace n on n.oid = c.relnamespace
+        where nspname not like 'pg\\_%' and nspname <> 'information_schema' and relkind in ('r', 'p', 'v', 'S') and relowner <> '${ROLE}'::regrole
+          and not exists (select 1 from pg_depend d where d.objid = c.oid and d.deptype in ('a', 'i') and c.relkind = 'S')
+      union all
+      select format('alter routine %s owner to ${ROLE}', p.oid::regprocedure) from pg_proc p join pg_namespace n on n.oid = p.pronamespace
+        where nspname not like 'pg\\_%' and nspname <> 'information_schema' and proowner <> '${ROLE}'::regrole
+      union all
+      select format('alter type %s owner to ${ROLE}', t.oid::regtype) from pg_type t join pg_namespace n on n.oid = t.typnamespace
+        where nspname not like 'pg\\_%' and nspname <> 'information_schema' and typtype in ('e', 'd') and typowner <> '${ROLE}'::regrole
+    loop
+      execute one.said;
+    end loop;
+  end $$;
+`;
+
+/**
+ * Makes a database for Vane unless it is there, owned by a role that is no superuser; one of before is handed over to it.
+ * @returns the address by which Vane uses it
+ */
+export function ownDatabase(cluster, name) {
+  ensureDatabase(cluster, name);
+  const file = `${cluster.data}.server.password`;
+  if (!existsSync(file)) writeFileSync(file, `${randomBytes(24).toString('base64url')}\n`, { mode: 0o600 });
+  const password = readFileSync(file, 'utf8').trim();
+  const owner = new URL(cluster.url(name));
+  const said = [
+    `select 'create role ${ROLE}' where not exists (select 1 from pg_roles where rolname = '${ROLE}') \\gexec`,
+    `alter role ${ROLE} login createdb nosuperuser password '${password}';`,
+    `alter database "${name}" owner to ${ROLE};`,
+    HANDED_OVER,
+  ].join('\n');
+  const where = ['-h', '127.0.0.1', '-p', String(cluster.port), '-U', 'vane', '-w', '-d', name];
+  const env = { PGPASSWORD: owner.password };
+  const done = run(cluster.bin, 'psql', ['-qAt', '-v', 'ON_ERROR_STOP=1', ...where], null, { input: said, env });
+  if (done.status !== 0)
+    throw new Trouble(`The database "${name}" could not be given to its own role:\n${done.stderr}`);
+  owner.username = ROLE;
+  owner.password = password;
+  return owner.href;
+}
+
 function tail(file) {
   try {
     accessSync(file, constants.R_OK);

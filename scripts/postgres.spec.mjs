@@ -13,7 +13,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import pg from 'pg';
-import { startCluster } from './postgres.mjs';
+import { ensureDatabase, ownDatabase, startCluster } from './postgres.mjs';
 
 /** Life of a cluster, on one of its own. */
 let folder;
@@ -98,6 +98,36 @@ describe('who may connect @long', () => {
     expect(existsSync(`${data}.password`)).toBe(true);
     await expect(asked(without(cluster.url('postgres')), 'select 1')).rejects.toThrow(/password/);
     expect(await asked(cluster.url('postgres'), 'select count(*)::int as n from child')).toEqual([{ n: 0 }]);
+  });
+});
+
+describe('Vane’s own role', () => {
+  it('owns its database, also one that was the superuser’s, and reaches nothing outside it', async () => {
+    const cluster = await start();
+    ensureDatabase(cluster, 'vane');
+    await asked(
+      cluster.url('vane'),
+      `create schema vane_jobs; create table vane_jobs.job (id serial primary key);
+       create type mood as enum ('calm'); create view jobs as select * from vane_jobs.job;
+       create table response (id int, taken mood) partition by hash (id); create table response_0 partition of response for values with (modulus 1, remainder 0);
+       create function kept() returns trigger language plpgsql as 'begin return new; end';
+       create trigger kept before insert on response for each row execute function kept(); insert into response values (1, 'calm')`,
+    );
+    const url = ownDatabase(cluster, 'vane');
+    expect(url).toBe(ownDatabase(cluster, 'vane'));
+    expect(statSync(`${data}.server.password`).mode & 0o777).toBe(0o600);
+    expect(await asked(url, 'select rolname, rolsuper from pg_roles where rolname = current_user')).toEqual([
+      { rolname: 'vane_server', rolsuper: false },
+    ]);
+    await asked(
+      url,
+      `alter table response add column more int; drop trigger kept on response; drop function kept(); drop view jobs;
+       alter type mood add value 'loud'; drop schema vane_jobs cascade; create schema vane_jobs`,
+    );
+    await asked(url, 'create database beside');
+    expect(await asked(url, 'select id, taken from response')).toEqual([{ id: 1, taken: 'calm' }]);
+    await expect(asked(url, `copy response to program 'true'`)).rejects.toThrow(/permission denied|must be/);
+    await expect(asked(url, `select pg_read_file('/etc/hostname')`)).rejects.toThrow(/permission denied/);
   });
 });
 

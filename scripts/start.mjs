@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { buildServer, buildWeb, WEB_OUT } from './build.mjs';
 import { classroom, serveTrust } from './classroom.mjs';
-import { choosePort, claim, forgetRunning, home, noteRunning } from './home.mjs';
-import { clusterFolder, ensureDatabase, startCluster } from './postgres.mjs';
+import { choosePort, claim, closed, erasedFile, forgetRunning, home, noteRunning, opened } from './home.mjs';
+import { clusterFolder, ownDatabase, startCluster } from './postgres.mjs';
 import { ensureInstalled, postgresPrograms, ROOT, Trouble, VERSION } from './setup.mjs';
 
 /** More deaths of the server than this within a minute and it is left alone. */
@@ -15,9 +15,15 @@ const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'];
 /** The database to use: an existing server named by DATABASE_URL, or a cluster of Vane's own. */
 export async function openDatabase() {
   if (process.env.DATABASE_URL) return { url: process.env.DATABASE_URL, cluster: null };
-  const cluster = await startCluster(clusterFolder(home()));
-  ensureDatabase(cluster, DATABASE);
-  return { url: cluster.url(DATABASE), cluster };
+  return opened(async () => {
+    const cluster = await startCluster(clusterFolder(home()));
+    return { url: ownDatabase(cluster, DATABASE), cluster };
+  });
+}
+
+/** The database is no longer used by this process: one of Vane's own is stopped by its last user. */
+export async function closeDatabase(cluster) {
+  if (cluster !== null) await closed(() => cluster.stop());
 }
 
 /** What the server is told when it serves a whole classroom: its network's addresses, over HTTPS. */
@@ -44,6 +50,8 @@ function serve(url, port, demo, room) {
       WEB_ROOT: WEB_OUT,
       VANE_MAIL: join(home(), 'mail'),
       VANE_BACKUPS: join(home(), 'backups'),
+      VANE_UPLOADS: join(home(), 'uploads'),
+      VANE_ERASED_FILE: erasedFile(),
       VANE_PG_BIN: postgresPrograms() ?? '',
       VANE_RECORD_FILE: join(home(), 'record-store/statements.jsonl'),
       ...(room === null ? {} : classroomEnv(port, room)),
@@ -65,11 +73,11 @@ export async function start(args) {
   const began = Date.now();
   let cluster = null;
   // Told to end while it is still being made ready: nothing is left running, and nothing says that it runs.
-  const early = () => {
-    cluster?.stop();
-    forgetRunning();
-    process.exit(130);
-  };
+  const early = () =>
+    closeDatabase(cluster).finally(() => {
+      forgetRunning();
+      process.exit(130);
+    });
   for (const signal of SIGNALS) process.once(signal, early);
   try {
     const port = await choosePort();
@@ -77,14 +85,14 @@ export async function start(args) {
     const room = args.includes('--classroom') ? await classroom() : null;
     await buildServer();
     await buildWeb();
-    const opened = await openDatabase();
-    cluster = opened.cluster;
+    const database = await openDatabase();
+    cluster = database.cluster;
     const address = `${room === null ? 'http' : 'https'}://127.0.0.1:${port}`;
     noteRunning(address);
     for (const signal of SIGNALS) process.off(signal, early);
-    await supervise({ ...opened, port, demo, address, began, room });
+    await supervise({ ...database, port, demo, address, began, room });
   } finally {
-    cluster?.stop();
+    await closeDatabase(cluster);
     forgetRunning();
   }
 }

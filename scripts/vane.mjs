@@ -8,7 +8,7 @@ const HELP = `Usage: ./vane COMMAND
                                                the school's network, over HTTPS
   test [--all | WORDS]                         the tests (npm test): those of every change, all of them, or those
                                                whose file or name has these words
-  mutation [FOLDER ...]                        break the code of core, and count what a test notices
+  mutation [PART ...]                          break the code of core, and count what a test notices
   bench [PART ...]                             measure the budgets (npm run bench), all or some of readings,
                                                quality, settling, plan, growth, load, views, faults,
                                                capacity, clocks, memory, fuzz, voice
@@ -24,6 +24,7 @@ const HELP = `Usage: ./vane COMMAND
   formats DIR                                  schemas and examples of every format
   --version                                    which Vane this is
   reset-demo                                   the harbour demo as new
+  set-up                                       a new code for setting up the first school
   school list                                  the schools of this Vane, and how each stands
   school add NAME --lead NAME --email ADDRESS [--time-zone NAME]
                                                another one, with a link for its lead
@@ -53,12 +54,15 @@ async function program(name, args, env = {}) {
 /** A program that works on Vane's database, whether Vane runs or not. */
 async function onDatabase(name, args) {
   await ensureDebianPackages();
-  const { openDatabase } = await import('./start.mjs');
-  const { running } = await import('./home.mjs');
+  const { closeDatabase, openDatabase } = await import('./start.mjs');
+  const { erasedFile } = await import('./home.mjs');
   const { url, cluster } = await openDatabase();
-  const status = await program(name, args, { DATABASE_URL: url, VANE_PG_BIN: postgresPrograms() ?? '' });
-  if (!running()) cluster?.stop();
-  return status;
+  try {
+    const env = { DATABASE_URL: url, VANE_PG_BIN: postgresPrograms() ?? '', VANE_ERASED_FILE: erasedFile() };
+    return await program(name, args, env);
+  } finally {
+    await closeDatabase(cluster);
+  }
 }
 const absolute = (args) => args.map((arg) => resolve(arg));
 
@@ -80,10 +84,27 @@ const COMMANDS = {
   rehearse: (args) => program('rehearse', args),
   formats: (args) => program('formats', absolute(args)),
   'reset-demo': (args) => onDatabase('reset-demo', args),
+  'set-up': (args) => onDatabase('set-up', args),
   school: (args) => onDatabase('school', args),
   backup: (args) => onDatabase('backup', absolute(args)),
   restore,
 };
+
+/** What the machine refuses, in words; anything else is a fault of Vane's, with its place. */
+function plainly(error) {
+  if (error instanceof Trouble) return error.message;
+  const refused = {
+    ENOSPC: 'there is no room left on the disk',
+    EDQUOT: 'there is no room left on the disk',
+    EROFS: 'nothing can be written there',
+    EACCES: 'this user may not write there',
+    EPERM: 'this user may not do that there',
+  };
+  const why = refused[error?.code];
+  return why === undefined
+    ? error
+    : `${error.path ?? 'A file'}: ${why}. Nothing was started. Make room, or set VANE_HOME to another folder.`;
+}
 
 const [name = 'help', ...args] = process.argv.slice(2);
 const command = COMMANDS[name];
@@ -94,6 +115,6 @@ if (!command) {
 try {
   process.exitCode = (await command(args)) ?? 0;
 } catch (error) {
-  console.error(error instanceof Trouble ? error.message : error);
+  console.error(plainly(error));
   process.exitCode = 1;
 }

@@ -30,6 +30,8 @@ export const me = z.strictObject({
   /** `timeZone`: where the school stands, an IANA name; its days are those of its own calendar. `daysOff`: its holidays. */
   school: z.strictObject({ name: z.string(), demo: z.boolean(), timeZone: z.string(), daysOff }),
   classes: z.array(z.strictObject({ id, name: z.string() })),
+  /** Children of the school who were deleted lately: a device's copies of them go. */
+  erased: z.array(id),
 });
 export type Me = Told<z.infer<typeof me>>;
 

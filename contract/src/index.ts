@@ -19,6 +19,7 @@ export * from './adults';
 export * from './requests';
 export * from './corrections';
 export * from './archive';
+export { COPIES_LAST_MS } from './copies';
 export * from './arrangements';
 export * from './helpers';
 export * from './prints';

@@ -31,6 +31,8 @@ export const nicknames = z
 
 /** First start without the demo: the school, its first class, and the adult who sets it up. */
 export const setUpRequest = z.object({
+  /** As the window shows it where Vane was started. */
+  code: line(40),
   school: filledLine(80),
   className: filledLine(40),
   name: filledLine(80),

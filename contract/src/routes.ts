@@ -58,6 +58,7 @@ export const ROUTES = {
   'PUT /me/password': { body: adults.passwordChange },
   'PUT /me/pin': { body: adults.pinChange },
   'POST /me/care-read': {},
+  'POST /me/active': {},
   'POST /me/lock': { answer: z.strictObject({ locked: z.boolean() }) },
   'POST /me/unlock': { body: adults.unlockRequest },
   'POST /me/sign-out-everywhere': {},

@@ -1,4 +1,5 @@
 import { sound } from '../sound';
+import { SET_UP_CODE } from '../server';
 import {
   openSettings,
   nextShow,
@@ -209,12 +210,14 @@ test('with forced colours nothing darkens what is chosen @long', async ({ signed
   await expect(chosen.locator('.mat-button-toggle-focus-overlay')).toBeHidden();
 });
 
-test('an empty Vane leads through one form to a class @both', async ({ page }) => {
+test('an empty Vane leads through one form to a class @both', async ({ page, expectSaid }) => {
+  expectSaid(refused(401));
   const { server, drop } = await freshServer('empty');
   await page.goto(server.url);
   await expect(page.getByRole('heading', { name: 'Set up Vane' })).toBeVisible();
   await page.getByRole('button', { name: 'Set up' }).click();
   await expect(page.getByText('Please enter the school’s name.')).toBeVisible();
+  await page.getByLabel('Code').fill('another-one');
   await sound(page, 'set-up');
   await page.getByRole('textbox', { name: 'School' }).fill('Saltmarsh Infants');
   await page.getByLabel('Class', { exact: true }).fill('Sandpiper');
@@ -222,6 +225,9 @@ test('an empty Vane leads through one form to a class @both', async ({ page }) =
   await page.getByLabel('E-mail').fill('mate@saltmarsh.example');
   await page.getByLabel('Password').fill('buoys-on-the-water');
   await page.getByLabel(/^Children/).fill('Linnet\n\nYusra\n');
+  await page.getByRole('button', { name: 'Set up' }).click();
+  await expect(page.getByRole('alert')).toContainText('not the code that the window shows');
+  await page.getByLabel('Code').fill(SET_UP_CODE.toLowerCase());
   await page.getByRole('button', { name: 'Set up' }).click();
   await expect(page.getByRole('heading', { name: 'Before you use this with children' })).toBeVisible();
   await sound(page, 'before use');
@@ -254,6 +260,7 @@ test('whoever tried the demo starts a school of their own from it, and the demo 
   await page.getByLabel('Your name').fill('Quay lead');
   await page.getByLabel('E-mail').fill('lead@quayside.example');
   await page.getByLabel('Password').fill('buoys-on-the-water');
+  await page.getByLabel('Code').fill(SET_UP_CODE);
   await page.getByLabel(/^Children/).fill('Wren\nSkua');
   await page.getByRole('button', { name: 'Delete the demo and start' }).click();
   await page.getByRole('button', { name: 'I have read this' }).click();

@@ -5,10 +5,20 @@ import { once } from 'node:events';
 import type { IncomingMessage } from 'node:http';
 import { request } from 'node:https';
 import { connect } from 'node:net';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { networkInterfaces, tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { administer, DEMO, databaseUrl, freePort, everyRow, inDatabase, TEMPLATE, VaneServer } from '../server';
+import {
+  administer,
+  DEMO,
+  databaseUrl,
+  freePort,
+  everyRow,
+  inDatabase,
+  SET_UP_CODE,
+  TEMPLATE,
+  VaneServer,
+} from '../server';
 
 /** The commands that work from files alone, run as a teacher's colleague would. */
 interface Ran {
@@ -119,6 +129,55 @@ test('a backup is read back when it is made, restored whole, and what was there 
   await administer(...[name, kept(1), kept(2)].map((one) => `drop database ${one}`));
 });
 
+test('a child who was deleted after the backup stays deleted when it is restored @long', async () => {
+  const name = `e2e_erased_${process.pid}`;
+  await administer(`create database ${name}`);
+  const folder = mkdtempSync(join(tmpdir(), 'vane-erased-'));
+  const [file, list] = [join(folder, 'night.backup'), join(folder, 'erased.csv')];
+  const env = { DATABASE_URL: databaseUrl(name), VANE_HOME: folder };
+  const server = await VaneServer.on(name);
+  const school = { school: 'Saltmarsh Infants', className: 'Sandpiper', name: 'Harbour mate' };
+  const adult = { email: 'mate@saltmarsh.example', password: 'buoys-on-the-water' };
+  const asks = (method: string, path: string, body: object, cookie = '') =>
+    fetch(`${server.url}${path}`, {
+      method,
+      headers: { 'content-type': 'application/json', cookie },
+      body: JSON.stringify(body),
+    });
+  const made = await asks('POST', '/api/set-up', {
+    code: SET_UP_CODE,
+    ...school,
+    ...adult,
+    children: ['Linnet', 'Yusra'],
+  });
+  const cookie = made.headers
+    .getSetCookie()
+    .map((one) => one.split(';')[0])
+    .join('; ');
+  const { classes } = (await made.json()) as { classes: { id: string }[] };
+  expect(vaneWith(env, 'backup', file).status).toBe(0);
+  const [linnet = ''] = /child .*"Linnet".*/.exec(await everyRow(name)) ?? [];
+  const [, id = ''] = /"id": "([^"]+)"/.exec(linnet) ?? [];
+  expect((await asks('DELETE', `/api/classes/${classes[0]?.id}/children/${id}`, {}, cookie)).status).toBe(200);
+  await server.stop();
+  const restored = vaneWith(env, 'restore', file);
+  expect([restored.status, restored.lines[0]]).toEqual([
+    0,
+    expect.stringContaining('1 children, adults and imports that were deleted since'),
+  ]);
+  expect(await everyRow(name)).not.toContain('Linnet');
+  expect(await everyRow(name)).toContain('Yusra');
+  // The list is in the file too, for when the database is gone with all it remembered.
+  expect(readFileSync(list, 'utf8')).toContain(`,child,${id},`);
+  await inDatabase(name, 'drop table erased cascade');
+  expect(vaneWith(env, 'restore', file).lines[0]).toContain('1 children, adults and imports');
+  await inDatabase(name, 'drop table erased cascade');
+  rmSync(list);
+  expect(vaneWith(env, 'restore', file).lines[0]).toContain('is not known here: delete it again');
+  expect(await everyRow(name)).toContain('Linnet');
+  await administer(...[name, 1, 2, 3].map((n) => `drop database ${n === name ? name : `${name}_before_restore_${n}`}`));
+});
+
 test('what is no backup of Vane’s is refused by name, and nothing is changed @long', async () => {
   const name = `e2e_refused_${process.pid}`;
   await administer(`create database ${name} template ${TEMPLATE}`);
@@ -141,18 +200,23 @@ test('what is no backup of Vane’s is refused by name, and nothing is changed @
   const noSchool = `e2e_no_school_${process.pid}`;
   await administer(`create database ${noSchool} template ${TEMPLATE}`);
   await inDatabase(noSchool, 'delete from school');
+  // It would do something of its own when it is read.
+  const ruled = `e2e_ruled_${process.pid}`;
+  await administer(`create database ${ruled} template ${TEMPLATE}`);
+  await inDatabase(ruled, 'create rule quiet as on insert to school do instead nothing');
   for (const [wrong, why] of [
     ['broken.backup', 'pg_restore failed'],
     ['nowhere.backup', 'ENOENT'],
     [dumped(foreign, 'foreign.backup'), 'it is damaged: its migrations are none'],
     [dumped(noSchool, 'empty.backup'), 'there is no school in it'],
+    [dumped(ruled, 'ruled.backup'), 'it holds RULE'],
   ] as const) {
     const refused = vaneWith(env, 'restore', join(folder, wrong));
     expect([wrong, refused.status, refused.trouble]).toEqual([wrong, 1, expect.stringContaining(why)]);
     expect(refused.trouble).toContain('Nothing was restored, and nothing was changed');
   }
   expect((await everyRow(name)).split('\n').sort()).toEqual(before.split('\n').sort());
-  await administer(...[name, foreign, noSchool].map((one) => `drop database ${one}`));
+  await administer(...[name, foreign, noSchool, ruled].map((one) => `drop database ${one}`));
 });
 
 test('told to stop, the server lets what is under way end, and takes nothing new @long', async () => {

@@ -14,7 +14,7 @@ import {
   test,
   refused,
 } from '../vane';
-import { inDatabase } from '../server';
+import { inDatabase, SET_UP_CODE } from '../server';
 
 /** With the worker that keeps Vane for use without a network, which the other tests leave out. */
 test('without a network Vane starts, a sitting runs whole, and what was marked is sent once when the network is back; signing out takes the copies away @long', async ({
@@ -102,6 +102,7 @@ test('the first day is enough: set up and read once, Vane starts without a netwo
   const page = await context.newPage();
   await page.request.post('/api/set-up', {
     data: {
+      code: SET_UP_CODE,
       school: 'Saltmarsh Infants',
       className: 'Dunlin',
       name: 'Harbour mate',

@@ -1,6 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import type { LogPage, Me } from '@vane/contract';
 import { classOf, expect, test, freshServer, refused } from '../vane';
+import { SET_UP_CODE } from '../server';
 
 const HEADER =
   'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
@@ -37,6 +38,7 @@ test('the record goes out as CSV and comes back whole; bad rows are named and th
   const other = await page.context().browser()!.newPage({ baseURL: server.url });
   await other.request.post('/api/set-up', {
     data: {
+      code: SET_UP_CODE,
       school: 'Saltmarsh Infants',
       className: 'Sandpiper',
       name: 'Mate',
@@ -171,6 +173,7 @@ test('a class goes out whole and comes back the same in another school; a roster
   const { server, drop } = await freshServer('empty');
   const other = await page.context().browser()!.newPage({ baseURL: server.url });
   const owner = {
+    code: SET_UP_CODE,
     school: 'Reedbed Infants',
     className: 'Teal',
     name: 'Mate',

@@ -76,7 +76,7 @@ function hostOf(origin: string): string | null {
 /** The whole server as one function from request to response: testable without a port. */
 export function createApp(deps: Deps): Hono<Env> {
   const readings = new Readings(deps);
-  const uploads = new Uploads();
+  const uploads = new Uploads(deps.uploads);
   const { orm, listenUrl } = deps.database;
   const live = new Live(listenUrl, deps.log);
   const screens = { deps, live, states: new ScreenStates(orm, deps.now, SCREEN_LASTS_MS) };
@@ -145,7 +145,7 @@ export function createApp(deps: Deps): Hono<Env> {
   api.use('/helper/answers', helping(deps));
   for (const { hono } of [
     healthRoutes(deps),
-    setUpRoutes(deps),
+    setUpRoutes(deps, limits),
     signInRoutes(deps, limits),
     linkRoutes(deps, limits),
     classRoutes(deps),

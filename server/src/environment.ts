@@ -1,3 +1,5 @@
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import * as z from 'zod';
 import { CannotStart } from './problems/cannotStart';
 
@@ -48,6 +50,9 @@ const environment = z.object({
         .split(/[\s,]+/)
         .filter((name) => name !== ''),
     ),
+  VANE_SET_UP_CODE: z.string().min(1).optional(),
+  VANE_ERASED_FILE: z.string().min(1).optional(),
+  VANE_UPLOADS: z.string().min(1).default(join(tmpdir(), 'vane-uploads')),
   VANE_MAIL: z.string().min(1).default('mail'),
   VANE_BACKUPS: z.string().min(1).optional(),
   VANE_SMTP_URL: addressOf(/^smtps?$/),

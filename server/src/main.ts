@@ -8,6 +8,7 @@ import { openNamed } from './db/database';
 import { readEnvironment } from './environment';
 import { orEnd } from './problems/cannotStart';
 import { BossJobs } from './jobs/bossJobs';
+import type { ArchiveRead } from './threads/archiveRead';
 import { harbourRoster } from './demo/harbourRoster';
 import { loadDemo } from './demo/load';
 import { DEMO_CLASSES } from './demo/names';
@@ -17,9 +18,10 @@ import { MailFolder, Post } from './outside/mail';
 import { RecordFile, RecordServer } from './outside/recordStore';
 import { rosterAt, type RosterRead } from './outside/rosterService';
 import { Metrics } from './request/metrics';
+import { setUpCodeAtStart } from './school/setUpCode';
 import { JudgeThreads } from './threads/judgeThreads';
 import type { Print } from './threads/pdf';
-import { threadsOf } from './threads/threads';
+import { foreignFiles, threadsOf } from './threads/threads';
 import { workOf } from './work';
 
 /**
@@ -40,7 +42,14 @@ const mail =
 const work =
   env.VANE_ROLE === 'web'
     ? null
-    : workOf({ database, judge, now, backups: env.VANE_BACKUPS ?? null, post: { mail, publicUrl } });
+    : workOf({
+        database,
+        judge,
+        now,
+        backups: env.VANE_BACKUPS ?? null,
+        erasedFile: env.VANE_ERASED_FILE ?? null,
+        post: { mail, publicUrl },
+      });
 const jobs = await BossJobs.open(env.DATABASE_URL, log, work);
 // A laptop that is closed at night has its clearing up when it is opened.
 if (work) for (const name of ['trim', 'count'] as const) jobs.ask(name, {});
@@ -50,7 +59,8 @@ if (env.VANE_DEMO && (await loadDemo(orm.em.fork(), now()))) {
 }
 
 const printing = threadsOf<Print, Uint8Array>(new URL('./pdf.worker.js', import.meta.url));
-const rosters = threadsOf<Uint8Array, RosterRead>(new URL('./roster.worker.js', import.meta.url));
+const rosters = foreignFiles<RosterRead>(new URL('./roster.worker.js', import.meta.url));
+const archives = foreignFiles<ArchiveRead>(new URL('./archive.worker.js', import.meta.url));
 const certificate = certificateOf(env);
 const toClose: (() => Promise<void>)[] = [];
 const web = () =>
@@ -65,13 +75,15 @@ const web = () =>
     webRoot: env.WEB_ROOT ?? null,
     checkAnswers: env.VANE_CHECK_ANSWERS,
     // Beside the built server, as in the checkout.
+    uploads: env.VANE_UPLOADS,
     docsRoot: join(import.meta.dirname, '../../docs'),
     recordStore: env.VANE_RECORD_STORE_URL
       ? new RecordServer(env.VANE_RECORD_STORE_URL, env.VANE_RECORD_STORE_AUTHORIZATION)
       : new RecordFile(env.VANE_RECORD_FILE),
     rosterService: env.VANE_ROSTER_URL ? rosterAt(env.VANE_ROSTER_URL, env.VANE_ROSTER_AUTHORIZATION) : harbourRoster,
     printer: (print) => printing.run(print),
-    readRoster: (zip) => rosters.run(zip),
+    readRoster: rosters.read,
+    readArchive: archives.read,
     mail,
     metrics,
     publicUrl,
@@ -88,6 +100,11 @@ const listening: Listening[] = [];
 if (metrics && env.VANE_METRICS_PORT !== undefined)
   listening.push(await listenForMetrics(metrics, env.VANE_METRICS_PORT).catch(cannotListen));
 if (env.VANE_ROLE !== 'worker') listening.push(await listen(web(), env, certificate).catch(cannotListen));
+const code = await setUpCodeAtStart(orm.em.fork(), now(), {
+  given: env.VANE_SET_UP_CODE,
+  alone: env.VANE_SUPERVISED,
+});
+if (code !== null) process.stdout.write(`To set up a school of your own, open ${publicUrl}/set-up#${code}\n`);
 process.stdout.write((await isDemo(orm.em.fork())) ? 'ready demo\n' : 'ready\n');
 
 /** What is under way when the server is told to stop has this long to end. */
@@ -104,7 +121,7 @@ const close = (): void => {
   // A request whose client has left may still be judged: the threads and the database are its to the end.
   void Promise.race([ended, longest])
     // The database's pool may keep an idle connection, and with it this process: it has nothing left to do.
-    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.destroy(), database.close()]))
+    .then(() => Promise.all([judge.close(), printing.destroy(), rosters.close(), archives.close(), database.close()]))
     .then(() => process.exit(0));
 };
 // Whoever started the server looks after the database too: without it, there is nothing left to serve.

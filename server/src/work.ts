@@ -6,6 +6,7 @@ import type { Work } from './jobs/bossJobs';
 import { remembered } from './judging/failures';
 import { Judging, type JudgingDeps } from './judging/judging';
 import { judgeWeeks } from './judging/weeks';
+import { keepErased } from './school/erased';
 import { trim } from './school/trim';
 
 /** Delay before a class that another server is judging is tried again, ms. */
@@ -20,16 +21,18 @@ async function unlessClosed(act: () => Promise<void>): Promise<void> {
   }
 }
 
-/** What a server does that takes work. `backups`: the folder where the nightly ones go; null = none are made here. `post`: null = letters are sent elsewhere. */
+/** What a server does that takes work. `backups`: the folder where the nightly ones go; null = none are made here. `erasedFile`: where the list of what was deleted is kept besides; null = nowhere. `post`: null = letters are sent elsewhere. */
 export function workOf({
   database,
   judge,
   now,
   backups,
+  erasedFile = null,
   post,
 }: Omit<JudgingDeps, 'orm'> & {
   readonly database: Database;
   readonly backups: string | null;
+  readonly erasedFile?: string | null;
   readonly post: Posting | null;
 }): Work {
   const { orm, url } = database;
@@ -50,7 +53,10 @@ export function workOf({
         }),
       ),
     ...(post !== null && { letter: (wish, { last }) => sendLetter({ ...post, orm, now }, wish, last) }),
-    trim: () => trim(orm.em.fork(), now()),
+    trim: async () => {
+      await trim(orm.em.fork(), now());
+      if (erasedFile !== null) await keepErased(orm.em.fork(), erasedFile);
+    },
     count: async () => void (await orm.em.fork().execute('analyze sitting, response, correction')),
     ...(backups !== null && { backup: () => backUpNightly(backups, url, now()) }),
   };

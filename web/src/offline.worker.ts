@@ -3,7 +3,8 @@ import type { WorkboxPlugin } from 'workbox-core/types';
 import { cleanupOutdatedCaches, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
-import { goesWith, KEPT, LONGEST_KEPT_MS, MAY_KEEP, RECORD } from './app/offline/copies';
+import { COPIES_LAST_MS } from '@vane/contract';
+import { goesWith, KEPT, MAY_KEEP, RECORD } from './app/offline/copies';
 
 /** The files of this build, put in by the build: their names hold a hash of what is in them, or a revision does. */
 declare const FILES: { url: string; revision: string | null }[];
@@ -50,7 +51,7 @@ const whileAllowed: WorkboxPlugin = {
   },
   cachedResponseWillBeUsed: ({ cachedResponse }) => {
     const made = Date.parse(cachedResponse?.headers.get('date') ?? '');
-    return Promise.resolve(Date.now() - made > LONGEST_KEPT_MS ? null : cachedResponse);
+    return Promise.resolve(Date.now() - made > COPIES_LAST_MS ? null : cachedResponse);
   },
   cacheWillUpdate: async ({ response }) => (response.status === 200 && (await caches.has(MAY_KEEP)) ? response : null),
   cacheDidUpdate: async () => {

@@ -1,6 +1,7 @@
 import { loadDemo } from '../demo/load';
 import { isDemo } from '../db/demoSchool';
 import { DEMO_SIGN_IN } from '../demo/names';
+import { newSetUpCode, setUpCodeAtStart } from '../school/setUpCode';
 import { SET_UP, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 
 /** Who gets in, and what they may read: what an audit from outside found. */
@@ -138,6 +139,67 @@ describe('guessing a pin', () => {
     expect((await browser.send('PUT', '/api/me/pin', { pin: null })).status).toBe(401);
     expect((await browser.send('PUT', '/api/me/pin', { pin: '1234', old: '0000' })).status).toBe(401);
     expect((await browser.send('PUT', '/api/me/pin', { pin: null, old: '4711' })).status).toBe(204);
+  });
+});
+
+describe('a device with a pin', () => {
+  const later = (minutes: number): void => void (harness.clock = new Date(harness.clock.getTime() + minutes * 60_000));
+  const codeOf = async (answer: Response): Promise<string> => (await json<{ code: string }>(answer)).code;
+
+  it('is locked by the server after ten minutes in which nobody did anything, whatever its pages ask by themselves', async () => {
+    const browser = harness.browser();
+    const { path } = await setUp(browser);
+    later(30);
+    expect((await browser.get(path)).status).toBe(200);
+    await browser.send('PUT', '/api/me/pin', { pin: '4711' });
+    for (const minutes of [6, 6]) {
+      later(minutes);
+      expect((await browser.send('POST', '/api/me/active', {})).status).toBe(204);
+    }
+    for (let minutes = 0; minutes < 10; minutes += 2) {
+      later(2);
+      await browser.send('POST', `${path}/record`, { sittings: [], responses: [] });
+    }
+    expect(await codeOf(await browser.get(path))).toBe('locked');
+    expect(await json(await browser.get('/api/me'))).toMatchObject({ locked: true });
+    // Answers that wait come in all the same, and being there does not open it.
+    expect((await browser.send('POST', `${path}/record`, { sittings: [], responses: [] })).status).toBe(200);
+    expect(await codeOf(await browser.send('POST', '/api/me/active', {}))).toBe('locked');
+    expect((await browser.send('POST', '/api/me/unlock', { pin: '4711' })).status).toBe(204);
+    expect((await browser.get(path)).status).toBe(200);
+  });
+});
+
+describe('setting up', () => {
+  const set = (code: string) => harness.browser().send('POST', '/api/set-up', { ...SET_UP, code });
+
+  it('asks for the code that the window shows, however it is typed, and guesses are few', async () => {
+    expect((await set('')).status).toBe(401);
+    for (let i = 0; i < 9; i++) expect((await set(`GUESS${i}`)).status).toBe(401);
+    expect((await set(SET_UP.code)).status).toBe(429);
+    expect(await json(await harness.browser().get('/api/door'))).toMatchObject({ needsSetUp: true });
+    const elsewhere = harness.browser('198.51.100.7');
+    const typed = { ...SET_UP, code: ` ${SET_UP.code.toLowerCase().replace('2', '-2')} ` };
+    expect((await elsewhere.send('POST', '/api/set-up', typed)).status).toBe(201);
+    expect(await harness.orm.em.fork().execute('select * from set_up_code')).toEqual([]);
+  });
+
+  it('has one code for all servers, which each start of the only one makes anew', async () => {
+    const em = harness.orm.em.fork();
+    const shown = (alone: boolean, given?: string) => setUpCodeAtStart(em.fork(), harness.clock, { given, alone });
+    expect(await shown(false)).toBeNull();
+    const [first, second] = [(await shown(true)) ?? '', (await newSetUpCode(em.fork(), harness.clock)) ?? ''];
+    expect(first).toMatch(/^[A-HJKMNP-Z2-9]{10}$/);
+    expect((await set(first)).status).toBe(401);
+    expect(await harness.orm.em.fork().execute('select id from set_up_code')).toEqual([{ id: 1 }]);
+    expect((await set(second)).status).toBe(201);
+    expect(await shown(true)).toBeNull();
+  });
+
+  it('in the place of the demo asks for it too', async () => {
+    await loadDemo(harness.orm.em.fork(), harness.clock, 1);
+    expect((await set('GUESS1')).status).toBe(401);
+    expect((await set(SET_UP.code)).status).toBe(201);
   });
 });
 

@@ -17,6 +17,7 @@ const RULES = {
   'letter-address': { points: 30, duration: 3600 },
   'letter-school': { points: 200, duration: 86_400 },
   pair: { points: 30, duration: 60 },
+  'set-up': { points: 10, duration: 900 },
 } as const satisfies Record<string, { readonly points: number; readonly duration: number }>;
 type Rule = keyof typeof RULES;
 

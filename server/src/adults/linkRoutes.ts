@@ -125,7 +125,7 @@ export function linkRoutes(deps: Deps, limits: Limits): ContractRoutes {
         throw error;
       });
       await beginSignIn(c, deps, adult);
-      return await meOf(c.var.em, adult);
+      return await meOf(c.var.em, adult, deps.now());
     })
     .on('POST /forgotten', async (c, { body }) => {
       const email = body.email.trim().toLowerCase();

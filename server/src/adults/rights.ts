@@ -3,20 +3,16 @@ import { ClassAdult } from '../db/entities';
 import type { ClassKey } from '../db/keys';
 import type { Env } from '../request/context';
 
-/** Whether an adult works with a class: a teacher with those given to it, a lead with every class of the school. */
+/** Whether an adult works with a class: a teacher with those given to it, a lead with every class of the school. The view `class_right` says so, to everything that asks. */
 export async function mayEnter(
   em: EntityManager,
-  { schoolId, id, role }: Env['Variables']['adult'],
+  { schoolId, id }: Pick<Env['Variables']['adult'], 'schoolId' | 'id'>,
   classId: string,
 ): Promise<boolean> {
-  const found: unknown[] =
-    role === 'lead'
-      ? await em.execute('select 1 from class where school_id = ? and id = ?', [schoolId, classId])
-      : await em.execute('select 1 from class_adult where school_id = ? and class_id = ? and adult_id = ?', [
-          schoolId,
-          classId,
-          id,
-        ]);
+  const found: unknown[] = await em.execute(
+    'select 1 from class_right where school_id = ? and class_id = ? and adult_id = ?',
+    [schoolId, classId, id],
+  );
   return found.length > 0;
 }
 

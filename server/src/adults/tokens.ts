@@ -13,5 +13,8 @@ const LETTERS = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
 const CODE_LENGTH = 6;
 
 /** A code that is read aloud and typed in: no letters that look alike. */
-export const newCode = (): string =>
-  Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+export const newCode = (length = CODE_LENGTH): string =>
+  Array.from({ length }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+
+/** A code as it was meant, however it was typed. */
+export const plainCode = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');

@@ -8,20 +8,47 @@ import { JOBS_SCHEMA } from '../jobs/jobs';
 export class BackupTrouble extends Error {}
 
 /** PostgreSQL's own programs, on a database: where Vane found them, else those of the path. The password goes by the environment, as everybody on the machine may read a program's arguments. */
-function run(program: string, url: string, args: readonly string[]): void {
+function run(program: string, url: string, args: readonly string[]): string {
   const open = new URL(url);
   const password = decodeURIComponent(open.password);
   open.password = '';
-  const ran = spawnSync(join(process.env['VANE_PG_BIN'] ?? '', program), [`--dbname=${open.href}`, ...args], {
+  return spoken(program, [`--dbname=${open.href}`, ...args], password === '' ? {} : { PGPASSWORD: password });
+}
+
+/** What one of PostgreSQL's programs writes. @throws BackupTrouble with what it says, where it fails */
+function spoken(program: string, args: readonly string[], env: Readonly<Record<string, string>> = {}): string {
+  const ran = spawnSync(join(process.env['VANE_PG_BIN'] ?? '', program), args, {
     encoding: 'utf8',
     cwd: '/',
-    env: { ...process.env, ...(password === '' ? {} : { PGPASSWORD: password }) },
+    maxBuffer: 64e6,
+    env: { ...process.env, ...env },
   });
   if (ran.error)
     throw new BackupTrouble(
       `${program} could not be started (${ran.error.message}): is Debian's package postgresql-client installed?`,
     );
   if (ran.status !== 0) throw new BackupTrouble(`${program} failed:\n${ran.stderr.trim()}`);
+  return ran.stdout;
+}
+
+/** What a backup says that it holds, before anything in it is run: its entries by kind and name. */
+export const listed = (file: string): { kind: string; name: string }[] =>
+  [...spoken('pg_restore', ['--list', file]).matchAll(/^\d+; \d+ \d+ ([A-Z][A-Z ]*[A-Z]) (.*)$/gm)].map(
+    ([, kind = '', name = '']) => ({ kind, name }),
+  );
+
+/** Kinds that a backup of Vane's holds: tables with what belongs to them. */
+const KINDS =
+  /^(SCHEMA|COMMENT|ACL|TABLE|TABLE DATA|TABLE ATTACH|VIEW|SEQUENCE|SEQUENCE SET|SEQUENCE OWNED BY|DEFAULT|CONSTRAINT|FK CONSTRAINT|INDEX|INDEX ATTACH|FUNCTION|TRIGGER|TYPE)$/;
+
+/** @throws BackupTrouble that a backup holds what Vane's do not: its commands would be run on the way in */
+export function demandVanes(entries: readonly { kind: string; name: string }[]): void {
+  const has = (table: string): boolean =>
+    entries.some(({ kind, name }) => kind === 'TABLE' && name.startsWith(`public ${table} `));
+  if (!has('vane_migration') || !has('response')) throw new BackupTrouble('this is a backup, but not one of Vane');
+  const foreign = entries.find(({ kind }) => !KINDS.test(kind));
+  if (foreign)
+    throw new BackupTrouble(`this is a backup, but not one of Vane: it holds ${foreign.kind} ${foreign.name}`);
 }
 
 export const at = (url: string, database: string): string => {

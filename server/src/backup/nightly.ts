@@ -12,11 +12,11 @@ const NIGHT_HOUR = 2;
 const nameFor = (now: Date): string =>
   `vane-${formatISO(subHours(now, NIGHT_HOUR), { representation: 'date' })}.backup`;
 
-/** Old backups to take away: all but the newest. */
-const surplus = (names: readonly string[]): string[] =>
+/** Old backups to take away: all but the newest, up to this one. One of a later day was made while the clock was wrong, and goes first. */
+const surplus = (names: readonly string[], newest: string): string[] =>
   names
     .filter((name) => /^vane-\d{4}-\d\d-\d\d\.backup$/.test(name))
-    .sort()
+    .sort((a, b) => Number(b > newest) - Number(a > newest) || (a < b ? -1 : 1))
     .slice(0, -KEEP);
 
 /** Makes the backup of the day, unless it is in the folder. @throws Error that it could not be made; its program has said why on standard error */
@@ -31,5 +31,5 @@ export async function backUpNightly(folder: string, url: string, now: Date): Pro
   });
   const [code] = (await once(made, 'exit')) as [number | null];
   if (code !== 0) throw new Error('no backup was made');
-  for (const old of surplus(await readdir(folder))) await rm(join(folder, old));
+  for (const old of surplus(await readdir(folder), name)) await rm(join(folder, old));
 }

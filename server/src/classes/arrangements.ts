@@ -33,19 +33,15 @@ export async function arrange<What extends keyof typeof NAMES>(
   );
 }
 
-/** Takes a child that is erased out of both. */
-export async function arrangeWithout(
-  em: EntityManager,
-  { schoolId, classId }: ClassKey,
-  childId: string,
-): Promise<void> {
+/** Takes a child that is erased or goes to another class out of both, in every class of the school. */
+export async function arrangeWithout(em: EntityManager, schoolId: string, childId: string): Promise<void> {
   await em.execute(
-    `delete from setting where school_id = ? and class_id = ? and name = '${NAMES.day}' and position(? in value::text) > 0`,
-    [schoolId, classId, childId],
+    `delete from setting where school_id = ? and name = '${NAMES.day}' and position(? in value::text) > 0`,
+    [schoolId, childId],
   );
   await em.execute(
     `update setting set value = jsonb_set(value, '{settings,away,children}', (value #> '{settings,away,children}') - ?)
-     where school_id = ? and class_id = ? and name = '${NAMES.week}'`,
-    [childId, schoolId, classId],
+     where school_id = ? and name = '${NAMES.week}' and value #> '{settings,away,children}' @> to_jsonb(?::text)`,
+    [childId, schoolId, childId],
   );
 }

@@ -97,6 +97,7 @@ export function manageRoutes(deps: Deps): ContractRoutes {
         await audit(em, c.var.adult, deps.now(), 'child deleted', `with ${erased} responses`);
         return erased;
       });
+      deps.jobs.ask('trim', {});
       return { responses };
     })
     .on('POST /classes/:classId/notes', async (c, { body }) => {

@@ -5,6 +5,7 @@ import { v7 } from 'uuid';
 import { Child } from '../db/entities';
 import { lockSchool } from '../db/locks';
 import { arrangeWithout } from './arrangements';
+import { JOBS_SCHEMA } from '../jobs/jobs';
 import { RequestProblem } from '../problems/problem';
 
 /** Adds children by nickname. */
@@ -54,6 +55,7 @@ export async function moveChildren(
   const { schoolId, classId } = key;
   const moved = await taken(() => em.nativeUpdate(Child, { ...key, id: { $in: [...children] } }, { classId: toClass }));
   if (moved !== children.length) throw new RequestProblem('not-found');
+  for (const child of children) await arrangeWithout(em, schoolId, child);
   const which = children.map(() => '?').join(', ');
   await em.execute(
     `update correction c set class_id = ? from response r
@@ -71,6 +73,16 @@ export async function moveChildren(
      where n.school_id = ? and n.class_id = ? and s.school_id = n.school_id and s.id = n.sitting_id and s.class_id <> n.class_id`,
     [schoolId, classId],
   );
+}
+
+/** Work on a child that waits, or that was done and is still remembered. */
+async function noWorkOn(em: EntityManager, childId: string): Promise<void> {
+  for (const table of ['job', 'archive']) {
+    const [there] = await em.execute<{ there: boolean }[]>('select to_regclass(?) is not null as there', [
+      `${JOBS_SCHEMA}.${table}`,
+    ]);
+    if (there?.there) await em.execute(`delete from ${JOBS_SCHEMA}.${table} where data ->> 'childId' = ?`, [childId]);
+  }
 }
 
 /**
@@ -91,6 +103,7 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
     ]);
   const erased = await em.nativeDelete(Child, { ...key, id: childId });
   if (erased === 0) throw new RequestProblem('not-found');
+  await noWorkOn(em, childId);
   // An answer that went to the wrong child first says so in its corrections.
   for (const side of ['before', 'after'])
     await em.execute(
@@ -101,7 +114,7 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
     schoolId,
     childId,
   ]);
-  await arrangeWithout(em, key, childId);
+  await arrangeWithout(em, schoolId, childId);
   await em.execute(
     `update group_sheet set children = children - ?, session = session #- array['asked', ?]
      where school_id = ? and children @> to_jsonb(?::text)`,
@@ -109,9 +122,11 @@ export async function eraseChild(em: EntityManager, key: ClassKey, childId: stri
   );
   if (counted.length > 0)
     await em.execute(
-      `delete from sitting s where s.school_id = ? and s.id in (${counted.map(() => '?').join(', ')})
-       and not exists (select 1 from response r where r.school_id = s.school_id and r.sitting_id = s.id)`,
-      [schoolId, ...counted.map((row) => row.sitting_id)],
+      `with gone as (
+         delete from sitting s where s.school_id = ? and s.id in (${counted.map(() => '?').join(', ')})
+         and not exists (select 1 from response r where r.school_id = s.school_id and r.sitting_id = s.id) returning s.id)
+       insert into erased (school_id, what, id, at) select ?, 'sitting', id, now() from gone on conflict do nothing`,
+      [schoolId, ...counted.map((row) => row.sitting_id), schoolId],
     );
   return counted.reduce((sum, row) => sum + Number(row.n), 0);
 }

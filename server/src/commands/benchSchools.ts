@@ -45,7 +45,7 @@ async function loadSchools(
     const own = { schoolId, id: adultId, email, name: 'Harbour keeper', role: 'lead' as const, passwordHash: '' };
     await em.insert(Adult, { ...own, createdAt: now, careReadAt: now });
     const expiresAt = new Date(now.getTime() + HOUR_MS);
-    await em.insert(SignIn, { tokenHash: hashOf(token), schoolId, adultId, createdAt: now, expiresAt });
+    await em.insert(SignIn, { tokenHash: hashOf(token), schoolId, adultId, createdAt: now, activeAt: now, expiresAt });
     await em.insert(SchoolClass, { schoolId, id: classId, name: 'Curlew', createdAt: now });
     await giveClass(em, key, adultId);
     await addChildren(em, key, [...new Set(sittings.map((s) => s.child))], now);

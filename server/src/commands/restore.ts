@@ -1,11 +1,25 @@
 import { UnderscoreNamingStrategy } from '@mikro-orm/core';
 import { access } from 'node:fs/promises';
+import type { EntityManager } from '@mikro-orm/postgresql';
 import pg from 'pg';
-import { at, BackupTrouble, connected, databaseOf, drop, readInto, rowsIn, type Digest } from '../backup/dump';
+import {
+  at,
+  BackupTrouble,
+  connected,
+  databaseOf,
+  demandVanes,
+  drop,
+  listed,
+  readInto,
+  rowsIn,
+  type Digest,
+} from '../backup/dump';
 import { ALSO_CLOSED } from '../db/closed';
 import { ENTITIES } from '../db/entities';
-import { MIGRATION_NAMES } from '../db/orm';
+import { connect, MIGRATION_NAMES, openDatabase } from '../db/orm';
 import { unworkable } from '../db/workable';
+import { eraseAgain, erasedIn, erasedInFile, keepErased, together, type ErasedId } from '../school/erased';
+import { removeRows } from '../school/schoolFile';
 
 /**
  * `./vane restore FILE`: reads a backup into a new database, looks whether it is one of this Vane's, and only then puts it in the place of the present one, which
@@ -61,6 +75,36 @@ async function endEntries(client: pg.Client): Promise<void> {
   await client.query('commit');
 }
 
+/** What was deleted since the backup was made is deleted again. @returns what is to be said of it */
+async function eraseSince(): Promise<string> {
+  const file = process.env['VANE_ERASED_FILE'] ?? null;
+  const [restored, present] = [await openDatabase(at(url!, fresh)), await connect(url!)];
+  try {
+    const known = await presentList(present.em.fork());
+    const kept = file === null ? null : await erasedInFile(file);
+    const all = together(await erasedIn(restored.em.fork()), known ?? [], kept ?? []);
+    await connected(at(url!, fresh), async (client) => {
+      await client.query('begin');
+      for (const { what, id } of all) if (what === 'school') await removeRows(client, id);
+      await client.query('commit');
+    });
+    const gone = await eraseAgain(restored.em.fork(), all, new Date());
+    if (file !== null) await keepErased(restored.em.fork(), file);
+    if (known === null && kept === null)
+      return 'What was deleted after this backup was made is not known here: delete it again.';
+    return gone > 0 ? `${gone} children, adults and imports that were deleted since are deleted here too.` : '';
+  } finally {
+    await restored.close();
+    await present.close();
+  }
+}
+
+/** What the database that is replaced remembers; null = it is from before there was a list, or empty. */
+async function presentList(em: EntityManager): Promise<ErasedId[] | null> {
+  const [table] = await em.execute<{ there: boolean }[]>(`select to_regclass('public.erased') is not null as there`);
+  return table?.there ? erasedIn(em) : null;
+}
+
 /** The name under which the present database is kept: one that no earlier one has. */
 async function freeName(client: pg.Client): Promise<string> {
   const { rows } = await client.query<{ datname: string }>('select datname from pg_database');
@@ -70,6 +114,7 @@ async function freeName(client: pg.Client): Promise<string> {
 
 try {
   await access(file);
+  demandVanes(listed(file));
   await drop(server, fresh);
   const found = await readInto(server, fresh, file);
   const fault = await connected(at(url, fresh), async (client) => {
@@ -88,6 +133,7 @@ try {
     throw new BackupTrouble(fault);
   }
   await connected(at(url, fresh), (client) => endEntries(client));
+  const erased = await eraseSince();
   const before = await connected(server, async (client) => {
     const users = await client.query<{ n: string }>(
       "select count(*) as n from pg_stat_activity where datname = $1 and backend_type = 'client backend'",
@@ -104,7 +150,7 @@ try {
   });
   const { response, child, school } = found;
   process.stdout.write(
-    `Restored ${rowsIn(found)} rows from ${file}: ${school?.rows ?? 0} schools, ${child?.rows ?? 0} children, ${response?.rows ?? 0} responses. Everybody signs in anew, and links are made anew. What was there before is kept as the database ${before}.\n`,
+    `Restored ${rowsIn(found)} rows from ${file}: ${school?.rows ?? 0} schools, ${child?.rows ?? 0} children, ${response?.rows ?? 0} responses. Everybody signs in anew, and links are made anew.${erased === '' ? '' : ` ${erased}`} What was there before is kept as the database ${before}.\n`,
   );
 } catch (error) {
   process.stderr.write(

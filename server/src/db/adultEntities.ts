@@ -53,9 +53,14 @@ export const SignIn = defineEntity({
     expiresAt: p.datetime(),
     /** The device waits for the pin; answers may still come in, nothing goes out. */
     locked: p.boolean().default(false),
+    /** When its adult was last seen to do something, to a minute; kept for adults with a pin. */
+    activeAt: p.datetime(),
     wrongPins: p.integer().default(0),
   },
 });
+
+/** The tables of which it is remembered what was deleted; sittings only where they went with a child. */
+type ErasedKind = 'school' | 'adult' | 'child' | 'import' | 'sitting';
 
 /** What became of a letter. */
 type LetterState = 'waiting' | 'sent' | 'failed';
@@ -80,6 +85,18 @@ export const AdultLink = defineEntity({
     classes: p.json<string[]>(),
     expiresAt: p.datetime(),
   },
+});
+
+/** The code that the first set-up asks for: one at most. The terminal showed it; the table has only its hash. */
+export const SetUpCode = defineEntity({
+  name: 'SetUpCode',
+  properties: { id: p.integer().primary().default(1), hash: p.text(), madeAt: p.datetime() },
+});
+
+/** What was deleted for good, by its id alone: neither a backup nor a device may bring it back. */
+export const Erased = defineEntity({
+  name: 'Erased',
+  properties: { schoolId, what: p.text().$type<ErasedKind>().primary(), id: p.text().primary(), at: p.datetime() },
 });
 
 /** A device that an adult signed in on. Its cookie holds the token; the table only its hash. */

@@ -10,7 +10,7 @@ import type {
   Reason,
   Support,
 } from '@vane/core';
-import { Adult, AdultLink, Audit, KnownDevice, School, SignIn } from './adultEntities';
+import { Adult, AdultLink, Audit, Erased, KnownDevice, School, SetUpCode, SignIn } from './adultEntities';
 import { defineEntity, p, type InferEntity } from '@mikro-orm/core';
 
 /**
@@ -297,7 +297,7 @@ export const Setting = defineEntity({
   properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },
 });
 
-export { Adult, AdultLink, Audit, KnownDevice, School, SignIn };
+export { Adult, AdultLink, Audit, Erased, KnownDevice, School, SetUpCode, SignIn };
 
 export const ENTITIES = [
   School,
@@ -305,6 +305,8 @@ export const ENTITIES = [
   SignIn,
   AdultLink,
   KnownDevice,
+  SetUpCode,
+  Erased,
   SchoolClass,
   ClassAdult,
   Child,

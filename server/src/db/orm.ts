@@ -21,6 +21,7 @@ import { Migration0017Directory } from './migrations/Migration0017Directory';
 import { Migration0018Service } from './migrations/Migration0018Service';
 import { Migration0019OneDatabase } from './migrations/Migration0019OneDatabase';
 import { Migration0020OneClass } from './migrations/Migration0020OneClass';
+import { Migration0021OneRule } from './migrations/Migration0021OneRule';
 import { demandWorkable, writeSteps, type Step } from './workable';
 
 /** Migrations in order. They are listed, not looked up in a folder, so that they survive bundling. From the nineteenth on each says the oldest program that can still work with it, by that one's newest migration. */
@@ -46,6 +47,7 @@ const MIGRATIONS = [
   { name: 'Migration0019OneDatabase', class: Migration0019OneDatabase, oldest: 'Migration0019OneDatabase' },
   // An older program moves a child by updating each table itself, which finds nothing left to do.
   { name: 'Migration0020OneClass', class: Migration0020OneClass, oldest: 'Migration0019OneDatabase' },
+  { name: 'Migration0021OneRule', class: Migration0021OneRule, oldest: 'Migration0019OneDatabase' },
 ] satisfies readonly (Step & { readonly class: unknown })[];
 
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);

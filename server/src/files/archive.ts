@@ -9,6 +9,7 @@ import { giveClass } from '../adults/rights';
 import { Child, Correction, Note, Overrule, SchoolClass, Setting, Sitting } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 import type { Correctable } from '../db/entities';
+import type { ArchiveRead, OpenedArchive } from '../threads/archiveRead';
 import { addToRecord, recordOf } from '../record/store';
 
 const iso = (at: Date): string => at.toISOString();
@@ -77,21 +78,28 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
   };
 }
 
+const CHUNK = 500;
+const inChunks = <T>(all: readonly T[]): T[][] =>
+  Array.from({ length: Math.ceil(all.length / CHUNK) }, (_, i) => all.slice(i * CHUNK, (i + 1) * CHUNK));
+
 /** Reads an archive, or says where it is none. */
-export function readArchive(text: string): ClassArchive {
+export function readArchive(bytes: Uint8Array): ArchiveRead {
   let json: unknown;
   try {
-    json = JSON.parse(text);
+    json = JSON.parse(Buffer.from(bytes).toString('utf8'));
   } catch (error) {
-    throw new RequestProblem('not-an-archive', { detail: error instanceof Error ? error.message : String(error) });
+    return { refused: { detail: error instanceof Error ? error.message : String(error) } };
   }
-  if (!storable(json)) throw new RequestProblem('not-an-archive', { detail: 'it holds a character that is none' });
+  if (!storable(json)) return { refused: { detail: 'it holds a character that is none' } };
   const parsed = classArchive.safeParse(json);
-  if (parsed.success) return parsed.data;
+  if (parsed.success) {
+    const { responses, ...archive } = parsed.data;
+    return { archive, responses: inChunks(responses).map((some) => JSON.stringify(some)) };
+  }
   const places = parsed.error.issues
     .slice(0, 20)
     .map((issue) => ({ place: issue.path.join('.') || 'file', reason: issue.message }));
-  throw new RequestProblem('not-an-archive', { places });
+  return { refused: { places } };
 }
 
 /** The name, or with a number behind it where a class has it already. */
@@ -102,31 +110,38 @@ async function freeName(em: EntityManager, schoolId: string, wanted: string): Pr
   return name;
 }
 
-/** Imports an archive as a new class. Refused whole when its answers are already in the school, or name a child that it lacks. */
-export async function addArchive(
-  em: EntityManager,
-  adult: Env['Variables']['adult'],
-  archive: ClassArchive,
-  { now, importId }: { readonly now: Date; readonly importId: string },
-): Promise<ImportSum> {
-  const { schoolId } = adult;
-  const key = { schoolId, classId: v7() };
-  const made = (at: string): Date => new Date(at);
-  const name = await freeName(em, schoolId, archive.class.name);
-  await em.insert(SchoolClass, { schoolId, id: key.classId, name, createdAt: now, archivedAt: null, importId });
+/** What the parts of an archive are added with. */
+interface Adding {
+  readonly em: EntityManager;
+  readonly key: ClassKey;
+  readonly adult: Env['Variables']['adult'];
+  readonly now: Date;
+  readonly importId: string;
+  /** The new ids of the archive's children. @throws RequestProblem for a nickname that is not among them */
+  readonly idOf: (nickname: string) => string;
+}
+
+const refuse = (detail: string): never => {
+  throw new RequestProblem('not-an-archive', { detail });
+};
+const made = (at: string): Date => new Date(at);
+
+async function addClass({ em, key, adult, now, importId }: Adding, { name, carpet, reading }: ClassArchive['class']) {
+  await em.insert(SchoolClass, {
+    schoolId: key.schoolId,
+    id: key.classId,
+    name,
+    createdAt: now,
+    archivedAt: null,
+    importId,
+  });
   await giveClass(em, key, adult.id);
-  for (const what of ['carpet', 'reading'] as const)
-    if (archive.class[what] !== null) await em.insert(Setting, { ...key, name: what, value: archive.class[what] });
-  const ids = new Map(archive.children.map((c) => [c.nickname, v7()]));
-  const idOf = (nickname: string): string => {
-    const id = ids.get(nickname);
-    if (id === undefined)
-      throw new RequestProblem('not-an-archive', {
-        detail: `it names a child, "${nickname}", who is not among its children`,
-      });
-    return id;
-  };
-  const rows = archive.children.map((c) => ({
+  for (const [what, value] of Object.entries({ carpet, reading }))
+    if (value !== null) await em.insert(Setting, { ...key, name: what, value });
+}
+
+async function addTheChildren({ em, key, now, importId, idOf }: Adding, children: ClassArchive['children']) {
+  const rows = children.map((c) => ({
     ...key,
     id: idOf(c.nickname),
     nickname: c.nickname,
@@ -140,85 +155,98 @@ export async function addArchive(
     door: c.door,
   }));
   if (rows.length > 0) await taken(() => em.insertMany(Child, rows));
-  await demandRoom(em, schoolId);
-  const sent = archive.responses.map((row) => ({ ...row, child: idOf(row.child) }));
-  const { refused, already } = await addToRecord(
-    em,
-    { key, sittings: archive.sittings, responses: sent },
-    now,
-    importId,
-  );
-  if (refused.length + already.length > 0)
+  await demandRoom(em, key.schoolId);
+}
+
+/** @returns the ids of the answers */
+async function addAnswers(adding: Adding, sittings: ClassArchive['sittings'], texts: readonly string[]) {
+  const { em, key, now, importId, idOf } = adding;
+  const ids = new Set<string>();
+  let left = 0;
+  // Sittings come first, also where nobody answered in any.
+  for (const text of ['[]', ...texts]) {
+    const rows = JSON.parse(text) as ClassArchive['responses'];
+    const responses = rows.map((row) => ({ ...row, child: idOf(row.child) }));
+    const result = await addToRecord(em, { key, sittings: text === '[]' ? sittings : [], responses }, now, importId);
+    left += result.refused.length + result.already.length;
+    for (const row of rows) ids.add(row.response_id);
+  }
+  if (left > 0)
     throw new RequestProblem('already-here', {
-      detail: `${refused.length + already.length} of its answers are in this school already, or belong to no sitting in it`,
+      detail: `${left} of its answers are in this school already, or belong to no sitting in it`,
     });
+  return ids;
+}
+
+/** What adults said of answers, sittings and children. */
+async function addSaid(adding: Adding, archive: OpenedArchive['archive'], responses: ReadonlySet<string>) {
+  const { em, key, adult, idOf } = adding;
   const sittings = new Set(archive.sittings.map((s) => s.id));
   archive.notes.forEach(({ sitting }, i) => {
     if (sitting !== null && !sittings.has(sitting))
-      throw new RequestProblem('not-an-archive', {
-        detail: `notes.${i}.sitting: there is no sitting "${sitting}" in it`,
-      });
+      refuse(`notes.${i}.sitting: there is no sitting "${sitting}" in it`);
   });
-  const responses = new Set(archive.responses.map((row) => row.response_id));
-  archive.corrections.forEach(({ response_id }, i) => {
-    if (!responses.has(response_id))
-      throw new RequestProblem('not-an-archive', {
-        detail: `corrections.${i}.response_id: there is no answer "${response_id}" in it`,
-      });
+  archive.corrections.forEach(({ response_id: id }, i) => {
+    if (!responses.has(id)) refuse(`corrections.${i}.response_id: there is no answer "${id}" in it`);
   });
+  const nicknames = new Set(archive.children.map((c) => c.nickname));
   // A child of another class has no id here; the file only says that it was another child.
   const part = ({ child, ...rest }: ClassArchive['corrections'][number]['before']): Correctable => ({
-    childId: ids.get(child) ?? '',
+    childId: nicknames.has(child) ? idOf(child) : '',
     ...rest,
   });
-  const by = { ...key, adultId: adult.id };
-  const chunks = async <T>(all: readonly T[], insert: (some: T[]) => Promise<unknown>): Promise<void> => {
-    for (let i = 0; i < all.length; i += 500) await insert(all.slice(i, i + 500));
-  };
-  await chunks(archive.corrections, (some) =>
-    em.insertMany(
+  const said = (by: string, at: string) => ({ ...key, id: v7(), adultId: adult.id, adultName: by, madeAt: made(at) });
+  for (const some of inChunks(archive.corrections))
+    await em.insertMany(
       Correction,
       some.map((c) => ({
-        ...by,
-        id: v7(),
+        ...said(c.by, c.made_at),
         responseId: c.response_id,
         what: c.what,
         before: part(c.before),
         after: part(c.after),
-        adultName: c.by,
-        madeAt: made(c.made_at),
       })),
-    ),
-  );
-  await chunks(archive.overrules, (some) =>
-    em.insertMany(
+    );
+  for (const some of inChunks(archive.overrules))
+    await em.insertMany(
       Overrule,
-      some.map(({ child, by: adultName, made_at, removed_at, ...word }) => ({
-        ...by,
+      some.map(({ child, by, made_at, removed_at, ...word }) => ({
+        ...said(by, made_at),
         ...word,
-        id: v7(),
         childId: idOf(child),
-        adultName,
-        madeAt: made(made_at),
         removedAt: removed_at === null ? null : made(removed_at),
       })),
-    ),
-  );
-  await chunks(archive.notes, (some) =>
-    em.insertMany(
+    );
+  for (const some of inChunks(archive.notes))
+    await em.insertMany(
       Note,
       some.map((n) => ({
-        ...by,
-        id: v7(),
+        ...said(n.by, n.made_at),
         childId: n.child === null ? null : idOf(n.child),
         sittingId: n.sitting,
         text: n.text,
-        adultName: n.by,
-        madeAt: made(n.made_at),
       })),
-    ),
-  );
-  const fresh = archive.responses.length + archive.children.length + 1;
+    );
+}
+
+/** Imports an archive as a new class. Refused whole when its answers are already in the school, or name a child that it lacks. */
+export async function addArchive(
+  em: EntityManager,
+  adult: Env['Variables']['adult'],
+  { archive, responses }: OpenedArchive,
+  { now, importId }: { readonly now: Date; readonly importId: string },
+): Promise<ImportSum> {
+  const key = { schoolId: adult.schoolId, classId: v7() };
+  const ids = new Map(archive.children.map((c) => [c.nickname, v7()]));
+  const idOf = (nickname: string): string =>
+    ids.get(nickname) ?? refuse(`it names a child, "${nickname}", who is not among its children`);
+  const adding = { em, key, adult, now, importId, idOf };
+  const name = await freeName(em, adult.schoolId, archive.class.name);
+  await addClass(adding, { ...archive.class, name });
+  await addTheChildren(adding, archive.children);
+  const answers = await addAnswers(adding, archive.sittings, responses);
+  await addSaid(adding, archive, answers);
+  const fresh = answers.size + archive.children.length + 1;
   return {
     read: fresh,
     fresh,

@@ -7,6 +7,7 @@ import { Readable } from 'node:stream';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
+import { supportReadBy } from '../classes/support';
 import { SchoolClass } from '../db/entities';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
@@ -14,7 +15,7 @@ import { NotAResponsesFile } from '../record/csv';
 import { download, nicknames } from '../record/recordRoutes';
 import { importResponses } from '../record/importFile';
 import { responsesOf } from '../record/store';
-import { addArchive, archiveOf, readArchive } from './archive';
+import { addArchive, archiveOf } from './archive';
 import { importsOf, takeBack, takeIn } from './imports';
 import { addRoster, schoolRoster } from './roster';
 import { statementId } from '../outside/statementIds';
@@ -55,6 +56,7 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     })
     .on('GET /classes/:classId/archive.json', async (c) => {
       const archive = await archiveOf(await deps.database.readers.em(), c.var.classKey);
+      await supportReadBy(c.var.em, c.var.classKey, c.var.adult, deps.now());
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the class ${archive.class.name}`);
       return c.body(
         JSON.stringify(archive, null, 1),
@@ -140,7 +142,8 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
   const whole = (
     c: Context<Env>,
     { file: { largest } }: { readonly file: { readonly largest: number } },
-  ): Promise<Buffer> => uploads.take(c.var.adult.id, c.req.raw, largest, (file) => readFile(file));
+  ): Promise<Uint8Array> =>
+    uploads.take(c.var.adult.id, c.req.raw, largest, async (file) => new Uint8Array(await readFile(file)));
   return new ContractRoutes()
     .on('GET /school/roster.zip', async (c) => {
       const zip = await schoolRoster(c.var.em, c.var.schoolId, deps.now());
@@ -148,7 +151,7 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .on('POST /school/roster', async (c, { query }) => {
-      const read = await deps.readRoster(new Uint8Array(await whole(c, ROUTES['POST /school/roster'])));
+      const read = await deps.readRoster(await whole(c, ROUTES['POST /school/roster']));
       if ('refused' in read) throw new RequestProblem('not-a-roster', { detail: read.refused });
       const now = deps.now();
       return takeIn(
@@ -170,13 +173,14 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .on('POST /school/archive', async (c, { query }) => {
-      const archive = readArchive((await whole(c, ROUTES['POST /school/archive'])).toString('utf8'));
+      const read = await deps.readArchive(await whole(c, ROUTES['POST /school/archive']));
+      if ('refused' in read) throw new RequestProblem('not-an-archive', read.refused);
       const now = deps.now();
       return takeIn(
         c.var.em,
         c.var.adult,
-        { write: query.write === 'yes', what: `the class ${archive.class.name}`, classId: null, now },
-        (em, importId) => addArchive(em, c.var.adult, archive, { now, importId }),
+        { write: query.write === 'yes', what: `the class ${read.archive.class.name}`, classId: null, now },
+        (em, importId) => addArchive(em, c.var.adult, read, { now, importId }),
       );
     })
     .on('GET /school/imports', (c) => importsOf(c.var.em, c.var.schoolId, null))

@@ -1,6 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { mkdir, mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -12,6 +11,9 @@ const UPLOADS_AT_ONCE = 8;
 const MOST_OF_ONE = 2;
 /** An upload without data for this long is abandoned, ms. */
 const SILENT_MS = 20_000;
+/** Longer than any file takes to be looked at, ms. */
+const LEFT_MS = 3_600_000;
+const UPLOAD = 'upload';
 
 /**
  * Takes uploads in whole, into a file of their own, before anything else is begun with them: a sender that never ends must hold nothing that others need, least of all a connection to the
@@ -20,7 +22,23 @@ const SILENT_MS = 20_000;
 export class Uploads {
   readonly #underWay = new Map<string, number>();
 
-  constructor(private readonly silentMs = SILENT_MS) {}
+  /** @param root folder for them; what a server that was killed has left there goes when the next file comes */
+  constructor(
+    private readonly root: string,
+    private readonly silentMs = SILENT_MS,
+  ) {}
+
+  /** A folder for one upload; others that nothing has come into for long are nobody's. */
+  async #place(): Promise<string> {
+    await mkdir(this.root, { recursive: true, mode: 0o700 });
+    for (const name of await readdir(this.root)) {
+      const left = join(this.root, name);
+      const newest = await Promise.all([left, join(left, UPLOAD)].map((one) => stat(one).catch(() => null)));
+      if (newest.every((found) => found === null || Date.now() - found.mtimeMs > LEFT_MS))
+        await rm(left, { recursive: true, force: true });
+    }
+    return mkdtemp(join(this.root, 'one-'));
+  }
 
   /** Gives the whole upload to `act` as a file that is gone afterwards. */
   async take<T>(adultId: string, request: Request, largest: number, act: (file: string) => Promise<T>): Promise<T> {
@@ -33,8 +51,8 @@ export class Uploads {
     this.#underWay.set(adultId, own + 1);
     let folder = '';
     try {
-      folder = await mkdtemp(join(tmpdir(), 'vane-upload-'));
-      const file = join(folder, 'upload');
+      folder = await this.#place();
+      const file = join(folder, UPLOAD);
       await this.#receive(request, largest, file);
       return await act(file);
     } finally {

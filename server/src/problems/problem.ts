@@ -10,6 +10,7 @@ const STATUS = {
   'not-signed-in': 401,
   locked: 423,
   'wrong-code': 401,
+  'wrong-set-up-code': 401,
   'not-paired': 401,
   'wrong-pin': 401,
   'wrong-password': 422,

@@ -1,4 +1,6 @@
 import type { ClassReadings } from '@vane/contract';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { pino } from 'pino';
 import { Uploads } from '../files/uploads';
 import { SET_UP, setUp, startHarness, type Harness } from '../testing/harness';
@@ -47,7 +49,7 @@ describe('uploads', () => {
   });
 
   it('whose sender falls silent are given up, and make room for the next', async () => {
-    const uploads = new Uploads(30);
+    const uploads = new Uploads(join(tmpdir(), 'vane-uploads-tried'), 30);
     const silent = (): Request =>
       new Request('http://vane.example/', {
         method: 'POST',

@@ -99,7 +99,7 @@ const OF_RESPONSE = named([
 const inOrder = <T extends { readonly id: string }>(rows: T[]): T[] =>
   rows.sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
 
-/** Adds sittings that are not there yet, of one class or of several. */
+/** Adds sittings that are not there yet, of one class or of several. One that went with a deleted child is not brought back by a device that does not know. */
 async function insertSittings(em: EntityManager, all: readonly Sent[], importId: string | null): Promise<void> {
   const rows = inOrder(
     all.flatMap(({ key, sittings }) =>
@@ -115,6 +115,8 @@ async function insertSittings(em: EntityManager, all: readonly Sent[], importId:
   for (let i = 0; i < rows.length; i += CHUNK)
     await em.execute(
       `insert into sitting (${OF_SITTING.into}) select ${OF_SITTING.from} from json_populate_recordset(null::sitting, ?) r
+       where r.import_id is not null or not exists (
+         select 1 from erased e where e.school_id = r.school_id and e.what = 'sitting' and e.id = r.id)
        on conflict (school_id, id) do nothing`,
       [JSON.stringify(rows.slice(i, i + CHUNK))],
     );

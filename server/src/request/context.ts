@@ -6,6 +6,7 @@ import type { Judge } from '../threads/judgeThreads';
 import type { RosterRead } from '../outside/rosterService';
 import type { RosterService } from '../outside/rosterService';
 import type { Print } from '../threads/pdf';
+import type { ArchiveRead } from '../threads/archiveRead';
 import type { ClassKey } from '../db/keys';
 import type { Jobs } from '../jobs/jobs';
 import type { Database } from '../db/database';
@@ -20,8 +21,9 @@ export interface Deps {
   readonly mail: Mail;
   /** Makes a PDF, in a thread of its own when serving. */
   readonly printer: (print: Print) => Promise<Uint8Array>;
-  /** Reads a roster, in a thread of its own when serving: that of a whole county takes a second. */
+  /** Read rosters and archives, in a thread of its own when serving, with an end to its time and memory: they are foreign, and may be large. */
   readonly readRoster: (zip: Uint8Array) => Promise<RosterRead>;
+  readonly readArchive: (json: Uint8Array) => Promise<ArchiveRead>;
   /** A learning-record store, and a service of rosters: simulated ones, unless the environment names real ones. */
   readonly recordStore: RecordStore;
   readonly rosterService: RosterService;
@@ -36,6 +38,8 @@ export interface Deps {
   readonly webRoot: string | null;
   /** Pages hold every answer against the contract: for tests. */
   readonly checkAnswers: boolean;
+  /** Folder for files on their way in. */
+  readonly uploads: string;
   /** Folder of the documentation. */
   readonly docsRoot: string;
   /** Vane's address as adults know it, for links in letters: never taken from a request, which anybody can make up. */

@@ -133,6 +133,7 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
           await tx.nativeDelete(ClassAdult, { schoolId, adultId: id });
           for (const classId of await classesAmong(tx, schoolId, change.classes))
             await giveClass(tx, { schoolId, classId }, id);
+          await rightsChanged(tx);
         }
         await audit(tx, adult, deps.now(), 'adult changed', other.name);
       });
@@ -150,6 +151,7 @@ export function schoolAdultRoutes(deps: Deps, limits: Limits): ContractRoutes {
         await keepALead(tx, schoolId);
         await audit(tx, adult, deps.now(), 'adult removed', other.name);
       });
+      deps.jobs.ask('trim', {});
     })
     .on('GET /school/audit', async (c, { query }) => {
       const { em, schoolId } = c.var;

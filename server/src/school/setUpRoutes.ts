@@ -4,16 +4,18 @@ import { demandGoodPassword, passwordHash } from '../adults/passwords';
 import { beginSignIn, meOf } from '../adults/signIn';
 import { addChildren } from '../classes/children';
 import { anySchool, isDemo } from '../db/demoSchool';
+import type { Limits } from '../adults/limits';
+import { demandSetUpCode, waitsForSetUp } from './setUpCode';
 import { giveClass } from '../adults/rights';
-import { Adult, School, SchoolClass } from '../db/entities';
+import { Adult, School, SchoolClass, SetUpCode } from '../db/entities';
 import { removeDemo } from '../demo/load';
 import { DEMO_SIGN_IN } from '../demo/names';
 import { RequestProblem } from '../problems/problem';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 
-/** What stands at the door, and the first set-up: of an empty Vane, or in the place of the demo. */
-export function setUpRoutes(deps: Deps): ContractRoutes {
+/** What stands at the door, and the first set-up: of an empty Vane, or in the place of the demo, by whoever can see the window where Vane was started. */
+export function setUpRoutes(deps: Deps, limits: Limits): ContractRoutes {
   return new ContractRoutes()
     .on('GET /door', async (c) => {
       const door: Door = {
@@ -33,7 +35,10 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
         createdAt: now,
       };
       // Before any expensive work for this request.
-      if ((await anySchool(c.var.em)) && !(await isDemo(c.var.em))) throw new RequestProblem('set-up-done');
+      if (!(await waitsForSetUp(c.var.em))) throw new RequestProblem('set-up-done');
+      await limits.count('set-up', c.var.address);
+      await demandSetUpCode(c.var.em, wish.code);
+      await limits.refund('set-up', c.var.address);
       demandGoodPassword(wish.password, [wish.name, wish.email, wish.school, wish.className]);
       const password = await passwordHash(wish.password);
       await c.var.em.transactional(async (em) => {
@@ -42,6 +47,7 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
         // Whoever tried the demo starts a school of their own in its place.
         if (await isDemo(em)) await removeDemo(em);
         if (await anySchool(em)) throw new RequestProblem('set-up-done');
+        await em.nativeDelete(SetUpCode, {});
         const classId = v7();
         await em.insert(School, { id: adult.schoolId, name: wish.school, timeZone: wish.timeZone, createdAt: now });
         await em.insert(Adult, { ...adult, passwordHash: password });
@@ -50,6 +56,6 @@ export function setUpRoutes(deps: Deps): ContractRoutes {
         await addChildren(em, { schoolId: adult.schoolId, classId }, wish.children, now);
       });
       await beginSignIn(c, deps, adult);
-      return await meOf(c.var.em, adult);
+      return await meOf(c.var.em, adult, now);
     });
 }

@@ -7,7 +7,7 @@ import { streamSSE } from 'hono/streaming';
 import { once } from 'node:events';
 import { v7 } from 'uuid';
 import type { Limits } from '../adults/limits';
-import { hashOf, newCode, newToken } from '../adults/tokens';
+import { hashOf, newCode, newToken, plainCode } from '../adults/tokens';
 import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import { qrFor } from '../request/forOthers';
@@ -23,8 +23,6 @@ const COOKIE = 'vane_screen';
 const CODE_LASTS_MS = 10 * 60_000;
 export const SCREEN_LASTS_MS = DAY_MS;
 const KEEP_ALIVE_MS = 15_000;
-
-const plain = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 
 const OTHER: Record<Side, Side> = { control: 'stage', stage: 'control' };
 
@@ -163,7 +161,7 @@ export function stageRoutes(screens: Screens, limits: Limits): ContractRoutes {
     .on('POST /board/pair', async (c, { body }) => {
       const now = deps.now();
       await limits.count('pair', c.var.address);
-      const codeHash = hashOf(plain(body.code));
+      const codeHash = hashOf(plainCode(body.code));
       const waiting = await c.var.em.findOne(
         Screen,
         { codeHash, codeUntil: { $gt: now } },

@@ -1,5 +1,5 @@
 import type { OpenedScreen } from '@vane/contract';
-import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
+import { invited, setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 
 let harness: Harness;
 beforeEach(async () => {
@@ -154,6 +154,28 @@ describe('two screens', () => {
     expect((await there.next()).value).toEqual({ event: 'ended', data: '' });
     const here = events(await lead.get(`${path}/screens/${screen.id}/events`));
     expect((await here.next()).value).toMatchObject({ event: 'state' });
+  });
+
+  it('are followed no longer than the class is the adult’s, and not on a locked device', async () => {
+    const lead = harness.browser();
+    const { path, classId } = await setUp(lead);
+    const mate = await invited(harness, lead, { classes: [classId] });
+    const { adult } = (await (await mate.get('/api/me')).json()) as { adult: { id: string } };
+    const { id, code } = await make(lead, path);
+    const board = harness.browser();
+    await pair(board, code);
+    await tell(board, '/api/board/stage', 1, { news: [] });
+    const [theirs, own] = await Promise.all(
+      [mate, lead].map(async (who) => events(await who.get(`${path}/screens/${id}/events`))),
+    );
+    for (const stream of [theirs!, own!]) expect((await stream.next()).value).toMatchObject({ event: 'state' });
+    await lead.send('PUT', `/api/school/adults/${adult.id}`, { classes: [] });
+    expect((await theirs!.next()).value).toMatchObject({ event: 'ended' });
+    await lead.send('PUT', '/api/me/pin', { pin: '4711' });
+    await tell(board, '/api/board/stage', 2, { news: [] });
+    expect((await own!.next()).value).toMatchObject({ event: 'state' });
+    await lead.send('POST', '/api/me/lock', {});
+    expect((await own!.next()).value).toMatchObject({ event: 'ended' });
   });
 
   it('are followed no longer than the sign-in lasts', async () => {

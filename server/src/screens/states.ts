@@ -1,5 +1,6 @@
 import type { MikroORM } from '@mikro-orm/postgresql';
 import { Batched } from '../db/batched';
+import { OPEN_SIGN_IN, openSignInAt } from '../adults/signIn';
 import { CHANNEL, type Side } from '../db/notices';
 
 /** A second screen's states, and who may see them. */
@@ -69,8 +70,15 @@ export class ScreenStates {
        cross join lateral (
          select case w.side when 'control' then s.control_seq else s.stage_seq end as seq, case w.side when 'control' then s.control else s.stage end as state) now
        where (s.token_hash = w."tokenHash" and s.made_at > ?)
-         or (s.class_id = w."classId" and exists (select 1 from sign_in i where i.token_hash = w."signIn" and i.expires_at > ?))`,
-      [JSON.stringify(all.map((one, n) => ({ n, ...one }))), new Date(now.getTime() - this.lastsMs), now],
+         or (s.class_id = w."classId" and exists (
+           select 1 from sign_in i join adult a on a.school_id = i.school_id and a.id = i.adult_id
+           join class_right r on r.school_id = a.school_id and r.adult_id = a.id and r.class_id = s.class_id
+           where i.token_hash = w."signIn" and i.school_id = s.school_id and ${OPEN_SIGN_IN}))`,
+      [
+        JSON.stringify(all.map((one, n) => ({ n, ...one }))),
+        new Date(now.getTime() - this.lastsMs),
+        ...openSignInAt(now),
+      ],
     );
     const found = new Map(rows.map(({ n, seq, state, closed }) => [n, closed ? ('closed' as const) : { seq, state }]));
     return all.map((_, n) => found.get(n) ?? null);

@@ -11,9 +11,11 @@ import type { Deps, Env } from '../request/context';
 import { openDatabase } from '../db/orm';
 import { giveBack, takeDatabase, urlOf } from './databases';
 import { openedDatabase, type Database } from '../db/database';
+import { readArchive } from '../files/archive';
 import { tryRoster } from '../files/readRoster';
 import { pdfOf } from '../threads/pdf';
 import { harbourRoster } from '../demo/harbourRoster';
+import { setUpCodeAtStart } from '../school/setUpCode';
 import { judgeHere } from '../threads/judgeThreads';
 import { workOf } from '../work';
 import { JobsHere } from './jobsHere';
@@ -52,7 +54,11 @@ export interface Browser {
   ): Promise<Response>;
 }
 
+/** The code that the window would show. */
+const CODE = 'HARBOUR234';
+
 export const SET_UP = {
+  code: CODE,
   school: 'Saltmarsh Infants',
   className: 'Sandpiper',
   name: 'Harbour keeper',
@@ -70,6 +76,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     return openedDatabase(await openDatabase(url, { heard: (sql) => statements.push(sql) }), { url }, log);
   };
   const database = await open();
+  await setUpCodeAtStart(database.orm.em.fork(), new Date(), { given: CODE, alone: true });
   const letters: Letter[] = [];
   const folder = mkdtempSync(join(tmpdir(), 'vane-mail-'));
   const post = new MailFolder(folder);
@@ -100,6 +107,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     jobs,
     printer: pdfOf,
     readRoster: (zip) => Promise.resolve(tryRoster(zip)),
+    readArchive: (json) => Promise.resolve(readArchive(json)),
     recordStore: {
       simulated: true,
       name: 'test',
@@ -113,6 +121,7 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     version: 'test',
     closing: (end) => toClose.push(end),
     webRoot: null,
+    uploads: join(folder, 'uploads'),
     checkAnswers: false,
     docsRoot: join(import.meta.dirname, '../../../docs'),
     mail,

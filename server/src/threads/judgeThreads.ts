@@ -54,7 +54,7 @@ export class JudgeThreads implements Judge {
   readonly #threads: ReturnType<typeof threadsOf<JudgeTask, unknown>>;
 
   constructor(script: URL) {
-    this.#threads = threadsOf(script, THREADS);
+    this.#threads = threadsOf(script, { most: THREADS });
   }
   learn(responses: readonly Response[]): Promise<ClassValues> {
     return this.#threads.run({ what: 'learn', responses }) as Promise<ClassValues>;

@@ -3,6 +3,7 @@ export const problems = {
   'bad-body': 'This request could not be read',
   'not-signed-in': 'Please sign in',
   locked: 'This device is locked: please enter your PIN',
+  'wrong-set-up-code': 'This is not the code that the window shows where Vane was started',
   'wrong-code': 'No session is waiting for this code',
   'not-paired': 'This screen is not joined to a session',
   'wrong-pin': 'This is not your PIN',

@@ -1,3 +1,4 @@
+import { Location } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -26,6 +27,14 @@ import { Session } from '../signedIn/session';
         <p i18n class="faint">Nobody uses this copy of Vane yet. You will be the administrator.</p>
       }
       <form [formGroup]="form" (ngSubmit)="setUp()" i18n-aria-label aria-label="Set up">
+        @if (codeCame === '' || trouble()) {
+          <mat-form-field appearance="outline" class="wide"
+            ><mat-label i18n>Code</mat-label
+            ><input matInput formControlName="code" autocomplete="off" autocapitalize="characters" /><mat-hint i18n
+              >It is shown in the window where Vane was started.</mat-hint
+            ><mat-error i18n>Please enter the code.</mat-error></mat-form-field
+          >
+        }
         <mat-form-field appearance="outline"
           ><mat-label i18n>School</mat-label><input matInput formControlName="school" /><mat-error i18n
             >Please enter the school’s name.</mat-error
@@ -105,7 +114,10 @@ export class SetUpPage {
   readonly #session = inject(Session);
   readonly #router = inject(Router);
   readonly zones = timeZones(ownTimeZone());
+  /** The address that the window shows has the code behind its #, where neither a server nor its log sees it. */
+  readonly codeCame = inject(Location).path(true).split('#')[1] ?? '';
   readonly form = inject(FormBuilder).nonNullable.group({
+    code: [this.codeCame, Validators.required],
     school: ['', Validators.required],
     className: ['', Validators.required],
     name: ['', Validators.required],

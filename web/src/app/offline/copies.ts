@@ -5,9 +5,6 @@ export const RECORD = 'vane-record';
 /** What is kept of it, by the server's addresses. */
 export const KEPT =
   /^\/api\/(me|classes\/[^/]+(\/(readings|over-time|measuring\/[^/]+|children\/[^/]+(\/over-time)?))?)$/;
-/** A copy that nobody has had anew for so long is shown to nobody: a fortnight's holiday is bridged by it. */
-export const LONGEST_KEPT_MS = 16 * 86_400_000;
-
 /** Whether a copy goes when the server says that there is nothing at an address, or not for this adult: what is below it, and of a class all. */
 export function goesWith(copy: string, refused: string): boolean {
   const [, , , classId = '', part, child] = refused.split('/');
@@ -25,12 +22,24 @@ function inTurn(act: () => Promise<unknown>): Promise<unknown> {
   return last;
 }
 
-/** An adult is signed in: the device may keep copies of what it reads, and begins with who it is. */
+/** An adult is signed in: the device may keep copies of what it reads, begins with who it is, and keeps nothing of children who were deleted. */
 export const allowCopies = (me: Me): Promise<unknown> =>
   inTurn(async () => {
     await caches.open(MAY_KEEP);
-    await (await caches.open(RECORD)).put('/api/me', Response.json(me));
+    const copies = await caches.open(RECORD);
+    // The copy of who is signed in may be from before there was such a list.
+    await dropErased(copies, (me as Partial<Me>).erased ?? []);
+    await copies.put('/api/me', Response.json(me));
   });
+
+/** Children who were deleted, perhaps on another device: every copy that names one of them goes. */
+const dropErased = async (copies: Cache, erased: readonly string[]): Promise<void> => {
+  if (erased.length === 0) return;
+  for (const copy of await copies.keys()) {
+    const text = `${copy.url} ${(await (await copies.match(copy))?.text()) ?? ''}`;
+    if (erased.some((child) => text.includes(child))) await copies.delete(copy);
+  }
+};
 
 /** Deletes the device's copies of the record: the next person to sign in must not see them. */
 export const dropCopies = (): Promise<unknown> =>

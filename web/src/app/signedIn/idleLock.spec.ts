@@ -42,6 +42,18 @@ describe('a device that is left alone', () => {
     expect(session.locked()).toBe(true);
   });
 
+  it('tells the server that somebody is here, now and then, and is locked without it too', async () => {
+    const { server, session, idle } = await signedIn({ hasPin: true });
+    idle.watched().subscribe();
+    jest.advanceTimersByTime(10_000);
+    // One that hangs holds nothing up.
+    server.expectOne('/api/me/active');
+    jest.advanceTimersByTime(IDLE_MS);
+    server.expectNone('/api/me/active');
+    server.expectOne('/api/me/lock').error(new ProgressEvent('error'));
+    expect(session.locked()).toBe(true);
+  });
+
   it('is not locked when its adult has no pin', async () => {
     const { server, idle } = await signedIn({ hasPin: false });
     idle.watched().subscribe();

@@ -68,12 +68,16 @@ export class Session {
     return this.#api.ask('POST /me/care-read').pipe(map(() => this.#changed({ careRead: true })));
   }
   readonly locked = computed(() => this.#me()?.locked ?? false);
-  /** Another tab of this sign-in was locked. */
+  /** Another tab of this sign-in was locked, or nobody is here and the server cannot be told. */
   noteLocked(): void {
     this.#changed({ locked: true });
   }
   lock(): Observable<unknown> {
     return this.#api.ask('POST /me/lock').pipe(map(({ locked }) => this.#changed({ locked })));
+  }
+  /** The adult is at the device. */
+  active(): Observable<unknown> {
+    return this.#api.ask('POST /me/active');
   }
   unlock(pin: string): Observable<unknown> {
     return this.#api.ask('POST /me/unlock', { body: { pin } }).pipe(map(() => this.#changed({ locked: false })));

@@ -11,6 +11,7 @@ export const ME: Me = {
   locked: false,
   hasPin: false,
   careRead: true,
+  erased: [],
   adult: { id: 'keeper', role: 'lead', name: 'Harbour keeper', email: 'keeper@saltmarsh.example' },
   school: { name: 'Saltmarsh Infants', demo: true, timeZone: 'Europe/London', daysOff: [] },
   classes: [{ id: 'class', name: 'Curlew' }],
