@@ -153,7 +153,7 @@ ${rooms.map(line).join('\n')}
 `;
 }
 
-function fuzzText({ requests, seconds, slowestMs, seed, faults: failed, routes, statuses }) {
+function fuzzText({ requests, seconds, slowestMs, seed, faults: failed, routes, statuses, raced, streamsMs, flooded }) {
   return `## Under nonsense
 
 ${measuredOn()} Spoiled bodies, bent paths, wrong methods and types, over ${routes} routes and addresses, as nobody, as a teacher and as a lead, eight at a time, to a server of its own (seed ${seed}). A failure (500 and above), an answer
@@ -162,6 +162,12 @@ that does not come within twenty seconds, or a word or row of another school end
 | requests | in | slowest answer | failures, hangs, foreign rows | answers by status |
 |---|---|---|---|---|
 | ${requests} | ${Math.round(seconds)} s | ${ms(slowestMs)} | ${failed} | ${statuses.map(([status, n]) => `${status}: ${n}`).join(', ')} |
+
+${raced} requests in pairs at once, over answers, corrections, own views and moves of the same children, left nothing that may not be. A stream of a class that was taken ended after ${ms(streamsMs)} at most. While a file came in, another adult's smallest question waited at most:
+
+| file | answered with | longest wait beside it |
+|---|---|---|
+${flooded.map(({ what, status, worstMs }) => `| ${what} | ${status} | ${ms(worstMs)} |`).join('\n')}
 `;
 }
 

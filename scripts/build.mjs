@@ -73,7 +73,7 @@ export async function buildServer() {
       formats: 'server/src/commands/formats.ts',
       bench: 'server/src/commands/bench.ts',
       voice: 'server/src/commands/voice.ts',
-      fuzz: 'server/src/commands/fuzz.ts',
+      fuzz: 'server/src/testing/fuzz.ts',
       'reset-demo': 'server/src/commands/resetDemo.ts',
       school: 'server/src/commands/school.ts',
       'set-up': 'server/src/commands/setUpCode.ts',

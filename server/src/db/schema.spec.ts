@@ -25,6 +25,10 @@ const GROWING = [
   'import',
 ];
 
+/** Rows of a class. */
+const OF_CLASS =
+  /\b(from|join|into|update)\s+"?(sitting|response|reading|judgement|week_reading|correction|overrule|note|setting|class_fit|group_sheet)"?\s/i;
+
 describe('the tables that grow', () => {
   it('have the school first in every key and unique index, and are referred to only together with it', async () => {
     const em = harness.orm.em.fork();
@@ -65,7 +69,7 @@ describe('the tables that grow', () => {
     expect(touched.size).toBe(1);
   });
 
-  it('are never asked without the school', async () => {
+  it('are never asked without the school, and rows of a class not without the class', async () => {
     const browser = harness.browser();
     const { path, classId, children } = await setUp(browser);
     const odo = children.get('Odo') ?? '';
@@ -93,14 +97,23 @@ describe('the tables that grow', () => {
       `/children/${odo}/record.json`,
     ])
       expect([get, (await browser.get(`${path}${get}`)).status]).toEqual([get, 200]);
+    const growing = new RegExp(`\\b(from|join|into|update)\\s+"?(${GROWING.join('|')})"?\\s`, 'i');
+    const heard = () => harness.statements.slice(from).filter((sql) => growing.test(sql));
+    const before = heard().length;
     for (const get of ['/api/school', '/api/school/classes', '/api/school/audit', '/api/school/mail'])
       await browser.get(get);
     await browser.send('POST', `/api/school/classes/${classId}/roll-over`, { name: 'Heron', children: [odo] });
     const me = (await (await browser.get('/api/me')).json()) as { classes: { id: string }[] };
     expect((await browser.send('DELETE', `/api/classes/${me.classes[0]?.id}/children/${odo}`, {})).status).toBe(200);
-    const growing = new RegExp(`\\b(from|join|into|update)\\s+"?(${GROWING.join('|')})"?\\s`, 'i');
-    const asked = harness.statements.slice(from).filter((sql) => growing.test(sql));
+    const asked = heard();
     expect(asked.length).toBeGreaterThan(40);
     expect(asked.filter((sql) => !sql.includes('school_id'))).toEqual([]);
+    const ofClass = asked.slice(0, before).filter((sql) => OF_CLASS.test(sql));
+    expect(ofClass.length).toBeGreaterThan(20);
+    // A sitting that several children shared stays in its class when one of them goes to another.
+    const shared = /^\[query\] select .* from "sitting" as \S+ where \S+"school_id" = \S+ and \S+"id" in/;
+    // A correction writes the rows that it has read, by their class, and locked.
+    const locked = /^\[query\] update "response" set [^;]* where "school_id" = \S+ and "id" = \S+ \[/;
+    expect(ofClass.filter((sql) => ![/class_id/, shared, locked].some((one) => one.test(sql)))).toEqual([]);
   });
 });

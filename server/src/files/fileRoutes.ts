@@ -21,6 +21,8 @@ import { addRoster, schoolRoster } from './roster';
 import { statementId } from '../outside/statementIds';
 import type { Uploads } from './uploads';
 
+/** A file of rows is read in small pieces, bytes: each is parsed at once, and rows may be three bytes long. */
+const PIECE = 2048;
 /** Statements handed over at a time. */
 const STATEMENTS = 200;
 
@@ -119,7 +121,10 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
           ROUTES['POST /classes/:classId/import'].file.largest,
           (file) =>
             takeIn(c.var.em, c.var.adult, wish, (em, importId) =>
-              importResponses(em, c.var.classKey, createReadStream(file), { now, importId: write ? importId : null }),
+              importResponses(em, c.var.classKey, createReadStream(file, { highWaterMark: PIECE }), {
+                now,
+                importId: write ? importId : null,
+              }),
             ),
         );
         if (result.imported !== null) readings.refreshSoon(c.var.classKey);

@@ -1,4 +1,5 @@
 import type { OverruleView } from '@vane/contract';
+import { LockMode } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
 import type { ClassKey } from '../db/keys';
@@ -36,8 +37,10 @@ export function overruleRoutes(deps: Deps): ContractRoutes {
     .on('POST /classes/:classId/children/:childId/overrules', async (c, { childId, body: wish }) => {
       const key = c.var.classKey;
       const now = deps.now();
-      if ((await c.var.em.count(Child, { ...key, id: childId })) === 0) throw new RequestProblem('not-found');
       await c.var.em.transactional(async (em) => {
+        // Of two at once the later one takes the place of the earlier.
+        const child = await em.findOne(Child, { ...key, id: childId }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+        if (!child) throw new RequestProblem('not-found');
         await em.nativeUpdate(Overrule, { ...key, childId, fact: wish.fact, removedAt: null }, { removedAt: now });
         await em.insert(Overrule, {
           ...key,

@@ -134,6 +134,18 @@ describe('a correction', () => {
   });
 });
 
+describe('an own view', () => {
+  it('of one fact stands once, however many are noted at once', async () => {
+    const odo = made.children.get('Odo') ?? '';
+    const noted = ['knows', 'counts', 'knows', 'counts', 'knows', 'counts'].map((reading) =>
+      lead.send('POST', `${made.path}/children/${odo}/overrules`, { fact: '3+4', reading, reason: 'seen' }),
+    );
+    for (const answer of await Promise.all(noted)) expect(answer.status).toBeLessThan(300);
+    expect(await asked('select count(*)::int as n from overrule')).toEqual([{ n: 6 }]);
+    expect(await asked('select count(*)::int as n from overrule where removed_at is null')).toEqual([{ n: 1 }]);
+  });
+});
+
 describe('the limit of a school', () => {
   it('holds for many who add children at once', async () => {
     await harness.orm.em.fork().execute('update school set most_children = 8');

@@ -159,7 +159,9 @@ describe('two screens', () => {
   it('are followed no longer than the class is the adult’s, and not on a locked device', async () => {
     const lead = harness.browser();
     const { path, classId } = await setUp(lead);
-    const mate = await invited(harness, lead, { classes: [classId] });
+    const tern = await lead.send('POST', '/api/school/classes', { name: 'Tern' });
+    const { id: other } = (await tern.json()) as { id: string };
+    const mate = await invited(harness, lead, { classes: [classId, other] });
     const { adult } = (await (await mate.get('/api/me')).json()) as { adult: { id: string } };
     const { id, code } = await make(lead, path);
     const board = harness.browser();
@@ -169,7 +171,7 @@ describe('two screens', () => {
       [mate, lead].map(async (who) => events(await who.get(`${path}/screens/${id}/events`))),
     );
     for (const stream of [theirs!, own!]) expect((await stream.next()).value).toMatchObject({ event: 'state' });
-    await lead.send('PUT', `/api/school/adults/${adult.id}`, { classes: [] });
+    await lead.send('PUT', `/api/school/adults/${adult.id}`, { classes: [other] });
     expect((await theirs!.next()).value).toMatchObject({ event: 'ended' });
     await lead.send('PUT', '/api/me/pin', { pin: '4711' });
     await tell(board, '/api/board/stage', 2, { news: [] });

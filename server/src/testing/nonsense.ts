@@ -77,7 +77,15 @@ export function changes({ path, child: odo, other }: World): (readonly ['POST' |
     [
       'POST',
       '/api/set-up',
-      { school: 'S', className: 'C', name: 'N', email: 'a@b.example', password: 'long enough here', children: ['A'] },
+      {
+        code: 'X',
+        school: 'S',
+        className: 'C',
+        name: 'N',
+        email: 'a@b.example',
+        password: 'long enough here',
+        children: ['A'],
+      },
     ],
     ['POST', '/api/join', { token: 'x'.repeat(32), name: 'N', password: 'long enough here' }],
     ['POST', '/api/forgotten', { email: 'a@b.example' }],

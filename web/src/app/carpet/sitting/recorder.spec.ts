@@ -44,17 +44,22 @@ describe('a sitting’s record', () => {
     expect(keeper.written).toEqual(['sitting s1', 'given 6', 'given 7', 'closed']);
   });
 
-  it('goes on after a write that failed, and says so', async () => {
+  it('tries a write that failed again until there is room, in order, and says so for as long', async () => {
     const keeper = new Slow();
-    const recorder = new Recorder(keeper, 'class', SITTING);
+    const recorder = new Recorder(keeper, 'class', SITTING, 0);
     recorder.keep(answered('6'));
     await settled();
     expect(recorder.unkept()).toBe('');
     keeper.waiting.shift()!.end(new Error('no room'));
     await settled();
     expect(recorder.unkept()).toContain('no room');
+    await settled();
+    expect(keeper.waiting.map((one) => one.what)).toEqual(['sitting s1']);
     keeper.waiting.shift()!.end();
     await settled();
-    expect(keeper.written).toEqual(['given 6']);
+    expect(recorder.unkept()).toBe('');
+    keeper.waiting.shift()!.end();
+    await settled();
+    expect(keeper.written).toEqual(['sitting s1', 'given 6']);
   });
 });

@@ -1,63 +1,27 @@
 import fc from 'fast-check';
 import pg from 'pg';
-import { changes, ELSEWHERE, nonsense, OTHER_ROWS, OTHER, QUERIES, questions, RAW, spoiled } from '../testing/nonsense';
-import type { World } from '../testing/nonsense';
+import { changes, ELSEWHERE, nonsense, OTHER_ROWS, OTHER, QUERIES, questions, RAW, spoiled } from './nonsense';
+import type { World } from './nonsense';
+import { Somebody, type Sent } from './somebody';
+import { floods, races, rightsUnderStreams, type Class } from './together';
 
 /**
- * Part `fuzz` of the bench: a given number of nonsensical requests to a server of its own, as nobody, as a teacher and as a lead, eight at a time. A failure, an answer that does not come, or a
- * word of another school ends it with 1. Prints its figures as JSON.
+ * Part `fuzz` of the bench: a given number of nonsensical requests to a server of its own, as nobody, as a teacher and as a lead, eight at a time. Then what several do at once, rights that change under open streams, and
+ * large wrong files while another adult works. A failure, an answer that does not come, or a word of another school ends it with 1. Prints its figures as JSON.
  */
 const [base = '', count = '100000', seedText = '8263'] = process.argv.slice(2);
 const [most, seed] = [Number(count), Number(seedText)];
 const url = process.env['DATABASE_URL'];
 if (!url || !base) throw new Error('a database and an address are needed: use "npm run fuzz"');
 const AT_ONCE = 8;
-/** An answer that takes longer hangs. */
-const LONGEST_MS = 20_000;
-
-interface Sent {
-  readonly method: string;
-  readonly path: string;
-  readonly body?: string | undefined;
-  readonly type?: string;
-}
-
 const client = new pg.Client({ connectionString: url });
 await client.connect();
 
-/** Somebody with a browser, or without a sign-in. */
-class Somebody {
-  #cookies = new Map<string, string>();
-  constructor(private readonly signInAs: { readonly email: string; readonly password: string } | null) {}
-
-  async send({ method, path, body, type = 'application/json' }: Sent): Promise<Response> {
-    const answer = await fetch(base + path, {
-      method,
-      headers: {
-        cookie: [...this.#cookies].map((one) => one.join('=')).join('; '),
-        ...(body === undefined ? {} : { 'content-type': type }),
-      },
-      ...(body === undefined ? {} : { body }),
-      signal: AbortSignal.timeout(LONGEST_MS),
-    });
-    for (const set of answer.headers.getSetCookie()) {
-      const [name = '', value = ''] = (set.split(';')[0] ?? '').split(/=(.*)/s);
-      if (value === '') this.#cookies.delete(name);
-      else this.#cookies.set(name, value);
-    }
-    return answer;
-  }
-  async json<T>(method: string, path: string, body?: object): Promise<T> {
-    const answer = await this.send({ method, path, body: body && JSON.stringify(body) });
-    if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`);
-    return (await answer.json()) as T;
-  }
-  /** Some requests end the sign-in, as they should, and wrong ones from here are soon too many, as they should be: their counts are taken away. */
-  async back(): Promise<void> {
-    if (!this.signInAs) return;
-    await client.query('delete from rate_limit');
-    await this.json('POST', '/api/sign-in', this.signInAs);
-  }
+/** Some requests end the sign-in, as they should, and wrong ones from here are soon too many, as they should be: their counts are taken away. */
+async function back(who: Somebody): Promise<void> {
+  if (!who.signInAs) return;
+  await client.query('delete from rate_limit');
+  await who.json('POST', '/api/sign-in', who.signInAs);
 }
 
 /** Everything that the other school has, in every table that knows of schools. */
@@ -78,8 +42,9 @@ async function rowsElsewhere(): Promise<string> {
 
 const LEAD = { email: 'keeper@saltmarsh.example', password: 'lanterns-on-the-jetty' };
 const MATE = { email: 'mate@saltmarsh.example', password: 'gulls-over-the-quay' };
-const lead = new Somebody(LEAD);
+const lead = new Somebody(base, LEAD);
 const me = await lead.json<{ classes: { id: string }[] }>('POST', '/api/set-up', {
+  code: 'HARBOUR234',
   school: 'Saltmarsh Infants',
   className: 'Curlew',
   name: 'Harbour keeper',
@@ -95,13 +60,13 @@ const { link } = await lead.json<{ link: string }>('POST', '/api/school/invites'
   role: 'teacher',
   classes: [classId],
 });
-const teacher = new Somebody(MATE);
+const teacher = new Somebody(base, MATE);
 await teacher.json('POST', '/api/join', {
   token: link.split('/').at(-1),
   name: 'Mate',
   password: MATE.password,
 });
-const nobody = new Somebody(null);
+const nobody = new Somebody(base, null);
 for (const row of OTHER_ROWS) await client.query(row);
 const before = await rowsElsewhere();
 
@@ -165,7 +130,7 @@ async function tryOne([sent, who]: readonly [Sent, Somebody]): Promise<void> {
     if (answer.status >= 500) faults.push(`${answer.status} to ${said}`);
     if (answer.headers.get('content-type')?.includes('event-stream')) await answer.body?.cancel();
     else if ((await answer.text()).includes(ELSEWHERE)) faults.push(`another school's words in the answer to ${said}`);
-    if (answer.status === 401 || answer.status === 423) await who.back();
+    if (answer.status === 401 || answer.status === 423) await back(who);
   } catch (error) {
     faults.push(`${String(error)} at ${said}`);
   }
@@ -183,6 +148,24 @@ for (let done = 0; done < most && faults.length === 0; done += BATCH) {
   );
   process.stderr.write(`${done + BATCH} requests …\r`);
 }
+// The lead may have lost the school's classes and children to the nonsense: another one, with its own.
+await back(lead);
+await back(teacher);
+const fresh = await lead.json<{ id: string }>('POST', '/api/school/classes', { name: 'Dunlin' });
+const own = `/api/classes/${fresh.id}`;
+await lead.json('POST', `${own}/children`, { nicknames: ['Wren', 'Skua', 'Ruff', 'Knot'] }).catch(() => null);
+const found = await lead.json<{ children: { id: string }[] }>('GET', own);
+const mate = await teacher.json<{ adult: { id: string } }>('GET', '/api/me');
+await lead.send({
+  method: 'PUT',
+  path: `/api/school/adults/${mate.adult.id}`,
+  body: JSON.stringify({ classes: [fresh.id] }),
+});
+const all: Class = { client, lead, teacher, path: own, children: found.children.map(({ id }) => id) };
+const raced = await races(all, 200);
+const streams = await rightsUnderStreams(all, 30);
+const flooded = await floods(all);
+faults.push(...raced.faults, ...streams.faults);
 if ((await rowsElsewhere()) !== before) faults.push('another school’s rows were changed');
 await client.end();
 for (const fault of faults.slice(0, 20)) process.stderr.write(`${fault}\n`);
@@ -193,6 +176,9 @@ process.stdout.write(
     slowestMs,
     seed,
     faults: faults.length,
+    raced: raced.sent,
+    streamsMs: streams.longestMs,
+    flooded,
     routes: changes(world).length + questions(world).length,
     statuses: [...statuses].sort(([a], [b]) => a - b),
   }),
