@@ -129,25 +129,22 @@ export class CarpetRun {
   }
   /** After an answer: what would help, or how the child may have done it. */
   readonly then = computed(() => {
-    const { marks } = this.sitting();
+    const marks = this.sitting().marks();
     const helped = this.sitting()
       .helps()
-      .map((help) => ({ words: words.record.helps[help], on: marks.help().includes(help) }));
+      .map((help) => ({ words: words.record.helps[help], on: marks.help.includes(help) }));
     const explained = this.sitting()
       .explanations()
-      .map((one) => ({ words: words.record.explanations[one], on: marks.explanation() === one }));
+      .map((one) => ({ words: words.record.explanations[one], on: marks.explanation === one }));
     return [...helped, ...explained].map((one, i) => ({ ...one, key: THEN_KEYS[i] ?? '' }));
   });
-  readonly total = computed(() => this.sitting().line.turns().length);
+  readonly total = computed(() => this.sitting().line().turns.length);
   readonly warming = computed(() => this.sitting().ask().warmUp);
   /** The child's progress: in their warm-up, or in the routine's own questions. Adaptive routines have no total. */
   readonly place = computed(() => {
-    const { line } = this.sitting();
-    const own = line.turns().filter((t) => t.child === this.child().id);
-    const had = line
-      .turns()
-      .slice(0, line.index() + 1)
-      .filter((t) => t.child === this.child().id).length;
+    const { turns, index } = this.sitting().line();
+    const own = turns.filter((t) => t.child === this.child().id);
+    const had = turns.slice(0, index + 1).filter((t) => t.child === this.child().id).length;
     const warm = own.filter((t) => t.ask.warmUp).length;
     if (this.warming()) return $localize`warm-up, ${words.inLetters(had)} of ${words.inLetters(WARM_UPS)}`;
     return this.sitting().wish.open ? String(had - warm) : $localize`${had - warm} of ${own.length - warm}`;
@@ -157,7 +154,7 @@ export class CarpetRun {
       ? []
       : Array.from(
           { length: this.total() },
-          (_, i) => i < this.sitting().line.index() || this.sitting().moment() === 'done',
+          (_, i) => i < this.sitting().line().index || this.sitting().moment() === 'done',
         ),
   );
   readonly mainWords = computed(() => {
@@ -173,7 +170,7 @@ export class CarpetRun {
           ? $localize`Enter the number`
           : $localize`Enter the answer`;
       default:
-        return this.sitting().wish.open || this.sitting().line.index() + 1 < this.total()
+        return this.sitting().wish.open || this.sitting().line().index + 1 < this.total()
           ? $localize`Next`
           : $localize`Finish`;
     }
@@ -186,10 +183,10 @@ export class CarpetRun {
     return this.choral() || by === 'talk' || by === 'board' || (this.sitting().entered() && by !== 'cut');
   });
   /** Who has something to see afterwards. */
-  readonly changed = computed(() => (this.choral() ? [] : this.sitting().line.children()));
+  readonly changed = computed(() => (this.choral() ? [] : this.sitting().line().children));
   readonly others = computed(() => this.sitting().wish.classmates.filter((one) => one.id !== this.child().id));
 
-  turnName({ nickname, had, now, away }: ReturnType<Sitting['line']['turnCounts']>[number]): string {
+  turnName({ nickname, had, now, away }: ReturnType<Sitting['turnCounts']>[number]): string {
     if (away) return $localize`${nickname}, had ${had}, away: bring back`;
     return now
       ? $localize`${nickname}, had ${had}, to go now: mark as away`

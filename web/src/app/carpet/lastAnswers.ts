@@ -6,7 +6,7 @@ import { parseObserved, type Sign } from '@vane/core';
 import { labels } from '../language/labels';
 import { words } from '../language/words';
 import { FINER_WORDS, SIGN_WORDS } from './answers/signWords';
-import type { FinerSign } from './sitting/answerMarks';
+import { withFiner, withSign, type FinerSign } from './sitting/marks';
 import type { Sitting } from './sitting/sitting';
 
 /** The last few answers: their signs can be corrected once the children are talking and there is time. */
@@ -95,9 +95,9 @@ export class LastAnswers {
   );
 
   toggleSign(row: RecordRow, sign: Sign): void {
-    this.#sitting.markEarlier(row.response_id, (marks) => marks.toggleSign(sign));
+    this.#sitting.markEarlier(row.response_id, (marks) => withSign(marks, sign));
   }
   toggleFiner(row: RecordRow, sign: FinerSign): void {
-    this.#sitting.markEarlier(row.response_id, (marks) => marks.toggleFiner(sign));
+    this.#sitting.markEarlier(row.response_id, (marks) => withFiner(marks, sign));
   }
 }

@@ -14,7 +14,7 @@ export function nextWords(sitting: Sitting, name: string): string {
     case 'stopped':
       return $localize`What did ${name} answer?`;
     default: {
-      const help = sitting.marks.help().at(-1);
+      const help = sitting.marks().help.at(-1);
       // Right after help, the child says the whole sentence.
       if (sitting.putRight()) return carpetWords.prompt(sentenceOf(ask) ?? { say: 'thanks' }, words);
       return carpetWords.prompt(help ? sayWith(ask, sitting.given() ?? '', help) : sitting.reply().say, words);

@@ -14,6 +14,7 @@ import type { LogRow } from './logSource';
 const row = (id: string, change: Partial<LogRow> = {}): LogRow => ({
   ...answerRow(
     {
+      id,
       child: 'oriel',
       sitting: 's1',
       shownAt: Date.parse('2026-11-25T09:00:00Z'),
@@ -25,7 +26,6 @@ const row = (id: string, change: Partial<LogRow> = {}): LogRow => ({
     { mode: 'tap', spoiled: false, askedMs: 750 },
     { exposureMs: 750, responseMs: 1400, flags: [], framesMs: [], frameMs: 16.7, droppedFrames: 0 },
   ),
-  response_id: id,
   nickname: 'Oriel',
   routine: 'flash-and-say',
   corrected: null,

@@ -1,6 +1,6 @@
 import type { Sign } from '@vane/core';
 import { words } from '../../language/words';
-import { FINER_SIGNS, type FinerSign } from '../sitting/answerMarks';
+import { FINER_SIGNS, type FinerSign } from '../sitting/marks';
 
 /** What an adult saw, as the presses say it, each with its key. */
 export const SIGN_WORDS: readonly { readonly sign: Sign; readonly words: string; readonly key: string }[] = [

@@ -1,5 +1,3 @@
-import { signal } from '@angular/core';
-
 /** Calls back after `ms` milliseconds, unless cancelled. */
 export type Wait = (ms: number, then: () => void) => () => void;
 export const later: Wait = (ms, then) => {
@@ -11,21 +9,16 @@ const PRELUDE_MS = 500;
 
 /** The ready before a show: when it is over, the show comes by itself. */
 export class Ready {
-  readonly #coming = signal(false);
   #stop: (() => void) | null = null;
-  /** It is running. */
-  readonly coming = this.#coming.asReadonly();
 
   constructor(private readonly wait: Wait) {}
 
   begin(ms: number, then: () => void): void {
     this.cancel();
-    this.#coming.set(true);
     this.#stop = this.wait(Math.max(0, ms - PRELUDE_MS), then);
   }
   cancel(): void {
     this.#stop?.();
     this.#stop = null;
-    this.#coming.set(false);
   }
 }

@@ -9,12 +9,13 @@ import {
   type Measured,
   type Response,
 } from '@vane/core';
-import { v7 } from 'uuid';
 
 /** Why a note made while the class answers together does not count. */
 export const CHORAL = 'choral';
 
 interface AskedQuestion {
+  /** Of the new row. */
+  readonly id: string;
   readonly child: string;
   readonly sitting: string;
   readonly shownAt: number;
@@ -24,12 +25,12 @@ interface AskedQuestion {
 
 /** A child seen counting while the class answered together: kept, and never evidence. */
 export const choralRow = (asked: AskedQuestion): RecordRow =>
-  toRow(untimedAnswer({ ...asked, id: v7(), sign: 'counted', void: CHORAL }));
+  toRow(untimedAnswer({ ...asked, sign: 'counted', void: CHORAL }));
 
 /** An answer that replaces one entered wrongly. What was spoken keeps its time, measured when the child spoke; that of a tap was the wrong answer's. */
-export const again = (was: RecordRow, ask: Ask, given: string): RecordRow => ({
+export const again = (was: RecordRow, ask: Ask, given: string, id: string): RecordRow => ({
   ...was,
-  response_id: v7(),
+  response_id: id,
   given,
   outcome: given === '' ? 'none' : isRight(ask, given) ? 'correct' : 'wrong',
   response_ms: given === '' ? null : was.response_ms,
@@ -49,7 +50,7 @@ export function answerRow(
 ): RecordRow {
   const right = isRight(ask, given) ? 'correct' : 'wrong';
   const response: Response = {
-    ...untimedAnswer({ ...asked, id: v7() }),
+    ...untimedAnswer(asked),
     answerMode: how.mode,
     exposureMs: result.exposureMs,
     responseMs: given === '' ? null : result.responseMs,

@@ -183,7 +183,7 @@ describe('a sitting', () => {
     go('3');
     sitting.goOn(0);
     sitting.toggleAway('fenn');
-    expect(sitting.line.turnCounts().map((c) => [c.nickname, c.had, c.away])).toEqual([
+    expect(sitting.turnCounts().map((c) => [c.nickname, c.had, c.away])).toEqual([
       ['Ivo', 1, false],
       ['Fenn', 0, true],
       ['Cleo', 1, false],

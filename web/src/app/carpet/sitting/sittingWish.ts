@@ -13,7 +13,7 @@ import {
   type Turn,
   type WarmUp,
 } from '@vane/core';
-import type { Follow, Sitter } from './turnLine';
+import type { Follow, Sitter } from './turns';
 
 /** What a session is run with. */
 export interface SittingWish {

@@ -1,3 +1,4 @@
+import { withSign } from './marks';
 import type { CarpetSettings } from '@vane/contract';
 import { newBoard, makeAsk, toggle, type BoardPlan } from '@vane/core';
 import { asked, playSitting, written } from '../../testing/played';
@@ -69,7 +70,7 @@ describe('eyes on the children', () => {
   it('a sign is taken from the show on, and stays for the answer; after the next has begun it still reaches the last', async () => {
     const { sitting, keeper, shown } = begin(['show:3:five', 'show:4:five'], { readyMs: null });
     sitting.toggleFiner('lips');
-    expect(sitting.marks.finer()).toEqual([]);
+    expect(sitting.observed().finerSigns).toEqual([]);
     sitting.goOn(0);
     const at = shown();
     sitting.toggleFiner('lips');
@@ -150,7 +151,7 @@ describe('eyes on the children', () => {
       sitting.goOn(0);
     }
     expect(sitting.last().map((row) => row.given)).toEqual(['6', '5', '4', '3', '2']);
-    sitting.markEarlier(sitting.last()[4]!.response_id, (marks) => marks.toggleSign('counted'));
+    sitting.markEarlier(sitting.last()[4]!.response_id, (marks) => withSign(marks, 'counted'));
     await written();
     expect(keeper.last().map((row) => row.observed)).toEqual(['', 'counted', '', '', '', '']);
     expect(keeper.stillOpen).toEqual(sitting.last().map((row) => row.response_id));
