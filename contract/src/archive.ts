@@ -24,6 +24,7 @@ export const classArchive = z.object({
   class: z.object({
     name: filledLine(40),
     carpet: carpetSettings.nullable(),
+    /** Thresholds of readings, which classes could have once; read, and not used. */
     reading: z.record(line(40), z.number()).nullable(),
   }),
   children: z

@@ -76,10 +76,6 @@ export const moved: z.ZodType<Moved> = z.strictObject({ fact: id, before: readin
 export const sessionSum: z.ZodType<SessionSum> = z.strictObject({ judged: count, wrong: count, helped: count });
 
 export const readingSettings: z.ZodType<ReadingSettings> = z.strictObject({
-  knowsFrom: probability,
-  countsUpTo: probability,
-  leastAnswers: count,
-  leastDays: count,
   timeZone: z.string(),
 });
 

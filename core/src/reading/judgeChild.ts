@@ -10,7 +10,7 @@ import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { SIGN_NAMES, type Likelihood } from './likelihood';
 import { averaged, factPosterior, NO_ANSWERS, type FactPosterior } from './posterior';
 import { schoolDays } from '../time/schoolDay';
-import { wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
+import { DEFAULT_READING_SETTINGS, wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
 /** Everything Vane concludes from one child's responses. */
 export interface ChildJudgement {
@@ -45,13 +45,7 @@ const posteriorsOf = (item: ChildFact, state: ChildState, heard = true) => {
   }));
 };
 
-function readingOf(
-  child: string,
-  item: ChildFact,
-  state: ChildState,
-  days: number,
-  settings: ReadingSettings,
-): Reading {
+function readingOf(child: string, item: ChildFact, state: ChildState, days: number): Reading {
   const posterior = averaged(posteriorsOf(item, state));
   const n = item.record.evidence.length;
   const judged = {
@@ -67,7 +61,7 @@ function readingOf(
   return {
     child,
     fact: item.fact.text,
-    ...wordFor(judged, settings),
+    ...wordFor(judged),
     pAutomatic: rounded(posterior.pAutomatic),
     lean: rounded(posterior.shares[0] - posterior.shares[2]),
     // How narrow the share retrieved is known (0.5: not at all), and how much of that is these answers' doing.
@@ -91,7 +85,7 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings)
   const state = settled(data, values);
   const dayOf = schoolDays(settings.timeZone);
   const days = data.facts.map(({ record }) => askedByDay(record.evidence, dayOf));
-  const readings = data.facts.map((item, i) => readingOf(data.child, item, state, days[i]!.length, settings));
+  const readings = data.facts.map((item, i) => readingOf(data.child, item, state, days[i]!.length));
   return {
     estimate: {
       child: data.child,
@@ -106,13 +100,7 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings)
 
 /** Times of a child who has not answered yet: the class's. */
 export const unknownEstimate = (child: string, values: ClassValues = CLASS_BEFORE): ChildEstimate =>
-  judged(childData(childRecord(child, []), 0, []), values, {
-    knowsFrom: 1,
-    countsUpTo: 0,
-    leastAnswers: 1,
-    leastDays: 1,
-    timeZone: 'UTC',
-  }).estimate;
+  judged(childData(childRecord(child, []), 0, []), values, DEFAULT_READING_SETTINGS).estimate;
 
 const judgeRecord = (
   record: ChildRecord,

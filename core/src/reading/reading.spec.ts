@@ -1,17 +1,6 @@
-import { DEFAULT_READING_SETTINGS, wordFor, type Judged } from './reading';
+import { wordFor, type Judged } from './reading';
 
 describe('words', () => {
-  it('are never said from fewer answers than a school that wants more certainty asks for', () => {
-    const strict = { ...DEFAULT_READING_SETTINGS, knowsFrom: 0.98, countsUpTo: 0.02 };
-    const one = { answers: 1, days: 1, wrong: 0, tooShort: false, signed: [] };
-    expect(
-      wordFor({ ...one, pAutomatic: 0.97, withoutOwn: () => 0.97, shares: [0.9, 0, 0.1, 0] }, strict).reading,
-    ).toBe('too few answers');
-    expect(
-      wordFor({ ...one, pAutomatic: 0.03, withoutOwn: () => 0.03, shares: [0.1, 0, 0.9, 0] }, strict).reading,
-    ).toBe('too few answers');
-  });
-
   const judged: Judged = {
     pAutomatic: 0.9,
     withoutOwn: () => 0.9,
@@ -116,6 +105,6 @@ describe('words', () => {
     [{ wrong: 3 }, 'not yet', { code: 'mostly-wrong' }],
     [{ answers: 4, wrong: 2 }, 'knows', { code: 'quick-on-days' }],
   ] as [Partial<Judged>, string, object][])('%j is %s (%j)', (change, reading, reason) => {
-    expect(wordFor({ ...judged, ...change }, DEFAULT_READING_SETTINGS)).toEqual({ reading, reason });
+    expect(wordFor({ ...judged, ...change })).toEqual({ reading, reason });
   });
 });

@@ -26,25 +26,19 @@ export function toldAs({ reading, reason }: Pick<Reading, 'reading' | 'reason'>)
   return reason.code === 'ask-the-child' ? 'ask the child' : reading;
 }
 
-/** Thresholds of the word *knows*. The defaults are those of docs/model.md, "Words"; only an archive can bring others. */
+/** What a school's readings are made with. */
 export interface ReadingSettings {
-  /** Least probability for *knows*. */
-  readonly knowsFrom: number;
-  /** Greatest probability for *counts* or *works out*. */
-  readonly countsUpTo: number;
-  readonly leastAnswers: number;
-  readonly leastDays: number;
   /** Where the school stands: different days are days of its calendar. IANA name. */
   readonly timeZone: string;
 }
 
-export const DEFAULT_READING_SETTINGS: ReadingSettings = {
-  knowsFrom: 0.8,
-  countsUpTo: 0.2,
-  leastAnswers: 3,
-  leastDays: 2,
-  timeZone: 'UTC',
-};
+export const DEFAULT_READING_SETTINGS: ReadingSettings = { timeZone: 'UTC' };
+
+/** Thresholds of the words (docs/model.md, "Words"): the least probability for *knows*, the greatest for *counts* or *works out*, and the least answers and days. */
+const KNOWS_FROM = 0.8;
+const COUNTS_UP_TO = 0.2;
+const LEAST_ANSWERS = 3;
+const LEAST_DAYS = 2;
 
 /** Reason of a reading, as data; the catalogue has the words. */
 export type Reason =
@@ -108,14 +102,13 @@ const LEAST_TO_DOUBT = 2;
  */
 const SURE = 0.95;
 
-function surely({ pAutomatic: p, withoutOwn }: Judged, settings: ReadingSettings): 'known' | 'not known' | null {
-  const { knowsFrom, countsUpTo } = settings;
+function surely({ pAutomatic: p, withoutOwn }: Judged): 'known' | 'not known' | null {
   const isWithin = (least: number, most: number): boolean => {
     const rest = withoutOwn();
     return rest >= least && rest <= most;
   };
-  if (p >= Math.max(SURE, knowsFrom)) return isWithin(knowsFrom, p) ? 'known' : null;
-  if (p <= Math.min(1 - SURE, countsUpTo)) return isWithin(p, countsUpTo) ? 'not known' : null;
+  if (p >= SURE) return isWithin(KNOWS_FROM, p) ? 'known' : null;
+  if (p <= 1 - SURE) return isWithin(p, COUNTS_UP_TO) ? 'not known' : null;
   return null;
 }
 
@@ -126,29 +119,29 @@ const PROBABLY = 0.5;
  * The reading of a fact and its reason (docs/model.md, "Words"). Where counting is over too soon for time to tell it from knowing, nothing is called counted or worked out unless a sign says so: the child is
  * to be asked.
  */
-export function wordFor(judged: Judged, settings: ReadingSettings): { reading: ReadingWord; reason: Reason } {
+export function wordFor(judged: Judged): { reading: ReadingWord; reason: Reason } {
   const { pAutomatic, shares, answers, days, wrong } = judged;
   const waits = (reason: Reason) => ({ reading: 'too few answers' as const, reason });
-  const needsAnswers: Reason = { code: 'needs-answers', more: settings.leastAnswers - answers };
-  const isEnough = answers >= settings.leastAnswers && days >= settings.leastDays;
-  const sure = isEnough || answers === 0 || wrong > 0 ? null : surely(judged, settings);
+  const needsAnswers: Reason = { code: 'needs-answers', more: LEAST_ANSWERS - answers };
+  const isEnough = answers >= LEAST_ANSWERS && days >= LEAST_DAYS;
+  const sure = isEnough || answers === 0 || wrong > 0 ? null : surely(judged);
   if (answers < LEAST_TO_DOUBT && sure === null) return waits(needsAnswers);
   if (wrong * 2 > answers) return { reading: 'not yet', reason: { code: 'mostly-wrong' } };
   const rest = STRATEGIES.slice(1).map((strategy, i) => ({ strategy, share: shares[i + 1] ?? 0 }));
   const leader = rest.reduce((a, b) => (b.share > a.share ? b : a));
   /** Where time cannot tell, a sign that names the strategy can. */
   const isTold = (strategy: Strategy): boolean => !judged.tooShort || judged.signed.includes(strategy);
-  if (pAutomatic <= settings.countsUpTo && leader.share > shares[0]) {
+  if (pAutomatic <= COUNTS_UP_TO && leader.share > shares[0]) {
     const reason: Reason = { code: 'leads', strategy: leader.strategy };
     if (leader.strategy === 'guess')
       return answers < LEAST_TO_DOUBT ? waits(needsAnswers) : { reading: 'not yet', reason };
     if (isTold(leader.strategy)) return { reading: leader.strategy === 'derive' ? 'works out' : 'counts', reason };
   }
   if (sure === 'known') return { reading: 'knows', reason: { code: 'fits-the-rest' } };
-  if (answers < settings.leastAnswers) return waits(needsAnswers);
-  if (days < settings.leastDays) return waits({ code: 'needs-another-day' });
+  if (answers < LEAST_ANSWERS) return waits(needsAnswers);
+  if (days < LEAST_DAYS) return waits({ code: 'needs-another-day' });
   const asked: Reason = { code: pAutomatic >= PROBABLY ? 'probably-known' : 'ask-the-child' };
-  return pAutomatic >= settings.knowsFrom
+  return pAutomatic >= KNOWS_FROM
     ? { reading: 'knows', reason: isTold('retrieve') ? { code: 'quick-on-days' } : asked }
     : { reading: 'in between', reason: judged.tooShort ? asked : { code: 'in-between' } };
 }

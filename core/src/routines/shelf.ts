@@ -1,7 +1,6 @@
 import { isFact } from '../facts/question';
 import { seeded } from '../random/random';
 import type { Picture } from './picture';
-import { ROUTINE_IDS } from './routineIds';
 import type { Ask, Routine, RoutineWish } from './routine';
 
 /** Where a question stands on the path from things to symbols. */
@@ -17,8 +16,9 @@ interface ShelfEntry {
   readonly judged: boolean;
 }
 
-/** The same for everybody, and each routine its own: a picture on the shelf is not a question put to a child. */
-const SEED = 11;
+/** The same for everybody, and each routine its own, wherever it stands among the others: a picture on the shelf is not a question put to a child. */
+const seedOf = (id: string): number =>
+  [...id].reduce((seed, letter) => (31 * seed + letter.charCodeAt(0)) % 65_521, 11);
 
 function stepOf({ aid, flash, picture }: Ask): PathStep {
   if (aid === 'objects') return 'objects';
@@ -48,7 +48,7 @@ function tells({ picture }: Ask): number {
 
 /** A routine as it stands on the shelf. */
 export function shelfEntry(routine: Routine, wish: RoutineWish): ShelfEntry {
-  const asks = routine.asks(seeded(SEED + ROUTINE_IDS.indexOf(routine.id)), wish);
+  const asks = routine.asks(seeded(seedOf(routine.id)), wish);
   const counted = asks.filter((ask) => ask.want.by !== 'talk');
   const best = asks.reduce((most, ask) => (tells(ask) > tells(most) ? ask : most), asks[0]!);
   const own = routine.shelf ?? best.picture;

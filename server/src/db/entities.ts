@@ -291,7 +291,7 @@ export const FailedWork = defineEntity({
   },
 });
 
-/** A setting of a class, by its name: `carpet`, `reading`, `day-plan`, `week-settings`. */
+/** A setting of a class, by its name: `carpet`, `day-plan`, `week-settings`. */
 export const Setting = defineEntity({
   name: 'Setting',
   properties: { schoolId, classId: p.uuid().primary(), name: p.text().primary(), value: p.json<unknown>() },

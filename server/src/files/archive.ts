@@ -35,7 +35,7 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
     class: {
       name: found.name,
       carpet: settings.has('carpet') ? carpetSettings.parse(settings.get('carpet')) : null,
-      reading: (settings.get('reading') as Record<string, number> | undefined) ?? null,
+      reading: null,
     },
     children: children.map((c) => ({
       nickname: c.nickname,
@@ -126,7 +126,7 @@ const refuse = (detail: string): never => {
 };
 const made = (at: string): Date => new Date(at);
 
-async function addClass({ em, key, adult, now, importId }: Adding, { name, carpet, reading }: ClassArchive['class']) {
+async function addClass({ em, key, adult, now, importId }: Adding, { name, carpet }: ClassArchive['class']) {
   await em.insert(SchoolClass, {
     schoolId: key.schoolId,
     id: key.classId,
@@ -136,8 +136,7 @@ async function addClass({ em, key, adult, now, importId }: Adding, { name, carpe
     importId,
   });
   await giveClass(em, key, adult.id);
-  for (const [what, value] of Object.entries({ carpet, reading }))
-    if (value !== null) await em.insert(Setting, { ...key, name: what, value });
+  if (carpet !== null) await em.insert(Setting, { ...key, name: 'carpet', value: carpet });
 }
 
 async function addTheChildren({ em, key, now, importId, idOf }: Adding, children: ClassArchive['children']) {

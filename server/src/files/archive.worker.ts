@@ -1,4 +1,5 @@
+import { readFile } from 'node:fs/promises';
 import type { ArchiveRead } from '../threads/archiveRead';
 import { readArchive } from './archive';
 
-export default (json: Uint8Array): ArchiveRead => readArchive(json);
+export default async (file: string): Promise<ArchiveRead> => readArchive(await readFile(file));

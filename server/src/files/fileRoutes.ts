@@ -2,7 +2,6 @@ import { guarded, readingCells, READING_COLUMNS, ROUTES, toStatement, type Recor
 import { stringify } from 'csv-stringify/sync';
 import type { Context } from 'hono';
 import { createReadStream } from 'node:fs';
-import { readFile } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { audit } from '../request/audit';
 import type { Deps, Env } from '../request/context';
@@ -144,11 +143,11 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
 
 /** The school's files, for its lead: rosters, and classes as archives. */
 export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
-  const whole = (
+  const taken = <T>(
     c: Context<Env>,
     { file: { largest } }: { readonly file: { readonly largest: number } },
-  ): Promise<Uint8Array> =>
-    uploads.take(c.var.adult.id, c.req.raw, largest, async (file) => new Uint8Array(await readFile(file)));
+    read: (file: string) => Promise<T>,
+  ): Promise<T> => uploads.take(c.var.adult.id, c.req.raw, largest, read);
   return new ContractRoutes()
     .on('GET /school/roster.zip', async (c) => {
       const zip = await schoolRoster(c.var.em, c.var.schoolId, deps.now());
@@ -156,7 +155,7 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .on('POST /school/roster', async (c, { query }) => {
-      const read = await deps.readRoster(await whole(c, ROUTES['POST /school/roster']));
+      const read = await taken(c, ROUTES['POST /school/roster'], deps.readRoster);
       if ('refused' in read) throw new RequestProblem('not-a-roster', { detail: read.refused });
       const now = deps.now();
       return takeIn(
@@ -178,7 +177,7 @@ export function schoolFileRoutes(deps: Deps, uploads: Uploads): ContractRoutes {
       return c.body(zip as Uint8Array<ArrayBuffer>, 200, download('roster.zip', 'application/zip'));
     })
     .on('POST /school/archive', async (c, { query }) => {
-      const read = await deps.readArchive(await whole(c, ROUTES['POST /school/archive']));
+      const read = await taken(c, ROUTES['POST /school/archive'], deps.readArchive);
       if ('refused' in read) throw new RequestProblem('not-an-archive', read.refused);
       const now = deps.now();
       return takeIn(

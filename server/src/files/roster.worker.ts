@@ -1,4 +1,5 @@
+import { readFile } from 'node:fs/promises';
 import type { RosterRead } from '../outside/rosterService';
 import { tryRoster } from './readRoster';
 
-export default (zip: Uint8Array): RosterRead => tryRoster(zip);
+export default async (file: string): Promise<RosterRead> => tryRoster(await readFile(file));

@@ -1,23 +1,8 @@
-import {
-  CLASS_BEFORE,
-  DEFAULT_READING_SETTINGS,
-  MODEL_VERSION,
-  type ClassValues,
-  type ReadingSettings,
-} from '@vane/core';
+import { CLASS_BEFORE, MODEL_VERSION, type ClassValues, type ReadingSettings } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
-import * as z from 'zod';
-import { ClassFit, ResponseEntity, Setting } from '../db/entities';
+import { ClassFit, ResponseEntity } from '../db/entities';
 import { classOrChild, type ClassKey, type Which } from '../db/keys';
 import { timeZoneOf } from '../db/timeZone';
-
-/** What a class has chosen; where it stands is its school's. */
-const readingSettings = z.object({
-  knowsFrom: z.number().min(0.5).max(0.99),
-  countsUpTo: z.number().min(0.01).max(0.5),
-  leastAnswers: z.number().int().min(1).max(20),
-  leastDays: z.number().int().min(1).max(10),
-});
 
 /** What a class is judged with. */
 export interface Basis {
@@ -52,16 +37,10 @@ export async function fitOf(em: EntityManager, { schoolId, classId }: ClassKey):
   };
 }
 
-/** The class's settings for readings; the defaults where none, or none that can be read, are stored. */
-export async function settingsOf(em: EntityManager, { schoolId, classId }: ClassKey): Promise<ReadingSettings> {
-  const row = await em.findOne(Setting, { schoolId, classId, name: 'reading' });
-  const parsed = readingSettings.safeParse(row?.value);
-  return {
-    ...DEFAULT_READING_SETTINGS,
-    ...(parsed.success ? parsed.data : {}),
-    timeZone: await timeZoneOf(em, schoolId),
-  };
-}
+/** What a class is judged with besides: where its school stands. */
+export const settingsOf = async (em: EntityManager, { schoolId }: ClassKey): Promise<ReadingSettings> => ({
+  timeZone: await timeZoneOf(em, schoolId),
+});
 
 /**
  * By child id: fingerprint of the responses, settings, model version and class values that the readings must be made from. Responses are added and corrected: how many of both there are,

@@ -22,8 +22,8 @@ export interface Deps {
   /** Makes a PDF, in a thread of its own when serving. */
   readonly printer: (print: Print) => Promise<Uint8Array>;
   /** Read rosters and archives, in a thread of its own when serving, with an end to its time and memory: they are foreign, and may be large. */
-  readonly readRoster: (zip: Uint8Array) => Promise<RosterRead>;
-  readonly readArchive: (json: Uint8Array) => Promise<ArchiveRead>;
+  readonly readRoster: (file: string) => Promise<RosterRead>;
+  readonly readArchive: (file: string) => Promise<ArchiveRead>;
   /** A learning-record store, and a service of rosters: simulated ones, unless the environment names real ones. */
   readonly recordStore: RecordStore;
   readonly rosterService: RosterService;

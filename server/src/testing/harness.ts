@@ -2,6 +2,7 @@ import type { MikroORM } from '@mikro-orm/postgresql';
 import { ROUTES, wrongIn, type RouteName, type Statement } from '@vane/contract';
 import type { Hono } from 'hono';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
@@ -106,8 +107,8 @@ export async function startHarness(change: Partial<Deps> = {}): Promise<Harness>
     judge: judgeHere,
     jobs,
     printer: pdfOf,
-    readRoster: (zip) => Promise.resolve(tryRoster(zip)),
-    readArchive: (json) => Promise.resolve(readArchive(json)),
+    readRoster: async (file) => tryRoster(await readFile(file)),
+    readArchive: async (file) => readArchive(await readFile(file)),
     recordStore: {
       simulated: true,
       name: 'test',

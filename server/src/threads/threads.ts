@@ -27,11 +27,11 @@ const MOST_READ_MB = 1024;
 
 /** A thread that reads files from elsewhere, one at a time. One that takes too long, or too much memory, is refused as too large. */
 export function foreignFiles<Result>(script: URL) {
-  const thread = threadsOf<Uint8Array, Result>(script, { megabytes: MOST_READ_MB });
+  const thread = threadsOf<string, Result>(script, { megabytes: MOST_READ_MB });
   return {
-    read: async (bytes: Uint8Array): Promise<Result> => {
+    read: async (file: string): Promise<Result> => {
       try {
-        return await thread.run(bytes, { signal: AbortSignal.timeout(LONGEST_READ_MS) });
+        return await thread.run(file, { signal: AbortSignal.timeout(LONGEST_READ_MS) });
       } catch (error) {
         const { name, code } = error as { name?: string; code?: string };
         if (name === 'AbortError' || code === 'ERR_WORKER_OUT_OF_MEMORY') throw new RequestProblem('too-large');
