@@ -25,6 +25,7 @@ import { CarpetRun } from './carpetRun';
 import { FarScreens, type OtherScreen } from './otherScreen/otherScreen';
 import { Sitting } from './sitting/sitting';
 import { sittingWish, type Chosen } from './sitting/sittingWish';
+import { whenThere } from '../api/whenThere';
 
 const PLANNED = 'planned';
 /** Two minutes for everybody together. */
@@ -59,7 +60,7 @@ const OPENER_SHOWS = 10;
         (begin)="begin($event)"
       />
     } @else if (view.error()) {
-      <div class="page"><vane-trouble [error]="view.error()" (again)="view.reload()" /></div>
+      <div class="page"><vane-trouble [of]="view" /></div>
     } @else {
       <div class="page"><p i18n role="status">Loading the class …</p></div>
     }
@@ -125,7 +126,7 @@ export class CarpetPage {
       : carpetWords.routines[routineOf(routine).id].title;
   readonly #used = signal<CarpetSettings | null>(null);
   readonly settings = computed((): CarpetSettings | null => {
-    const used = this.#used() ?? (this.view.hasValue() ? this.view.value().carpet : null);
+    const used = this.#used() ?? whenThere(this.view, (it) => it.carpet, null);
     const wished = ROUTINES.find(({ id }) => id === this.routine())?.id;
     return used && wished !== undefined && (wished !== PLANNED || this.plan() !== null)
       ? { ...used, routine: wished }
@@ -169,7 +170,7 @@ export class CarpetPage {
       this.#api.ask('PUT /classes/:classId/carpet', { classId, body: settings }).subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
-    const classmates = this.view.hasValue() ? this.view.value().children : children;
+    const classmates = whenThere(this.view, (view) => view.children, children);
     const wish = sittingWish(chosen, { classId, classmates, factsOf: this.plan()?.factsOf }, random);
     const sitting = new Sitting(wish, this.#outbox, () => Date.now());
     const far = settings.screens === 'one' ? null : this.#farScreens.open(classId, sitting);

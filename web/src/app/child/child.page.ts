@@ -27,6 +27,7 @@ import { SaidHow } from './saidHow';
 import { Sequence } from './sequence';
 import { StepChart } from './stepChart';
 import { SupportForm } from './support';
+import { whenThere } from '../api/whenThere';
 
 /** What is open where nothing of a sail was asked. */
 const FIRST_FACT: Readonly<Record<View, string>> = {
@@ -88,13 +89,11 @@ export class ChildPage {
   /** The sail asked for; else, for a child who works on pairs, the one of the sums. */
   readonly view = linkedSignal<string, View>({
     // Of a child, not of each reading of the record: what the teacher chose stays when it is loaded again.
-    source: () => `${this.record.hasValue() ? this.record.value().child.id : ''} ${this.see() ?? ''}`,
+    source: () => `${whenThere(this.record, (it) => it.child.id, '')} ${this.see() ?? ''}`,
     computation: () =>
       VIEWS.find(({ view }) => view === this.see())?.view ?? (untracked(this.#number) === null ? 'seeing' : 'add'),
   });
-  readonly #number = computed(() =>
-    this.record.hasValue() ? workingNumber(this.record.value().readings).number : null,
-  );
+  readonly #number = computed(() => whenThere(this.record, ({ readings }) => workingNumber(readings).number, null));
   /** What the last sitting moved: asked for once the page stands, unless this device judged and knows. */
   readonly movedThere = rxResource({
     params: () =>
@@ -115,8 +114,8 @@ export class ChildPage {
   });
   /** null = not known yet. */
   readonly moved = computed(() => {
-    const own = this.record.hasValue() ? this.record.value().moved : null;
-    const there = this.movedThere.hasValue() ? this.movedThere.value().moved : null;
+    const own = whenThere(this.record, (it) => it.moved, null);
+    const there = whenThere(this.movedThere, (it) => it.moved, null);
     return (
       (own ?? there)?.map((m) => ({
         ...m,
@@ -127,7 +126,7 @@ export class ChildPage {
     );
   });
   /** Key of the open child and view: a computed signal, so that reloading the same record does not count as another. */
-  readonly #opened = computed(() => (this.record.hasValue() ? `${this.record.value().child.id} ${this.view()}` : ''));
+  readonly #opened = computed(() => whenThere(this.record, ({ child }) => `${child.id} ${this.view()}`, ''));
   /** The open fact: the most informative one of the child and view, until the teacher chooses another. */
   readonly chosen = linkedSignal<string, string>({
     source: this.#opened,
@@ -169,7 +168,7 @@ export class ChildPage {
     return sessions.flatMap(({ children }) => children).find(({ child }) => child === this.childId()) ?? null;
   });
   readonly plan = computed(() => (this.#class.hasValue() ? 'there' : this.#class.error() ? 'failed' : 'loading'));
-  readonly classWords = computed(() => (this.#class.hasValue() ? this.#class.value().view.carpet.words : USUAL_WORDS));
+  readonly classWords = computed(() => whenThere(this.#class, (it) => it.view.carpet.words, USUAL_WORDS));
   readonly mistakes = computed(() =>
     this.record.hasValue()
       ? countMistakes(this.record.value().responses.map(toResponse)).map(({ mistake, count, newest }) => ({
@@ -181,7 +180,7 @@ export class ChildPage {
       : [],
   );
   readonly lastAsked = computed(() => {
-    const at = this.record.hasValue() ? this.record.value().child.lastAskedAt : null;
+    const at = whenThere(this.record, (it) => it.child.lastAskedAt, null);
     if (this.until()) return $localize`as the record stood on ${this.#dates.longDate(this.until() ?? '')}`;
     return at === null ? $localize`not asked yet` : $localize`last asked ${this.#dates.ago(at)}`;
   });

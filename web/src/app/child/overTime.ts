@@ -10,6 +10,7 @@ import { words } from '../language/words';
 import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
 import { pastWeeks } from './pastWeeks';
+import { whenThere } from '../api/whenThere';
 
 /** The most changes that are written out, the newest. */
 const MOST_CHANGES = 14;
@@ -22,7 +23,7 @@ const MOST_CHANGES = 14;
   template: `
     <section i18n-aria-label aria-label="Over time">
       @if (past.error()) {
-        <vane-trouble [error]="past.error()" (again)="past.reload()" />
+        <vane-trouble [of]="past" />
       } @else if (!past.hasValue()) {
         <p i18n role="status">Loading past weeks …</p>
       } @else {
@@ -116,7 +117,7 @@ export class OverTime {
   readonly today = dateOfDay(schoolDays(this.#session.timeZone())(Date.now()));
 
   readonly past = pastWeeks(this.childId);
-  readonly #weeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
+  readonly #weeks = computed(() => whenThere(this.past, (it) => it.weeks, []));
   readonly weeks = computed(() => countsByWeek(this.#weeks()));
   readonly #changes = computed(() => changesOf(this.#weeks()));
   readonly more = computed(() => Math.max(0, this.#changes().length - MOST_CHANGES));

@@ -11,6 +11,7 @@ import { Trouble } from '../parts/trouble';
 import { Dates } from '../signedIn/dates';
 import { Session } from '../signedIn/session';
 import { pastWeeks } from './pastWeeks';
+import { whenThere } from '../api/whenThere';
 
 /** Lines shown at first. */
 const FEW = 12;
@@ -22,7 +23,7 @@ const FEW = 12;
   imports: [MatButtonModule, MatButtonToggleModule, Trouble, WeeksPending],
   template: `
     @if (past.error()) {
-      <vane-trouble [error]="past.error()" (again)="past.reload()" />
+      <vane-trouble [of]="past" />
     } @else if (!past.hasValue()) {
       <p i18n role="status">Loading past weeks …</p>
     } @else {
@@ -106,7 +107,7 @@ export class Sequence {
     );
   });
   readonly lines = computed(() => {
-    const weeks = this.past.hasValue() ? this.past.value().weeks : [];
+    const weeks = whenThere(this.past, (it) => it.weeks, []);
     const dayOf = schoolDays(this.#session.timeZone());
     const routines = new Map(this.record().sittings.map((s) => [s.id, s.routine]));
     return sequenceOf(this.#facts(), this.record().responses.map(toResponse), weeks, dayOf).map((one, i) => ({

@@ -18,6 +18,7 @@ import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
+import { whenThere } from '../api/whenThere';
 
 interface Named {
   readonly id: string;
@@ -57,7 +58,7 @@ export class ChildrenPage {
     (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()),
   );
   readonly found = computed(() => {
-    const children = this.view.hasValue() ? this.view.value().children : [];
+    const children = whenThere(this.view, (it) => it.children, []);
     return children
       .filter((child) => named([child.nickname], this.wanted()))
       .map((child) => ({

@@ -22,6 +22,7 @@ import { ClassSide } from './classSide';
 import { Measuring } from './measuring';
 import { Names } from './names';
 import { WhoKnows } from './whoKnows';
+import { whenThere } from '../api/whenThere';
 
 /** Fewest children with a reading before a fact is said to be the class's. */
 const LEAST_READ = 4;
@@ -73,9 +74,9 @@ export class ClassPage {
   });
   /** Whether all past weeks are judged and here: what is said of them waits for that. */
   readonly pastKnown = computed(() => this.past.hasValue() && this.past.value().pending === 0);
-  readonly #pastWeeks = computed(() => (this.past.hasValue() ? this.past.value().weeks : []));
-  readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
-  readonly #sessions = computed(() => (this.record.hasValue() ? this.record.value().sessions : []));
+  readonly #pastWeeks = computed(() => whenThere(this.past, (it) => it.weeks, []));
+  readonly readings = computed(() => whenThere(this.record, (it) => it.judged.readings, []));
+  readonly #sessions = computed(() => whenThere(this.record, (it) => it.sessions, []));
   readonly children = computed(() =>
     this.record.hasValue()
       ? classChildren(this.record.value().view.children, this.readings(), this.#sessions(), this.#pastWeeks(), {

@@ -5,6 +5,7 @@ import { DevicePreferences } from '../device/devicePreferences';
 import { pageWords } from '../language/pageWords';
 import { Trouble } from '../parts/trouble';
 import { Session } from '../signedIn/session';
+import { whenThere } from '../api/whenThere';
 
 /** What Vane has learned of how whoever is signed in, and this device, measure: said to them alone. */
 @Component({
@@ -13,7 +14,7 @@ import { Session } from '../signedIn/session';
   imports: [Trouble],
   template: `
     @if (known.error()) {
-      <vane-trouble [error]="known.error()" (again)="known.reload()" />
+      <vane-trouble [of]="known" />
     } @else if (sentences().length > 0) {
       <section aria-labelledby="measuring">
         <h2 i18n id="measuring">How you and this device measure</h2>
@@ -47,5 +48,5 @@ export class Measuring {
     stream: ({ params: classId }) =>
       this.#api.ask('GET /classes/:classId/measuring/:device', { classId, device: this.#device }),
   });
-  readonly sentences = computed(() => (this.known.hasValue() ? this.known.value().map(pageWords.measured) : []));
+  readonly sentences = computed(() => whenThere(this.known, (known) => known.map(pageWords.measured), []));
 }

@@ -12,6 +12,7 @@ import { Session } from '../signedIn/session';
 import { Files, type Kind } from './files';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
+import { whenThere } from '../api/whenThere';
 
 interface Way {
   readonly kind: Kind;
@@ -134,7 +135,7 @@ export class FilesPage {
       ),
   });
   readonly lines = computed(() =>
-    (this.lately.hasValue() ? this.lately.value() : []).map((one) => ({
+    whenThere(this.lately, (it) => it, []).map((one) => ({
       ...one,
       words: $localize`${one.added} new from ${one.what}, ${one.by}, ${this.#dates.ago(one.madeAt)}`,
     })),

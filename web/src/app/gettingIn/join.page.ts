@@ -8,6 +8,7 @@ import { Router } from '@angular/router';
 import { Trouble } from '../parts/trouble';
 import { Api, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
+import { whenThere } from '../api/whenThere';
 
 /** Taking up an invitation. */
 @Component({
@@ -17,7 +18,7 @@ import { Session } from '../signedIn/session';
     <div class="page">
       @if (invitation.error()) {
         <h1 i18n>Join Vane</h1>
-        <vane-trouble [error]="invitation.error()" (again)="invitation.reload()" />
+        <vane-trouble [of]="invitation" />
       } @else if (invitation.hasValue()) {
         <h1 i18n>Join Vane at {{ invitation.value().school }}</h1>
         <p i18n class="faint">You will sign in with {{ invitation.value().email }}.</p>
@@ -60,7 +61,7 @@ export class JoinPage {
 
   constructor() {
     // The name that the lead has written, until it is changed.
-    effect(() => this.form.patchValue({ name: this.invitation.hasValue() ? this.invitation.value().name : '' }));
+    effect(() => this.form.patchValue({ name: whenThere(this.invitation, (it) => it.name, '') }));
   }
 
   join(): void {

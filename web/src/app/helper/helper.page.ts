@@ -36,6 +36,7 @@ import { words } from '../language/words';
 import { Trouble } from '../parts/trouble';
 import { exponentialBackoff } from '../streams/exponentialBackoff';
 import { KeptAnswers, turnsOf, type HelperTurn } from './helperTurns';
+import { whenThere } from '../api/whenThere';
 
 /** A helper's phone: one group's questions, one after another, and what each child says. Nobody is signed in. */
 @Component({
@@ -57,10 +58,8 @@ export class HelperPage {
         tap(() => void this.#router.navigate([], { replaceUrl: true })),
       ),
   });
-  readonly #kept = computed(() => (this.sheet.hasValue() ? new KeptAnswers(this.sheet.value().code) : null));
-  readonly #turns = computed(() =>
-    this.sheet.hasValue() ? turnsOf(this.sheet.value(), this.#kept()?.all() ?? []) : [],
-  );
+  readonly #kept = computed(() => whenThere(this.sheet, ({ code }) => new KeptAnswers(code), null));
+  readonly #turns = computed(() => whenThere(this.sheet, (sheet) => turnsOf(sheet, this.#kept()?.all() ?? []), []));
   readonly begun = signal(false);
   readonly at = linkedSignal<readonly HelperTurn[], number>({ source: this.#turns, computation: () => 0 });
   readonly turn = computed(() => (this.begun() ? this.#turns()[this.at()] : undefined));
@@ -78,7 +77,7 @@ export class HelperPage {
   readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   readonly prompt = computed(() => {
     const turn = this.turn();
-    return turn && this.sheet.hasValue() ? carpetWords.prompt(turn.ask.prompt, this.sheet.value().ways.words) : '';
+    return turn ? whenThere(this.sheet, ({ ways }) => carpetWords.prompt(turn.ask.prompt, ways.words), '') : '';
   });
   readonly session = computed(() => {
     if (!this.sheet.hasValue()) return null;
@@ -162,7 +161,7 @@ export class HelperPage {
   }
   /** An answer in words, to be read to the teacher where it can no longer be sent. */
   inWords({ child, place, given, counted }: HelperAnswer): string {
-    const who = this.sheet.hasValue() ? this.sheet.value().children.find(({ id }) => id === child) : undefined;
+    const who = whenThere(this.sheet, ({ children }) => children.find(({ id }) => id === child), undefined);
     const fact = words.fact(who?.asks[place]?.fact ?? '');
     const nickname = who?.nickname ?? '';
     return counted

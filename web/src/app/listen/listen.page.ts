@@ -20,6 +20,7 @@ import { classRecord } from '../plan/classRecord';
 import { Waiting } from '../shell/waiting';
 import { Session } from '../signedIn/session';
 import { HEARD, heardRow, type Heard } from './heard';
+import { whenThere } from '../api/whenThere';
 
 const MARKS: Record<Heard, string> = {
   saw: $localize`saw it`,
@@ -65,7 +66,7 @@ export class ListenPage {
   readonly numbers = [2, 3, 4, 5, 6, 7, 8, 9, 10];
   readonly marks = HEARD.map((heard) => ({ heard, words: MARKS[heard] }));
 
-  readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
+  readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
   /** Longest unheard first. */
   readonly #order = computed(() =>
     [...this.children()].sort(
@@ -97,7 +98,7 @@ export class ListenPage {
   });
   readonly said = computed(() => `“${carpetWords.factAloud(this.fact(), this.#words())}”`);
   readonly answer = computed(() => this.#read().answer);
-  readonly #words = computed(() => (this.record.hasValue() ? this.record.value().view.carpet : DEFAULT_CARPET).words);
+  readonly #words = computed(() => whenThere(this.record, (it) => it.view.carpet, DEFAULT_CARPET).words);
   /** Who was not heard for longest, and has not been heard here. */
   readonly next = computed(() => {
     const heard = new Set(this.marked().map((row) => row.child));

@@ -26,6 +26,7 @@ import { Session } from '../signedIn/session';
 import { LogSource, type LogRow } from './logSource';
 import { Stuck } from './stuck';
 import { labels } from '../language/labels';
+import { whenThere } from '../api/whenThere';
 
 /** After the last change of the filter before the log is asked for, ms. */
 const SETTLE_MS = 250;
@@ -112,7 +113,7 @@ export class LogPage {
     params: () => this.#session.classId() || undefined,
     stream: ({ params }) => this.#api.ask('GET /classes/:classId', { classId: params }),
   });
-  readonly children = computed(() => (this.view.hasValue() ? this.view.value().children : []));
+  readonly children = computed(() => whenThere(this.view, (it) => it.children, []));
   readonly page = rxResource({
     params: () => (this.#session.classId() ? { classId: this.#session.classId(), query: this.query() } : undefined),
     stream: ({ params: { classId, query } }) =>

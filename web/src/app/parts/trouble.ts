@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { inWords, problemOf } from '../api/api';
 
@@ -11,7 +11,7 @@ import { inWords, problemOf } from '../api/api';
     <div role="alert">
       <p>{{ words() }}</p>
       @if (!isRefused()) {
-        <button i18n matButton="outlined" type="button" (click)="again.emit()">Try again</button>
+        <button i18n matButton="outlined" type="button" (click)="of().reload()">Try again</button>
       }
     </div>
   `,
@@ -23,10 +23,9 @@ import { inWords, problemOf } from '../api/api';
   `,
 })
 export class Trouble {
-  readonly error = input<unknown>();
-  readonly again = output();
+  readonly of = input.required<{ error(): unknown; reload(): unknown }>();
   readonly #thrown = computed((): unknown => {
-    const error: unknown = this.error();
+    const error: unknown = this.of().error();
     // A resource wraps the error.
     return error instanceof Error && error.cause !== undefined ? error.cause : error;
   });

@@ -29,6 +29,7 @@ import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 import { HelperLinkPart } from './helperLink';
+import { whenThere } from '../api/whenThere';
 
 const MOST_CHILDREN = 8;
 const MOST_FACTS = 20;
@@ -193,10 +194,10 @@ export class GroupSheets {
     stream: ({ params }) => this.#api.ask('GET /classes/:classId/group-sheets', { classId: params }),
   });
   readonly openSheet = computed(() =>
-    this.sheets.hasValue() ? this.sheets.value().find(({ code }) => code === this.open()) : undefined,
+    whenThere(this.sheets, (all) => all.find(({ code }) => code === this.open()), undefined),
   );
   readonly lines = computed(() =>
-    (this.sheets.hasValue() ? this.sheets.value() : []).map((sheet) => ({
+    whenThere(this.sheets, (it) => it, []).map((sheet) => ({
       code: sheet.code,
       words: this.#words(sheet),
     })),

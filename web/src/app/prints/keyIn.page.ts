@@ -14,6 +14,7 @@ import { Outbox } from '../outbox/outbox';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { cellName, cellProblem, rowsOfSheet } from './keyIn';
+import { whenThere } from '../api/whenThere';
 
 const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem(value) ? { cell: true } : null);
 
@@ -25,7 +26,7 @@ const inCell: ValidatorFn = ({ value }: AbstractControl<string>) => (cellProblem
     <div class="page">
       <h1 i18n>Enter sheet {{ code() }}</h1>
       @if (both.error()) {
-        <vane-trouble [error]="both.error()" (again)="both.reload()" />
+        <vane-trouble [of]="both" />
       } @else if (!both.hasValue()) {
         <p i18n role="status">Loading the sheet …</p>
       } @else {
@@ -176,12 +177,12 @@ export class KeyInPage {
       }),
   });
   readonly sheet = computed(() =>
-    this.both.hasValue() ? (this.both.value().sheets.find((s) => s.code === this.code()) ?? null) : null,
+    whenThere(this.both, ({ sheets }) => sheets.find((s) => s.code === this.code()) ?? null, null),
   );
   /** Those of the sheet who are still in the class. */
   readonly children = computed(() =>
     (this.sheet()?.children ?? []).flatMap((id) =>
-      this.both.hasValue() ? (this.both.value().record.children.find((c) => c.id === id) ?? []) : [],
+      whenThere(this.both, ({ record }) => record.children.find((c) => c.id === id) ?? [], []),
     ),
   );
   /** Every child is asked the same facts; those of a planned session stand as on the paper, each child's own below its name. */

@@ -33,6 +33,7 @@ import { Session } from '../signedIn/session';
 import { GroupSheets } from './groupSheets';
 import { OPEN_PDF } from './pdfPages';
 import { Preview } from './preview';
+import { whenThere } from '../api/whenThere';
 
 /** Debounce after the last change before the preview is made again, ms. */
 const SETTLE_MS = 300;
@@ -96,7 +97,7 @@ export class PrintsPage {
     params: () => this.#session.classId() || undefined,
     stream: ({ params }) => this.#api.ask('GET /classes/:classId', { classId: params }),
   });
-  readonly everybody = computed(() => (this.record.hasValue() ? this.record.value().children : []));
+  readonly everybody = computed(() => whenThere(this.record, (it) => it.children, []));
   readonly fields = formOf(inject(NonNullableFormBuilder));
   readonly wish = toSignal(this.fields.valueChanges.pipe(map((): PrintRequest => this.fields.getRawValue())), {
     initialValue: this.fields.getRawValue(),

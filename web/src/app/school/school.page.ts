@@ -20,6 +20,7 @@ import { SchoolAudit } from './schoolAudit';
 import { SchoolWork } from './schoolWork';
 import { askRollOver } from './rollOverDialog';
 import { labels } from '../language/labels';
+import { whenThere } from '../api/whenThere';
 
 /** The school, for its lead: its classes, and the end of a year. */
 @Component({
@@ -48,7 +49,7 @@ export class SchoolPage {
   readonly search = new FormControl('', { nonNullable: true });
   readonly wanted = toSignal(this.search.valueChanges, { initialValue: '' });
   readonly found = computed(() =>
-    (this.classes.hasValue() ? this.classes.value() : []).filter((one) =>
+    whenThere(this.classes, (it) => it, []).filter((one) =>
       named([one.name, ...one.adults.map((a) => a.name)], this.wanted()),
     ),
   );

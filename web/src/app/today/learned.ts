@@ -9,6 +9,7 @@ import { pageWords } from '../language/pageWords';
 import { Trouble } from '../parts/trouble';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
+import { whenThere } from '../api/whenThere';
 
 /** Most children listed: the last ones asked. */
 const MOST_LISTED = 8;
@@ -31,7 +32,7 @@ const MOST_LISTED = 8;
           }
         </ul>
       } @else if (moved.error()) {
-        <vane-trouble [error]="moved.error()" (again)="moved.reload()" />
+        <vane-trouble [of]="moved" />
       } @else {
         <p i18n role="status">Reading today’s answers …</p>
       }
@@ -72,7 +73,7 @@ export class Learned {
       ),
   });
   readonly lines = computed(() =>
-    (this.moved.hasValue() ? this.moved.value() : []).map(({ child, last }) =>
+    whenThere(this.moved, (it) => it, []).map(({ child, last }) =>
       learnedLine({ child, last, readings: this.readings().filter((r) => r.child === child.id) }),
     ),
   );

@@ -28,6 +28,7 @@ import { words } from '../language/words';
 import { SwapMenu } from './swapMenu';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
+import { whenThere } from '../api/whenThere';
 
 /** The day's plan: what is worth doing now, and with whom. */
 @Component({
@@ -64,11 +65,11 @@ export class TodayPage {
   readonly record = classRecord();
   readonly day = linkedSignal((): DayPlan => {
     const classId = this.#session.classId();
-    const told = this.record.hasValue() ? this.record.value().view.arranged : null;
+    const told = whenThere(this.record, (it) => it.view.arranged, null);
     return classId ? this.#arrangements.day(classId, told) : NEW_DAY;
   });
-  readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
-  readonly readings = computed(() => (this.record.hasValue() ? this.record.value().judged.readings : []));
+  readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
+  readonly readings = computed(() => whenThere(this.record, (it) => it.judged.readings, []));
   /** What questions tell: needed to find out what is known, and loaded then. */
   readonly gain = rxResource({
     params: () => this.day().aim === 'judge' || undefined,
@@ -78,7 +79,7 @@ export class TodayPage {
   readonly #proposed = linkedSignal<readonly PlannedSitting[] | null, readonly PlannedSitting[]>({
     source: () => {
       const { aim } = this.day();
-      const gainOf = this.gain.hasValue() ? this.gain.value() : undefined;
+      const gainOf = whenThere(this.gain, (it) => it, undefined);
       if (aim === 'judge' && gainOf === undefined) return null;
       if (!this.record.hasValue()) return [];
       const { view, judged } = this.record.value();

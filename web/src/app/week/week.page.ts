@@ -26,6 +26,7 @@ import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
 import { classRecord } from '../plan/classRecord';
 import { Session } from '../signedIn/session';
+import { whenThere } from '../api/whenThere';
 
 const DAYS = 5;
 const NINE_MS = 9 * 3_600_000;
@@ -44,7 +45,7 @@ export class WeekPage {
 
   readonly record = classRecord();
   readonly settings = linkedSignal((): WeekSettings => {
-    const told = this.record.hasValue() ? this.record.value().view.arranged : null;
+    const told = whenThere(this.record, (it) => it.view.arranged, null);
     return this.#arrangements.week(this.#session.classId(), told);
   });
   readonly choices: readonly {
@@ -57,7 +58,7 @@ export class WeekPage {
     { of: 'group', name: $localize`Most together`, values: [1, 2, 3, 4, 5, 6] },
     { of: 'times', name: $localize`Times a child is heard`, values: [1, 2, 3] },
   ];
-  readonly children = computed(() => (this.record.hasValue() ? this.record.value().view.children : []));
+  readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   /** The next days on which this class is taught. */
   readonly #days = computed(() =>
