@@ -28,6 +28,7 @@ import { overruleRoutes } from './judging/overruleRoutes';
 import { readingRoutes } from './judging/readingRoutes';
 import { isDatabaseDown } from './problems/databaseDown';
 import { answerProblem, RequestProblem } from './problems/problem';
+import { groupSheetRoutes } from './prints/groupSheetRoutes';
 import { printRoutes } from './prints/printRoutes';
 import { recordRoutes } from './record/recordRoutes';
 import { Live } from './screens/live';
@@ -154,6 +155,7 @@ export function createApp(deps: Deps): Hono<Env> {
     overruleRoutes(deps),
     manageRoutes(deps),
     printRoutes(deps, readings),
+    groupSheetRoutes(deps),
     helperLinkRoutes(deps),
     helperRoutes(deps, readings, limits),
     fileRoutes(deps, readings, uploads),
