@@ -4,7 +4,7 @@ import type { Support } from '../routines/support';
 import { seeded, shuffled } from '../random/random';
 import { nameOf, type Need } from './need';
 import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
-import { sessionsOf, type ChildSession } from './session';
+import { childSession, sessionsOf, type ChildSession } from './session';
 import { schoolDays } from '../time/schoolDay';
 
 export interface ChildNeed {
@@ -13,6 +13,7 @@ export interface ChildNeed {
   /** Whole days since the child was last asked; null = never. */
   readonly daysSince: number | null;
   readonly facts: readonly ProposedFact[];
+  readonly behind?: ChildSession['behind'];
   /** Other needs that will do, where the child would be alone with the best. */
   readonly others?: readonly Need[];
 }
@@ -88,10 +89,10 @@ const SETTLING_SECONDS = 40;
 export const minutesOf = (children: number, count: number): number =>
   Math.max(1, Math.round((children * (count * SECONDS_A_QUESTION) + SETTLING_SECONDS) / 60));
 
-/** To find out what is known: facts from anywhere. */
+/** To find out what is known: facts from anywhere near the child's number; a child who was never asked begins as with any aim. */
 function findingOut(wish: ProposeWish): ChildSession {
-  const isNew = !wish.readings.some((r) => r.responses > 0);
-  return { need: { need: isNew ? 'begin' : 'finding out' }, others: [], facts: proposeFacts(wish) };
+  if (!wish.readings.some((r) => r.responses > 0)) return childSession({ ...wish, aim: 'practise' });
+  return { need: { need: 'finding out' }, others: [], facts: proposeFacts(wish) };
 }
 
 /** How far apart two needs are: 0 the same, within one kind the difference of the numbers; infinite where they do not go together. */
@@ -173,6 +174,9 @@ export function sessionOf(children: readonly ChildNeed[], count: number): Planne
       .join(' '),
     needs,
     children,
-    minutes: minutesOf(children.length, count),
+    minutes: minutesOf(
+      children.length,
+      children.length === 0 ? count : children.reduce((sum, one) => sum + one.facts.length, 0) / children.length,
+    ),
   };
 }

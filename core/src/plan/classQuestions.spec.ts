@@ -8,7 +8,7 @@ import { placeOf } from './place';
 import { readyFor } from './ready';
 import { sessionsOf } from './session';
 import { stuckOn } from './stuck';
-import { needleOf, STANDINGS, whoKnows } from './whoKnows';
+import { needleOf, TOPIC_WORDS, whoKnows } from './whoKnows';
 import { notable } from './notable';
 
 const sums = (p: (whole: number) => number, responses = 4) =>
@@ -117,7 +117,7 @@ describe('who knows', () => {
 
 describe('the needle of a standing', () => {
   it('is its own reading’s, and that of "in between" where time cannot tell', () => {
-    expect(STANDINGS.map(needleOf)).toEqual([
+    expect(TOPIC_WORDS.map(needleOf)).toEqual([
       'knows',
       'works out',
       'in between',

@@ -39,7 +39,7 @@ export function isAt(need: Need, text: string): boolean {
   }
 }
 
-/** Questions of a need that time cannot tell from counting, beyond this many, are asked only where the need has no others. */
+/** Questions of a session that time cannot tell from counting: more only where there are no others. */
 export const SHORT_ONES = 1;
 export const isShort = (text: string): boolean => {
   const fact = parseFact(text);

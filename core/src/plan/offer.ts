@@ -26,6 +26,8 @@ export interface Offered {
 const SAFE = 0.6;
 /** Prior probability of a fact when nothing like it was ever read. */
 const UNREAD = { number: 0.25, seeing: 0.5 };
+/** To find out what is known, wholes as far as this from the working number are asked. */
+const NEAR = 2;
 /** First whole for a child who was never asked a pair. */
 export const FIRST_NUMBER = 5;
 
@@ -47,7 +49,7 @@ function stepOf(fact: NumberFact): Step {
 }
 
 /**
- * The facts that are open to a child: to judge it, all; to practise, by the path: seeing; five anchor before ten anchor; pairs up to its working number, with the
+ * The facts that are open to a child: to judge it, all that are near its working number; to practise, by the path: seeing; five anchor before ten anchor; pairs up to its working number, with the
  * next on offer; missing part and take-away of a whole once its sums are safe.
  */
 export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
@@ -122,7 +124,8 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
           : step === 'pairs'
             ? whole <= number + 1
             : whole <= number + 1 && sumsSafe.get(whole) === true);
-      // To find out what is known, everything may be asked; to practise, what comes next on the path.
+      // To find out what is known, everything near the child's number may be asked; to practise, what comes next on the path.
+      if (aim === 'judge' && Math.abs(whole - number) > NEAR) return [];
       const place = whole < number ? 'below' : whole === number ? 'at' : 'next';
       // Pairs with zero are offered only for the working number.
       const idle = place !== 'at' && Math.min(...fact.parts) === 0;

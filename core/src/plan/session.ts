@@ -1,3 +1,4 @@
+import { parseFact } from '../facts/fact';
 import { DAY_MS } from '../time/schoolDay';
 import { workingNumber } from './workingNumber';
 import { isAt, isShort, nameOf, needsOf, SHORT_ONES, type Need } from './need';
@@ -5,11 +6,14 @@ import { offerOf } from './offer';
 import { helpAt, numberToPlan, type HelpLevel } from './place';
 import type { Form } from '../routines/routine';
 import type { Support } from '../routines/support';
+import { standingOf } from './standing';
 import { best, openTo, proposeFacts, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
 
 /** What one child is asked in a session, and for what need. */
 export interface ChildSession {
   readonly need: Need;
+  /** Where a smaller number than the child's own is taken apart: how many of its sums were asked, and how many of those are known. */
+  readonly behind?: { readonly asked: number; readonly known: number };
   /** Other needs worth at least half as much, the best first: for good company. */
   readonly others: readonly Need[];
   readonly facts: readonly ProposedFact[];
@@ -24,8 +28,8 @@ const COMPARED = 5;
 const WAITED_DAYS = 14;
 /** Share of the best need's value from which on another need will do. */
 const WILL_DO = 0.5;
-/** Known well enough to come right. */
-const KNOWN = 0.75;
+/** Likely enough to come right. */
+const SURE_ENOUGH = 0.75;
 
 /** Needs by what there is to gain now: the mean value of a need's best questions, more the longer none of them was asked; the earlier on the path when equal. */
 function ranked(wish: ProposeWish, weighed: readonly Weighed[], number: number): { need: Need; worth: number }[] {
@@ -44,12 +48,17 @@ function ranked(wish: ProposeWish, weighed: readonly Weighed[], number: number):
     .sort((a, b) => b.worth - a.worth);
 }
 
-/** Questions at a need, the most valuable first, without the same answer twice running where there is another; those too short for time to tell come last, beyond the first of them. */
-function atNeed(weighed: readonly Weighed[], need: Need): Weighed[] {
+/**
+ * Questions at a need, the most valuable first, without the same answer twice running where there is another. Of those too short for time to tell there are at most `shortOnes`, unless the need has
+ * no others: the best of the others are asked twice instead, and the session may be shorter than wanted.
+ */
+function atNeed(weighed: readonly Weighed[], need: Need, count: number, shortOnes: number): Weighed[] {
   const own = weighed.filter(({ fact }) => isAt(need, fact)).sort(byWorth);
-  const short = own.filter(({ fact }) => isShort(fact));
-  const late = new Set(short.slice(SHORT_ONES));
-  return [...varied(own.filter((one) => !late.has(one))), ...late];
+  const lasting = own.filter(({ fact }) => !isShort(fact));
+  if (lasting.length === 0) return varied(own).slice(0, count);
+  const short = new Set(own.filter(({ fact }) => isShort(fact)).slice(0, shortOnes));
+  const once = varied(own.filter((one) => !isShort(one.fact) || short.has(one)));
+  return [...once, ...lasting].slice(0, count);
 }
 function varied(inOrderOfWorth: readonly Weighed[]): Weighed[] {
   const left = [...inOrderOfWorth];
@@ -61,6 +70,11 @@ function varied(inOrderOfWorth: readonly Weighed[]): Weighed[] {
   }
   return chosen;
 }
+/** Those that time can tell, where there are any. */
+const longFirst = (all: readonly Weighed[]): readonly Weighed[] => {
+  const long = all.filter(({ fact }) => !isShort(fact));
+  return long.length > 0 ? long : all;
+};
 const byWorth = (a: Weighed, b: Weighed): number => b.worth - a.worth || (a.fact < b.fact ? -1 : 1);
 
 /**
@@ -90,23 +104,39 @@ function sessionFor(
   const others = needs
     .filter((one) => one.worth >= WILL_DO * (top?.worth ?? 0) && nameOf(one.need) !== nameOf(need))
     .map((one) => one.need);
-  const wanted = atNeed(weighed, need);
-  const known = weighed.filter(({ fact, p }) => p >= KNOWN && !isAt(need, fact)).sort((a, b) => byWorth(a, b));
+  const away = weighed.filter(({ fact }) => !isAt(need, fact));
+  // Only what is known is kept warm; where nothing is, the first question is the surest there is.
+  const known = longFirst(away.filter(({ reading }) => standingOf(reading) === 'known').sort(byWorth));
+  const surest = known.length > 0 ? known : longFirst(away.filter(({ p }) => p >= SURE_ENOUGH));
   const knownCount = Math.min(known.length, Math.max(1, Math.round(KNOWN_SHARE * wish.count)));
   const needCount = Math.max(Math.ceil(NEED_SHARE * wish.count), wish.count - knownCount);
-  const targets = wanted.slice(0, needCount);
-  // A need with fewer questions than that asks the best of them again.
-  for (let i = 0; targets.length > 0 && targets.length < needCount; i++) targets.push(targets[i]!);
-  const sure = [...known].sort((a, b) => b.p - a.p)[0];
+  const sure = [...surest].sort((a, b) => b.p - a.p)[0];
   const warm = known.filter((one) => one !== sure).slice(0, Math.max(0, knownCount - 1));
+  const shortOnes = Math.max(
+    0,
+    SHORT_ONES - [...(sure ? [sure] : []), ...warm].filter(({ fact }) => isShort(fact)).length,
+  );
+  const targets = atNeed(weighed, need, needCount, shortOnes);
+  const behind = sumsBehind(wish, need);
   return {
     need,
+    ...(behind && { behind }),
     others,
     facts: inOrder(sure, warm, targets, formsOf(helpAt(weighed, need), targets.length, wish.support)).slice(
       0,
       wish.count,
     ),
   };
+}
+
+/** Why a smaller number is taken apart than the child's own: how its sums stand. */
+function sumsBehind({ readings }: ProposeWish, need: Need): ChildSession['behind'] | null {
+  if (need.need !== 'undoing' || need.whole === workingNumber(readings).number) return null;
+  const sums = readings.filter(({ fact: text, responses }) => {
+    const fact = parseFact(text);
+    return responses > 0 && fact.kind === 'add' && fact.whole === need.whole;
+  });
+  return { asked: sums.length, known: sums.filter((one) => standingOf(one) === 'known').length };
 }
 
 /** How the questions of a need are put: how many come with the picture in view, and how the others are put. What is not flashed stays in view. */

@@ -16,8 +16,8 @@ export interface Strengths {
 export function strengths(readings: readonly Reading[]): Strengths {
   const known = readings.filter((r) => r.reading === 'knows');
   const wholes = [...workingNumber(readings).pairs].flatMap(([whole, pairs]) => {
-    const asked = pairs.filter((pair) => pair.asked);
-    return asked.length > 0 && asked.every((pair) => pair.known) ? [whole] : [];
+    const asked = pairs.filter(({ standing }) => standing !== 'not asked');
+    return asked.length > 0 && asked.every(({ standing }) => standing === 'known') ? [whole] : [];
   });
   const facts = known.flatMap(({ fact: text }) => {
     const fact = parseFact(text);

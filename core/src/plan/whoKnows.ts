@@ -22,13 +22,13 @@ function isAbout(topic: Topic, text: string): boolean {
 }
 
 /** How a child stands with a topic. */
-export const STANDINGS = [...TOLD_WORDS, 'not asked'] as const;
-export type Standing = (typeof STANDINGS)[number];
+export const TOPIC_WORDS = [...TOLD_WORDS, 'not asked'] as const;
+export type TopicWord = (typeof TOPIC_WORDS)[number];
 
 /** The reading whose needle is drawn for it: where time cannot tell, that of "in between". */
-export function needleOf(standing: Standing): ReadingWord {
-  if (standing === 'not asked') return 'too few answers';
-  return READING_WORDS.find((word) => word === standing) ?? 'in between';
+export function needleOf(word: TopicWord): ReadingWord {
+  if (word === 'not asked') return 'too few answers';
+  return READING_WORDS.find((one) => one === word) ?? 'in between';
 }
 
 /**
@@ -39,7 +39,7 @@ export function whoKnows(
   topic: Topic,
   children: readonly string[],
   readings: readonly Reading[],
-): Map<string, Standing> {
+): Map<string, TopicWord> {
   const own = readings.filter((r) => r.responses > 0 && isAbout(topic, r.fact));
   return new Map(
     children.map((child) => {

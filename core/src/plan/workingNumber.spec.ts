@@ -21,23 +21,21 @@ describe('the working number', () => {
     const readings = [...whole(4, 'knows'), ...whole(5, 'knows'), ...whole(6, 'counts'), ...whole(7, 'counts')];
     const found = workingNumber(readings);
     expect([found.number, found.allKnown]).toEqual([6, false]);
-    expect(found.pairs.get(6)).toEqual(
-      [1, 2, 3].map((first) => ({ first, second: 6 - first, asked: true, known: false, leaning: false })),
-    );
+    expect(found.pairs.get(6)).toEqual([1, 2, 3].map((first) => ({ first, second: 6 - first, standing: 'counted' })));
   });
 
-  it('says of every pair how far it is: asked, known, leaning', () => {
+  it('says of every pair how it stands, by the way of asking that is nearest to knowing', () => {
     const found = workingNumber([
       read('2+3', 'knows'),
       read('5-2', 'counts'),
       read('1+4', 'too few answers'),
       read('4+2', 'counts', 0),
     ]);
-    expect(found.pairs.get(5)?.map((p) => [p.first, p.asked, p.known, p.leaning])).toEqual([
-      [1, true, false, true],
-      [2, true, true, false],
+    expect(found.pairs.get(5)?.map((p) => [p.first, p.standing])).toEqual([
+      [1, 'not settled'],
+      [2, 'known'],
     ]);
-    expect(found.pairs.get(6)?.some((p) => p.asked || p.known || p.leaning)).toBe(false);
+    expect(found.pairs.get(6)?.every((p) => p.standing === 'not asked')).toBe(true);
   });
 
   it('takes a pair for known however it was asked, and numbers below the first asked as known', () => {

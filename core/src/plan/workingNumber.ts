@@ -1,14 +1,12 @@
 import { isNumberFact, parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
+import { nearer, standingOf, type Standing } from './standing';
 
-/** One pair of a whole, and how far it is: known when any way of asking for it is read as known. */
+/** One pair of a whole, and how it stands: as the way of asking for it that is nearest to knowing. */
 export interface PairSoFar {
   readonly first: number;
   readonly second: number;
-  readonly asked: boolean;
-  readonly known: boolean;
-  /** Asked, and more likely known than not, though not read as known yet. */
-  readonly leaning: boolean;
+  readonly standing: Standing;
 }
 
 export interface WorkingNumber {
@@ -28,16 +26,15 @@ const EVEN = 0.5;
  * best probability in any way of asking.
  */
 export function workingNumber(readings: readonly Reading[]): WorkingNumber {
-  const seen = new Map<string, { asked: boolean; known: boolean; p: number }>();
-  for (const { fact: text, reading, responses, pAutomatic } of readings) {
-    const fact = parseFact(text);
+  const seen = new Map<string, { standing: Standing; p: number }>();
+  for (const reading of readings) {
+    const fact = parseFact(reading.fact);
     if (!isNumberFact(fact) || Math.min(...fact.parts) === 0) continue;
     const name = `${fact.whole}:${Math.min(...fact.parts)}`;
-    const so = seen.get(name) ?? { asked: false, known: false, p: 0 };
+    const so = seen.get(name) ?? UNSEEN;
     seen.set(name, {
-      asked: so.asked || responses > 0,
-      known: so.known || reading === 'knows',
-      p: responses > 0 ? Math.max(so.p, pAutomatic) : so.p,
+      standing: nearer(so.standing, standingOf(reading)),
+      p: reading.responses > 0 ? Math.max(so.p, reading.pAutomatic) : so.p,
     });
   }
   const pairs = new Map<number, PairSoFar[]>();
@@ -50,9 +47,9 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
     }));
     pairs.set(
       whole,
-      own.map(({ first, second, asked, known, p }) => ({ first, second, asked, known, leaning: !known && p >= EVEN })),
+      own.map(({ first, second, standing }) => ({ first, second, standing })),
     );
-    const asked = own.filter((p) => p.asked);
+    const asked = own.filter(({ standing }) => standing !== 'not asked');
     if (asked.length > 0) scores.push({ whole, over: asked.reduce((sum, p) => sum + p.p, 0) / asked.length - EVEN });
   }
   if (scores.length === 0) return { number: null, allKnown: false, pairs };
@@ -63,7 +60,7 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
   return { number: number > 10 ? null : number, allKnown: number > 10, pairs };
 }
 
-const UNSEEN = { asked: false, known: false, p: 0 };
+const UNSEEN = { standing: 'not asked', p: 0 } as const;
 
 /** All that was asked is known: the next whole is the one to fix. */
 const nextAfter = (scores: readonly { whole: number }[]): number => Math.max(...scores.map(({ whole }) => whole)) + 1;

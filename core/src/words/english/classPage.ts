@@ -2,7 +2,7 @@ import type { Opener } from '../../plan/opener';
 import type { HelpLevel, Place } from '../../plan/place';
 import type { NextStep } from '../../plan/ready';
 import type { WorthSeeing } from '../../plan/notable';
-import type { Standing } from '../../plan/whoKnows';
+import type { TopicWord } from '../../plan/whoKnows';
 import { told } from './readings';
 import { inLetters } from './numbers';
 import { title } from './plan';
@@ -16,7 +16,7 @@ export const help: Readonly<Record<HelpLevel, string>> = {
 };
 
 /** How a child stands with a fact, a step or a number. */
-export const standing: Readonly<Record<Standing, string>> = { ...told, 'not asked': 'not asked' };
+export const standing: Readonly<Record<TopicWord, string>> = { ...told, 'not asked': 'not asked' };
 
 /** The number that a child is working on, as the picture names its columns. */
 export const column = ({ number, allKnown }: Pick<Place, 'number' | 'allKnown'>): string =>

@@ -1,6 +1,7 @@
 import type { ChildNeed } from '../../plan/classPlan';
 import type { Need } from '../../plan/need';
 import type { ProposedFact } from '../../plan/propose';
+import { standingOf, type Standing } from '../../plan/standing';
 import type { WorkingNumber } from '../../plan/workingNumber';
 import { fact } from './facts';
 import { capital, inLetters, listed } from './numbers';
@@ -41,9 +42,10 @@ export function title(needs: readonly Need[]): string {
 const ago = (n: number): string =>
   n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`;
 
-/** The first few different facts that are proposed for these reasons: sums as they are written, quantities by their number. */
-function named(facts: readonly ProposedFact[], whys: readonly string[]): readonly string[] {
-  const found = [...new Set(facts.filter(({ why, role }) => role !== 'sure' && whys.includes(why)).map((f) => f.fact))];
+/** The first few different facts that stand so: sums as they are written, quantities by their number. */
+function named(facts: readonly ProposedFact[], standing: Standing): readonly string[] {
+  const own = facts.filter(({ role, reading }) => role !== 'sure' && standingOf(reading) === standing);
+  const found = [...new Set(own.map((f) => f.fact))];
   const seen = [...new Set(found.filter((f) => f.startsWith('show:')).map((f) => Number(f.split(':')[1])))]
     .slice(0, 3)
     .sort((a, b) => a - b);
@@ -55,22 +57,39 @@ function named(facts: readonly ProposedFact[], whys: readonly string[]): readonl
   return [...written, ...(seen.length > 0 ? [`seeing ${listed(seen.map(String))}`] : [])];
 }
 
-/** Why a child is in a session: "nearly known: 2 + 6 and 6 − 3; last asked nine days ago". */
-export function reason({ need, facts, daysSince }: ChildNeed): string {
+/** How facts of a session stand, as their reason; what is asked to be learned before what is known. */
+const STANDS: readonly (readonly [Standing, string])[] = [
+  ['nearly known', 'nearly known'],
+  ['worked out', 'worked out so far'],
+  ['counted', 'still counted'],
+  ['not yet', 'not right yet'],
+  ['not settled', 'not settled yet'],
+  ['not asked', 'not asked yet'],
+  ['known', 'to keep practising'],
+];
+
+/** Why this need, where it is about a smaller number than the child's own. */
+function because({ need, behind }: ChildNeed): string[] {
+  if (need.need !== 'undoing' || !behind) return [];
+  const whole = inLetters(need.whole);
+  if (behind.asked === 0) return [`taking ${whole} apart comes before that of a larger number`];
+  const sums =
+    behind.known === behind.asked
+      ? `the sums of ${whole} are known`
+      : `${behind.known} of ${behind.asked} sums of ${whole} are known`;
+  return [`${sums}, taking it apart comes next`];
+}
+
+/** Why a child is in a session: "nearly known: 2 + 6 and 6 − 3; last asked nine days ago". Every word is how the fact stands (`standingOf`). */
+export function reason(child: ChildNeed): string {
+  const { need, facts, daysSince } = child;
   if (need.need === 'begin') return 'not asked yet; small amounts on the five frame begin the record';
-  const told = (
-    [
-      [['nearly'], 'nearly known'],
-      [['never-asked'], 'not asked yet'],
-      [['unsure'], 'not clear yet'],
-      [['next-number'], 'next'],
-      [['fading', 'sure-between'], 'to keep warm'],
-    ] as const
-  ).flatMap(([whys, how]) => {
-    const which = named(facts, whys);
+  const told = STANDS.flatMap(([standing, how]) => {
+    const which = named(facts, standing);
     return which.length > 0 ? [`${how}: ${listed(which)}`] : [];
   });
-  return [...told.slice(0, 2), ...(daysSince === null ? [] : [`last asked ${ago(daysSince)}`])].join('; ');
+  const asked = daysSince === null ? [] : [`last asked ${ago(daysSince)}`];
+  return [...because(child), ...told.slice(0, 2), ...asked].join('; ');
 }
 
 /** What supports the working number. */
@@ -78,10 +97,13 @@ export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: 
   if (allKnown) return 'Every pair up to ten that was asked reads as known.';
   if (number === null)
     return 'No pair has been asked yet: the working-number check on the carpet finds the number in a few minutes.';
-  const below = [...pairs].filter(([whole]) => whole < number).flatMap(([, own]) => own.filter((p) => p.asked));
-  const [known, leaning] = [below.filter((p) => p.known).length, below.filter((p) => p.leaning).length];
+  const below = [...pairs].flatMap(([whole, own]) =>
+    whole < number ? own.filter(({ standing }) => standing !== 'not asked') : [],
+  );
+  const count = (standing: Standing): number => below.filter((p) => p.standing === standing).length;
+  const [known, leaning] = [count('known'), count('nearly known')];
   const open = (pairs.get(number) ?? [])
-    .filter((p) => !p.known) // A pair is one thing: it is not broken over two lines.
+    .filter(({ standing }) => standing !== 'known') // A pair is one thing: it is not broken over two lines.
     .map((p) => `${p.first}\u00a0+\u00a0${p.second}`);
   const howMany = (n: number): string => (n === 0 ? 'none' : inLetters(n));
   const under =

@@ -19,9 +19,7 @@ class Host {}
 const pair = (first: number, second: number, change: Partial<PairSoFar> = {}): PairSoFar => ({
   first,
   second,
-  asked: true,
-  known: false,
-  leaning: false,
+  standing: 'counted',
   ...change,
 });
 const worksAt = (
@@ -37,9 +35,9 @@ const worksAt = (
 describe('the working number in words', () => {
   it('says what speaks for it, and what is still to be fixed', () => {
     const found = worksAt(5, [
-      [3, [pair(1, 2, { known: true })]],
-      [4, [pair(1, 3, { leaning: true }), pair(2, 2, { asked: false })]],
-      [5, [pair(1, 4, { known: true }), pair(2, 3)]],
+      [3, [pair(1, 2, { standing: 'known' })]],
+      [4, [pair(1, 3, { standing: 'nearly known' }), pair(2, 2, { standing: 'not asked' })]],
+      [5, [pair(1, 4, { standing: 'known' }), pair(2, 3)]],
     ]);
     expect(words.plan.workingNumber(found, 'Odo')).toBe(
       'Odo is working on five. Of two smaller pairs asked, one is known and one nearly known. Not secure yet: 2\u00a0+\u00a03.',

@@ -2,7 +2,15 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import { QUESTIONS, routinesFor, sessionOf, workingNumber, type ChildNeed, type PairSoFar } from '@vane/core';
+import {
+  QUESTIONS,
+  routinesFor,
+  sessionOf,
+  standingOf,
+  workingNumber,
+  type ChildNeed,
+  type Standing,
+} from '@vane/core';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
@@ -31,7 +39,7 @@ import { words } from '../language/words';
             </li>
           }
         </ul>
-        <p i18n class="faint key">✓ known, ↗ nearly known, · not yet, ? not asked</p>
+        <p i18n class="faint key">As sums, both ways round: ✓ known, ↗ nearly known, · not known yet, ? not asked</p>
       }
     </section>
     <section aria-labelledby="next-title">
@@ -152,12 +160,25 @@ export class NextSteps {
                 {
                   whole,
                   own: whole === number,
-                  pairs: own.map((p) => ({ known: p.known, words: `${p.first} + ${p.second}`, mark: markOf(p) })),
+                  pairs: own.flatMap(({ first, second }) =>
+                    (first === second
+                      ? [[first, second]]
+                      : [
+                          [first, second],
+                          [second, first],
+                        ]
+                    ).map((parts) => this.#sum(parts)),
+                  ),
                 },
               ]
             : [];
         });
   });
+  /** A sum as it is asked, and how it stands. */
+  #sum(parts: readonly number[]) {
+    const standing = standingOf(this.record().readings.find(({ fact }) => fact === parts.join('+')));
+    return { known: standing === 'known', words: parts.join(' + '), mark: MARKS[standing] ?? '·' };
+  }
   readonly #sitting = computed(() => {
     const planned = this.planned();
     return planned && sessionOf([planned], QUESTIONS);
@@ -185,4 +206,4 @@ export class NextSteps {
   }
 }
 
-const markOf = ({ known, leaning, asked }: PairSoFar): string => (known ? '✓' : leaning ? '↗' : asked ? '·' : '?');
+const MARKS: Partial<Record<Standing, string>> = { known: '✓', 'nearly known': '↗', 'not asked': '?' };

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { countsByWeek, dateOfDay, schoolDays, stillCounted, STANDINGS, whoKnows, type Topic } from '@vane/core';
+import { countsByWeek, dateOfDay, schoolDays, stillCounted, TOPIC_WORDS, whoKnows, type Topic } from '@vane/core';
 import { Api } from '../api/api';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
@@ -97,7 +97,7 @@ export class ClassPage {
       : null;
   });
   readonly standing = computed(() =>
-    STANDINGS.flatMap((word) => {
+    TOPIC_WORDS.flatMap((word) => {
       const who = this.children().filter(({ id }) => this.marks()?.get(id) === word);
       return who.length === 0
         ? []

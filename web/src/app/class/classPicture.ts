@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { needleOf, type Standing } from '@vane/core';
+import { needleOf, type TopicWord } from '@vane/core';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Needle } from '../sail/needle';
@@ -86,7 +86,7 @@ export class ClassPicture {
   /** The day with which today is compared, in words. */
   readonly since = input.required<string>();
   /** How each child stands with what was chosen; null = nothing was. */
-  readonly marks = input<ReadonlyMap<string, Standing> | null>(null);
+  readonly marks = input<ReadonlyMap<string, TopicWord> | null>(null);
   readonly choose = output<string>();
 
   readonly helpOf = pageWords.classPage.help;

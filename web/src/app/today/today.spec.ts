@@ -4,15 +4,27 @@ import { arranged, withSwaps } from './dayPlan';
 import { learnedLine } from './learned';
 import { words } from '../language/words';
 
-const fact = (text: string, why: ProposedFact['why']): ProposedFact => ({
+const fact = (text: string, role: ProposedFact['role'], word?: Reading['reading'], lean = 0): ProposedFact => ({
   fact: text,
   step: 'pairs',
   whole: 6,
-  why,
+  why: 'nearly',
   form: 'symbols' as const,
-  role: why === 'sure-start' ? 'sure' : 'need',
+  role,
   pAutomatic: 0.4,
-  reading: null,
+  reading: word
+    ? {
+        child: 'ivo',
+        fact: text,
+        reading: word,
+        pAutomatic: 0.4,
+        lean,
+        certainty: 0.5,
+        responses: 3,
+        days: 2,
+        reason: { code: 'in-between' },
+      }
+    : null,
 });
 const child = (name: string, facts: ProposedFact[] = []): ChildNeed => ({
   child: name,
@@ -50,15 +62,28 @@ describe('a day’s plan', () => {
 });
 
 describe('the plan in words', () => {
-  it('says of each child why they are there, and names no fact twice', () => {
-    const facts = [fact('2+4', 'nearly'), fact('3+3', 'sure-start'), fact('show:7:five', 'fading')];
-    expect(words.plan.reason(child('ivo', facts))).toBe(
-      'nearly known: 2\u00a0+\u00a04; to keep warm: seeing 7; last asked three days ago',
+  it('says of each child why they are there, by how each fact stands, and names no fact twice', () => {
+    const facts = [
+      fact('2+4', 'need', 'in between', 0.2),
+      fact('2+4', 'need', 'in between', 0.2),
+      fact('3+3', 'sure', 'knows'),
+      fact('show:7:five', 'warm', 'knows'),
+    ];
+    const why = (...some: ProposedFact[]): string => words.plan.reason(child('fenn', some));
+    expect(why(...facts)).toBe(
+      'nearly known: 2\u00a0+\u00a04; to keep practising: seeing 7; last asked three days ago',
     );
-    expect(words.plan.reason(child('fenn', [fact('5+1', 'never-asked')]))).toBe(
-      'not asked yet: 5\u00a0+\u00a01; last asked three days ago',
+    expect(why(fact('5+1', 'need'))).toBe('not asked yet: 5\u00a0+\u00a01; last asked three days ago');
+    // Nothing that is counted, or leans that way, is called nearly known.
+    expect(why(fact('6+2', 'need', 'counts', -0.9), fact('2+5', 'need', 'in between', -0.1))).toBe(
+      'still counted: 6\u00a0+\u00a02; not settled yet: 2\u00a0+\u00a05; last asked three days ago',
     );
     expect(words.plan.reason({ ...child('odo'), daysSince: null, need: { need: 'begin' } })).toContain('five frame');
+    const undoing = { ...child('odo', [fact('6-2', 'need')]), need: { need: 'undoing', whole: 6 } as const };
+    expect(words.plan.reason({ ...undoing, behind: { asked: 5, known: 5 } })).toContain(
+      'the sums of six are known, taking it apart comes next; not asked yet: 6',
+    );
+    expect(words.plan.reason({ ...undoing, behind: { asked: 5, known: 4 } })).toContain('4 of 5 sums of six are known');
   });
 
   it('names what a session is about, of one number or of neighbours', () => {

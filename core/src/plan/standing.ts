@@ -1,0 +1,38 @@
+import type { Reading } from '../reading/reading';
+
+/**
+ * How a fact stands with a child, in the words of the record, the nearest to knowing first. Defined once, from the reading and from nothing else, and used by Today, the week, Child, Class and
+ * prints (docs/judging.md).
+ */
+export const STANDINGS = [
+  'known',
+  'nearly known',
+  'worked out',
+  'counted',
+  'not yet',
+  'not settled',
+  'not asked',
+] as const;
+export type Standing = (typeof STANDINGS)[number];
+
+/** @param reading of the fact; null = there is none */
+export function standingOf(reading: Pick<Reading, 'reading' | 'lean' | 'responses'> | null | undefined): Standing {
+  if (!reading || reading.responses === 0) return 'not asked';
+  switch (reading.reading) {
+    case 'knows':
+      return 'known';
+    case 'works out':
+      return 'worked out';
+    case 'counts':
+      return 'counted';
+    case 'not yet':
+      return 'not yet';
+    case 'in between':
+      return reading.lean > 0 ? 'nearly known' : 'not settled';
+    case 'too few answers':
+      return 'not settled';
+  }
+}
+
+/** Of two, the one nearer to knowing. */
+export const nearer = (a: Standing, b: Standing): Standing => (STANDINGS.indexOf(b) < STANDINGS.indexOf(a) ? b : a);
