@@ -67,6 +67,16 @@ describe('a responses file', () => {
     expect([await counted('response'), await counted('audit'), await counted('import')]).toEqual([2, before, 1]);
   });
 
+  it('in which two rows have one id and say different things names both lines, and keeps the first', async () => {
+    const taken = await bring([row('a'), row('b'), row('a', { given: '9' }), row('a')], true);
+    expect(taken).toMatchObject({ fresh: 2, same: 1, refused: 1 });
+    expect(taken.lines).toMatchObject([
+      { line: 4, state: 'refused', reason: 'response_id: line 2 has the same and says something else' },
+    ]);
+    const given = await harness.orm.em.fork().execute("select given from response where id = 'a'");
+    expect(given).not.toEqual([{ given: '9' }]);
+  });
+
   it('taken in, is taken back whole, and what was there before stays', async () => {
     await browser.send('POST', `${path}/record`, {
       sittings: [SITTING],

@@ -1,5 +1,6 @@
 import { csvCells, folded, type ImportSum, type RecordRow, type SittingRow } from '@vane/contract';
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import type { ClassKey } from '../db/keys';
 import { Child } from '../db/entities';
@@ -32,6 +33,12 @@ function sittingsOf(rows: readonly RecordRow[]): SittingRow[] {
     settings: null,
   }));
 }
+
+/** All that a row says, as a short sum: a file may have half a million of them. */
+const saidBy = (row: RecordRow): string =>
+  createHash('sha1')
+    .update(JSON.stringify(csvCells(row)))
+    .digest('base64');
 
 /** Columns in which a row of the file is not what Vane has. */
 function otherwise(row: RecordRow, there: RecordRow): string[] {
@@ -70,7 +77,8 @@ export async function importResponses(
   const idByName = new Map(children.map((c) => [folded(c.nickname), c.id]));
   const lines: { line: number; state: 'changed' | 'refused'; reason: string }[] = [];
   const sum = { read: 0, fresh: 0, same: 0, changed: 0, refused: 0 };
-  const seen = new Set<string>();
+  /** By id: its line, and what it said. */
+  const seen = new Map<string, { readonly line: number; readonly said: string }>();
   const tell = (line: number, state: 'changed' | 'refused', reason: string): void => {
     sum[state]++;
     if (sum.refused >= TOO_MANY_BAD && 2 * sum.refused > sum.read)
@@ -119,12 +127,15 @@ export async function importResponses(
       tell(read.line, 'refused', `child: there is no "${read.row.child}" in this class`);
       continue;
     }
-    // The first of several rows under one id counts.
-    if (seen.has(read.row.response_id)) {
-      sum.same++;
+    // The first of several rows under one id counts; another that says something else is lost to nobody without a word.
+    const said = saidBy(read.row);
+    const first = seen.get(read.row.response_id);
+    if (first !== undefined) {
+      if (first.said === said) sum.same++;
+      else tell(read.line, 'refused', `response_id: line ${first.line} has the same and says something else`);
       continue;
     }
-    seen.add(read.row.response_id);
+    seen.set(read.row.response_id, { line: read.line, said });
     batch.push({ line: read.line, row: { ...read.row, child: childId } });
     if (batch.length >= BATCH) await flush();
   }
