@@ -56,9 +56,8 @@ function atNeed(weighed: readonly Weighed[], need: Need, count: number, shortOne
   const own = weighed.filter(({ fact }) => isAt(need, fact)).sort(byWorth);
   const lasting = own.filter(({ fact }) => !isShort(fact));
   if (lasting.length === 0) return varied(own).slice(0, count);
-  const short = new Set(own.filter(({ fact }) => isShort(fact)).slice(0, shortOnes));
-  const once = varied(own.filter((one) => !isShort(one.fact) || short.has(one)));
-  return [...once, ...lasting].slice(0, count);
+  const short = own.filter(({ fact }) => isShort(fact)).slice(0, shortOnes);
+  return [...varied(lasting), ...short, ...lasting].slice(0, count);
 }
 function varied(inOrderOfWorth: readonly Weighed[]): Weighed[] {
   const left = [...inOrderOfWorth];

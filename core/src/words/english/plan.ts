@@ -105,13 +105,14 @@ export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: 
   const open = (pairs.get(number) ?? [])
     .filter(({ standing }) => standing !== 'known') // A pair is one thing: it is not broken over two lines.
     .map((p) => `${p.first}\u00a0+\u00a0${p.second}`);
-  const howMany = (n: number): string => (n === 0 ? 'none' : inLetters(n));
   const under =
     below.length === 0
       ? 'No pair of a smaller number has been asked.'
       : below.length === 1
         ? `One smaller pair has been asked; it is ${known === 1 ? 'known' : leaning === 1 ? 'nearly known' : 'not known yet'}.`
-        : `Of ${inLetters(below.length)} smaller pairs asked, ${howMany(known)} ${known === 1 ? 'is' : 'are'} known and ${howMany(leaning)} nearly known.`;
+        : known === below.length
+          ? `All ${inLetters(below.length)} smaller pairs asked are known.`
+          : `Of ${inLetters(below.length)} smaller pairs asked, ${known === 0 ? 'none' : inLetters(known)} ${known === 1 ? 'is' : 'are'} known${leaning === 0 ? '' : ` and ${inLetters(leaning)} nearly known`}.`;
   const own = open.length === 0 ? 'The pairs for this number are nearly secure.' : `Not secure yet: ${listed(open)}.`;
   return `${capital(name)} is working on ${inLetters(number)}. ${under} ${own}`;
 }
