@@ -1,4 +1,4 @@
-import { nearer, standingOf } from './standing';
+import { isFirm, nearer, standingOf } from './standing';
 
 describe('how a fact stands', () => {
   it.each([
@@ -14,6 +14,11 @@ describe('how a fact stands', () => {
   ] as const)('that reads "%s" with a lean of %d after %d answers: %s', (reading, lean, responses, standing) =>
     expect(standingOf({ reading, lean, responses })).toBe(standing),
   );
+
+  it('is firm from two answers on two days on', () => {
+    const firm = (responses: number, days: number): boolean => isFirm({ responses, days });
+    expect([firm(1, 1), firm(2, 1), firm(2, 2), firm(9, 1)]).toEqual([false, false, true, false]);
+  });
 
   it('without a reading is not asked; of two ways of asking the one nearer to knowing tells', () => {
     expect([standingOf(null), standingOf(undefined)]).toEqual(['not asked', 'not asked']);

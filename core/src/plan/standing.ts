@@ -34,5 +34,9 @@ export function standingOf(reading: Pick<Reading, 'reading' | 'lean' | 'response
   }
 }
 
+/** Whether a word rests on more than one answer, on more than one day: only then is it told to parents or the next teacher. */
+export const isFirm = ({ responses, days }: Pick<Reading, 'responses' | 'days'>): boolean =>
+  responses >= 2 && days >= 2;
+
 /** Of two, the one nearer to knowing. */
 export const nearer = (a: Standing, b: Standing): Standing => (STANDINGS.indexOf(b) < STANDINGS.indexOf(a) ? b : a);

@@ -1,4 +1,5 @@
 import { isNumberFact, parseFact } from '../facts/fact';
+import { isFirm, standingOf } from './standing';
 import { workingNumber } from './workingNumber';
 import type { Reading } from '../reading/reading';
 
@@ -12,9 +13,13 @@ export interface Strengths {
   readonly seen: number | null;
 }
 
-/** @param readings of one child */
-export function strengths(readings: readonly Reading[]): Strengths {
-  const known = readings.filter((r) => r.reading === 'knows');
+/**
+ * What is told to parents and the next teacher as known: what was right more than once, on different days.
+ * @param of readings of one child
+ */
+export function strengths(of: readonly Reading[]): Strengths {
+  const readings = of.map((one) => (isFirm(one) ? one : { ...one, reading: 'too few answers' as const }));
+  const known = readings.filter((one) => standingOf(one) === 'known');
   const wholes = [...workingNumber(readings).pairs].flatMap(([whole, pairs]) => {
     const asked = pairs.filter(({ standing }) => standing !== 'not asked');
     return asked.length > 0 && asked.every(({ standing }) => standing === 'known') ? [whole] : [];

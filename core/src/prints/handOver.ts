@@ -1,4 +1,5 @@
 import { factInPrint, LAYOUTS, parseFact, type LayoutName } from '../facts/fact';
+import { isFirm } from '../plan/standing';
 import type { WorkingNumber } from '../plan/workingNumber';
 import { TOLD_WORDS, toldAs, type Reading, type ReadingWord, type ToldWord } from '../reading/reading';
 import type { Response } from '../record/response';
@@ -42,7 +43,7 @@ const seen = (readings: readonly Reading[], say: Catalogue): string =>
 
 /**
  * What one child's record says, for the next teacher: what is known, worked out, counted, not yet; how it was tested; the teacher's own words; and what a record like
- * this cannot say. Facts with too few answers are counted, not listed.
+ * this cannot say. Facts with too few answers, or with one alone, are counted, not listed.
  */
 export function handOver({
   nickname,
@@ -68,14 +69,17 @@ export function handOver({
   readonly say: Catalogue;
 }): Block[] {
   const told = say.prints.handOver;
-  const asked = readings.filter((r) => r.responses > 0);
+  const all = readings.filter((r) => r.responses > 0);
+  const settled = all.filter((r) => r.reading !== 'too few answers');
+  // What rests on one answer is counted, and told as nothing.
+  const asked = settled.filter(isFirm);
   const words = TOLD_WORDS.filter((word) => word !== 'too few answers');
   const of = (word: ToldWord, has: (fact: string) => boolean): string =>
     asked
       .filter((r) => toldAs(r) === word && has(r.fact))
       .map((r) => factInPrint(r.fact))
       .join(',  ') || '–';
-  const open = asked.filter((r) => r.reading === 'too few answers').length;
+  const open = all.length - asked.length;
   const valid = responses.filter((r) => r.void === '');
   const times = valid.map((r) => r.shownAt);
   const days = new Set(times.map((at) => dated(at))).size;

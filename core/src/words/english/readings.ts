@@ -1,3 +1,4 @@
+import { isFirm } from '../../plan/standing';
 import { toldAs, type Reading, type ReadingWord, type ToldWord } from '../../reading/reading';
 
 /** Readings by their code. */
@@ -31,6 +32,7 @@ export function sureness(one: Reading): string {
     case 'in between':
       return 'fits neither clearly';
     default:
+      if (!isFirm(one)) return one.responses === 1 ? 'one answer so far' : 'on one day so far';
       if (one.certainty >= 0.75) return 'quite sure';
       if (one.certainty >= 0.45) return 'fairly sure';
       return one.certainty >= 0.2 ? 'probably' : 'not sure';
