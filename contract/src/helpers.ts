@@ -47,6 +47,8 @@ export const helperAnswer = z.strictObject({
   place: z.number().int().min(0).max(80),
   given: z.string().regex(/^(10|\d)$/, 'is no number from 0 to 10'),
   counted: z.boolean(),
+  /** The picture was shown once more before the answer. */
+  again: z.boolean().default(false),
   at: moment,
 });
 export type HelperAnswer = Told<z.infer<typeof helperAnswer>>;
@@ -74,6 +76,7 @@ export const rowOfSheet = (
   {
     ask,
     counted,
+    again = false,
     askedAt,
     ...answer
   }: {
@@ -82,6 +85,7 @@ export const rowOfSheet = (
     readonly ask: PlannedAsk;
     readonly given: string;
     readonly counted: boolean;
+    readonly again?: boolean;
     /** Milliseconds since 1970. */
     readonly askedAt: number;
   },
@@ -92,7 +96,7 @@ export const rowOfSheet = (
       sitting: sittingOfSheet(code, askedAt).id,
       shownAt: askedAt,
       fact: ask.fact,
-      aid: howPut(ask).aid,
+      aid: again ? 'second-look' : howPut(ask).aid,
       sign: counted ? 'counted' : null,
     }),
   );

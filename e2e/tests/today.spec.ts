@@ -137,14 +137,15 @@ test('every session of the plan asks what its title says, for the reasons beside
         expect([title, name, asks.length]).toEqual([title, name, 5]);
         continue;
       }
-      expect([title, name, asks.length]).toEqual([title, name, 8]);
+      // Rather fewer than empty ones.
+      expect([title, name, asks.length >= 6 && asks.length <= 8]).toEqual([title, name, true]);
       const fitting = asks.filter((fact) => session!.needs.some((need) => isAt(need, fact)));
-      expect([title, name, fitting.length >= 5]).toEqual([title, name, true]);
+      expect([title, name, fitting.length / asks.length >= 5 / 8]).toEqual([title, name, true]);
       // What stands beside the child is asked: facts as they are written, what is seen by its number.
       const told = reasonOf(name).replaceAll('\u00a0', ' ');
       const asked = new Set(asks.map((fact) => (fact.startsWith('show:') ? 'seeing' : english.fact(fact))));
       for (const [, list = ''] of told.matchAll(
-        /(?:nearly known|not asked yet|not clear yet|next|to keep warm): ([^;]+)/g,
+        /(?:nearly known|worked out so far|still counted|not right yet|not settled yet|not asked yet|to keep practising): ([^;]+)/g,
       ))
         for (const fact of list.split(/ and (?!\?)(?=\S+ (?:[+−]|is)|seeing)|, /))
           expect([title, name, [...asked], asked.has(fact.replace(/^seeing .*/, 'seeing'))]).toEqual([

@@ -135,11 +135,11 @@ export function helperRoutes(deps: Deps, readings: Readings, limits: Limits): Co
       const { em, helper } = c.var;
       const key = keyOf(c);
       const { children } = await sheetOf(em, helper);
-      const rows = answers.map(({ child, place, given, counted, at }) => {
+      const rows = answers.map(({ child, place, given, counted, again, at }) => {
         const ask = children.find(({ id }) => id === child)?.asks[place];
         if (ask === undefined) throw new RequestProblem('not-found');
         const id = answerId(helper.code, child, place);
-        return rowOfSheet(helper.code, { id, child, ask, given, counted, askedAt: Date.parse(at) });
+        return rowOfSheet(helper.code, { id, child, ask, given, counted, again, askedAt: Date.parse(at) });
       });
       const began = Math.min(...answers.map(({ at }) => Date.parse(at)));
       const { sittings, responses } = withRightClock(

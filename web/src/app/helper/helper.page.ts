@@ -19,6 +19,7 @@ import {
   Subject,
   concatMap,
   defer,
+  filter,
   fromEvent,
   map,
   merge,
@@ -37,6 +38,11 @@ import { Trouble } from '../parts/trouble';
 import { exponentialBackoff } from '../streams/exponentialBackoff';
 import { KeptAnswers, turnsOf, type HelperTurn } from './helperTurns';
 import { whenThere } from '../api/whenThere';
+
+/** So long an answer waits on the phone for a second thought, ms. */
+const CHANGEABLE_MS = 15_000;
+
+const nameOf = ({ child, place }: Pick<HelperAnswer, 'child' | 'place'>): string => `${child} ${place}`;
 
 /** A helper's phone: one group's questions, one after another, and what each child says. Nobody is signed in. */
 @Component({
@@ -66,6 +72,8 @@ export class HelperPage {
   readonly left = computed(() => this.#turns().length - this.at());
   readonly given = signal<string | null>(null);
   readonly counted = signal(false);
+  /** The picture was shown once more. */
+  readonly again = signal(false);
   readonly numbers = Array.from({ length: 11 }, (_, n) => String(n));
 
   /** Where the picture of a question stands: not shown yet, to be seen, or covered. What is not flashed is seen at once. */
@@ -97,20 +105,32 @@ export class HelperPage {
   /** Answers that wait on this phone, and why. */
   readonly waiting = signal<readonly HelperAnswer[]>([]);
   readonly trouble = signal('');
-  readonly #send = new Subject<void>();
-  /** Sends all that waits; nothing where nothing does. */
-  readonly #delivered = defer((): Observable<unknown> => {
-    const kept = this.#kept();
-    const answers = kept?.all() ?? [];
-    if (kept === null || answers.length === 0) return EMPTY;
-    return this.#api.ask('POST /helper/answers', { body: { answers, sent_at: new Date().toISOString() } }).pipe(
-      tap(() => {
-        kept.drop(answers);
-        this.waiting.set(kept.all());
-        this.trouble.set('');
-      }),
-    );
+  /** Turns whose answer has left this phone. */
+  readonly #gone = new Set<string>();
+  /** The question before this one with its answer, if it has one, while both are on this phone alone. */
+  readonly back = computed(() => {
+    const [all, before] = [this.waiting(), this.#turns()[this.at() - 1]];
+    if (before === undefined || this.#gone.has(nameOf(before))) return null;
+    return { answer: all.find((one) => nameOf(one) === nameOf(before)) ?? null };
   });
+  /** Something is to be sent: all of it, or all but the newest, which may still be changed. */
+  readonly #send = new Subject<'all' | 'older'>();
+  /** Sends what waits; nothing where nothing does. */
+  readonly #delivered = (which: 'all' | 'older') =>
+    defer((): Observable<unknown> => {
+      const kept = this.#kept();
+      const all = kept?.all() ?? [];
+      const answers = which === 'all' ? all : all.slice(0, -1);
+      if (kept === null || answers.length === 0) return EMPTY;
+      return this.#api.ask('POST /helper/answers', { body: { answers, sent_at: new Date().toISOString() } }).pipe(
+        tap(() => {
+          for (const one of answers) this.#gone.add(nameOf(one));
+          kept.drop(answers);
+          this.waiting.set(kept.all());
+          this.trouble.set('');
+        }),
+      );
+    });
 
   constructor() {
     effect(() => this.waiting.set(this.#kept()?.all() ?? []));
@@ -121,13 +141,24 @@ export class HelperPage {
       stage.replaceChildren(...(seen === 'not yet' ? [] : [seen === 'now' ? picture : cover]));
     });
     const again = { first: 2_000, longest: 60_000, sooner: merge(this.#send, fromEvent(window, 'online')) };
-    const deliver = this.#delivered.pipe(
-      tap({ error: (error: unknown) => this.trouble.set(inWords(error)) }),
-      retry(exponentialBackoff(again)),
+    // The newest goes out when there was time to change it, when it was the last, and when the page is put away.
+    const late = this.#send.pipe(
+      switchMap(() => timer(CHANGEABLE_MS)),
+      map(() => 'all' as const),
     );
-    merge(toObservable(this.#kept), this.#send)
+    const away = fromEvent(document, 'visibilitychange').pipe(
+      filter(() => document.hidden),
+      map(() => 'all' as const),
+    );
+    const opened = toObservable(this.#kept).pipe(map(() => 'all' as const));
+    merge(opened, this.#send, late, away)
       .pipe(
-        concatMap(() => deliver),
+        concatMap((which) =>
+          this.#delivered(which).pipe(
+            tap({ error: (error: unknown) => this.trouble.set(inWords(error)) }),
+            retry(exponentialBackoff(again)),
+          ),
+        ),
         takeUntilDestroyed(),
       )
       .subscribe();
@@ -143,6 +174,7 @@ export class HelperPage {
   }
 
   show(turn: HelperTurn): void {
+    if (this.seen() === 'covered') this.again.set(true);
     this.seen.set('now');
     if (turn.exposureMs !== null) this.#shown.next({ turn, ms: turn.exposureMs });
   }
@@ -151,13 +183,26 @@ export class HelperPage {
     const given = this.given();
     const kept = this.#kept();
     if (asked && given !== null && kept !== null) {
-      kept.add({ child, place, given, counted: this.counted(), at: new Date().toISOString() });
+      kept.add({ child, place, given, counted: this.counted(), again: this.again(), at: new Date().toISOString() });
       this.waiting.set(kept.all());
-      this.#send.next();
     }
+    this.#turnTo(this.at() + 1);
+    this.#send.next(this.turn() !== undefined && this.back()?.answer ? 'older' : 'all');
+  }
+  /** To the question before; its answer is taken back, to be given anew. */
+  goBack(answer: HelperAnswer | null): void {
+    if (answer !== null) this.#kept()?.drop([answer]);
+    this.waiting.set(this.#kept()?.all() ?? []);
+    this.#turnTo(this.at() - 1);
+    this.given.set(answer?.given ?? null);
+    this.counted.set(answer?.counted ?? false);
+    this.again.set(answer?.again ?? false);
+  }
+  #turnTo(at: number): void {
     this.given.set(null);
     this.counted.set(false);
-    this.at.update((at) => at + 1);
+    this.again.set(false);
+    this.at.set(at);
   }
   /** An answer in words, to be read to the teacher where it can no longer be sent. */
   inWords({ child, place, given, counted }: HelperAnswer): string {

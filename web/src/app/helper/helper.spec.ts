@@ -23,7 +23,7 @@ const SHEET: HelperSheet = {
 };
 const said = (sheet: HelperSheet, ...kept: Parameters<typeof turnsOf>[1][number][]) =>
   turnsOf(sheet, kept).map(({ nickname, place, ask }) => [nickname, place, ask.fact]);
-const answer = { child: 'oriel', place: 1, given: '3', counted: false, at: '2026-11-25T09:00:00Z' };
+const answer = { child: 'oriel', place: 1, given: '3', counted: false, again: false, at: '2026-11-25T09:00:00Z' };
 
 describe('a helper’s turns', () => {
   it('go round, each child its own questions in order', () => {

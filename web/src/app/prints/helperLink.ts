@@ -32,8 +32,8 @@ import { Session } from '../signedIn/session';
         <img [src]="picture(qr)" i18n-alt alt="QR code of the link" />
       } @else {
         <p i18n class="faint">
-          This address works on this computer alone. For phones and tablets start Vane with
-          <code>npm start -- --classroom</code>.
+          This address works on this computer alone, as Vane is not open to other devices here. Use the printed page, or
+          ask whoever looks after Vane to open it to the classroom.
         </p>
       }
       <code>{{ link.link }}</code>
