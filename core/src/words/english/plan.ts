@@ -57,6 +57,17 @@ function named(facts: readonly ProposedFact[], standing: Standing): readonly str
   return [...written, ...(seen.length > 0 ? [`seeing ${listed(seen.map(String))}`] : [])];
 }
 
+/** How a sum stands, in one sign. */
+export const marks: Readonly<Record<Standing, string>> = {
+  known: '✓',
+  'nearly known': '↗',
+  'worked out': '·',
+  counted: '·',
+  'not yet': '·',
+  'not settled': '·',
+  'not asked': '?',
+};
+
 /** How facts of a session stand, as their reason; what is asked to be learned before what is known. */
 const STANDS: readonly (readonly [Standing, string])[] = [
   ['nearly known', 'nearly known'],

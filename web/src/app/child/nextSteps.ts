@@ -177,7 +177,7 @@ export class NextSteps {
   /** A sum as it is asked, and how it stands. */
   #sum(parts: readonly number[]) {
     const standing = standingOf(this.record().readings.find(({ fact }) => fact === parts.join('+')));
-    return { known: standing === 'known', words: parts.join(' + '), mark: MARKS[standing] ?? '·' };
+    return { known: standing === 'known', words: parts.join(' + '), mark: words.plan.marks[standing] };
   }
   readonly #sitting = computed(() => {
     const planned = this.planned();
@@ -205,5 +205,3 @@ export class NextSteps {
     void this.#router.navigate(['/carpet'], { queryParams: { child: this.record().child.id, routine, ...more } });
   }
 }
-
-const MARKS: Partial<Record<Standing, string>> = { known: '✓', 'nearly known': '↗', 'not asked': '?' };
