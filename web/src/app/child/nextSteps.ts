@@ -2,15 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import {
-  QUESTIONS,
-  routinesFor,
-  sessionOf,
-  standingOf,
-  workingNumber,
-  type ChildNeed,
-  type Standing,
-} from '@vane/core';
+import { QUESTIONS, routinesFor, sessionOf, standingOf, workingNumber, type ChildNeed } from '@vane/core';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
