@@ -5,12 +5,20 @@ import type { Reading } from '../reading/reading';
 
 /** What a child does without counting. */
 export interface Strengths {
-  /** Numbers all of whose pairs that were asked are known. */
+  /** Numbers all of whose pairs are known, every one of them asked. */
   readonly wholes: readonly number[];
   /** Known sums of other numbers. */
   readonly facts: readonly string[];
-  /** The greatest amount that is seen at a glance; null = none yet. */
+  /** As far as amounts are seen at a glance without a gap; null = none yet. */
   readonly seen: number | null;
+}
+
+/** The end of the run of numbers from the least of them on. */
+function runOf(amounts: readonly number[]): number | null {
+  if (amounts.length === 0) return null;
+  let end = Math.min(...amounts);
+  while (amounts.includes(end + 1)) end++;
+  return end;
 }
 
 /**
@@ -20,15 +28,17 @@ export interface Strengths {
 export function strengths(of: readonly Reading[]): Strengths {
   const readings = of.map((one) => (isFirm(one) ? one : { ...one, reading: 'too few answers' as const }));
   const known = readings.filter((one) => standingOf(one) === 'known');
-  const wholes = [...workingNumber(readings).pairs].flatMap(([whole, pairs]) => {
-    const asked = pairs.filter(({ standing }) => standing !== 'not asked');
-    return asked.length > 0 && asked.every(({ standing }) => standing === 'known') ? [whole] : [];
-  });
+  const wholes = [...workingNumber(readings).pairs].flatMap(([whole, pairs]) =>
+    pairs.every(({ standing }) => standing === 'known') ? [whole] : [],
+  );
   const facts = known.flatMap(({ fact: text }) => {
     const fact = parseFact(text);
     const own = isNumberFact(fact) && fact.kind === 'add' && Math.min(...fact.parts) > 0;
     return own && !wholes.includes(fact.whole) ? [text] : [];
   });
-  const amounts = known.flatMap(({ fact: text }) => (text.startsWith('show:') ? [parseFact(text).answer] : []));
-  return { wholes, facts, seen: amounts.length === 0 ? null : Math.max(...amounts) };
+  return {
+    wholes,
+    facts,
+    seen: runOf(known.flatMap(({ fact: text }) => (text.startsWith('show:') ? [parseFact(text).answer] : []))),
+  };
 }

@@ -65,7 +65,7 @@ export const evening = {
   strengths: (nickname: string, known: Strengths, words: Words) => {
     const can = without(known, words);
     return can === ''
-      ? `${nickname} is finding out how numbers are made, and counts where that helps. That is where everybody begins.`
+      ? `${nickname} is just starting to look at how small numbers are made.`
       : `${nickname} knows ${can} without counting.`;
   },
   now: 'What we are learning now',

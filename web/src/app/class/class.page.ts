@@ -111,7 +111,7 @@ export class ClassPage {
       .map(({ fact, counting, read }) => ({
         fact,
         words: words.fact(fact),
-        share: $localize`${counting.length} of ${read} asked`,
+        share: $localize`${counting.length} of the ${read} judged so far`,
         who: this.names.listed(counting.map((c) => this.#nicknames().get(c) ?? '').sort()),
       })),
   );
