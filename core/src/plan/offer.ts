@@ -26,8 +26,11 @@ export interface Offered {
 const SAFE = 0.6;
 /** Prior probability of a fact when nothing like it was ever read. */
 const UNREAD = { number: 0.25, seeing: 0.5 };
-/** To find out what is known, wholes as far as this from the working number are asked. */
+/** To find out what is known, wholes as far as this from the working number are asked, and further ones as soon as little is left to find out about these. */
 const NEAR = 2;
+/** A fact is as good as found out from this probability on, either way; and this share of those near the number may be open when the next are asked. */
+const FOUND_OUT = 0.9;
+const LEFT_OPEN = 0.25;
 /** First whole for a child who was never asked a pair. */
 export const FIRST_NUMBER = 5;
 
@@ -38,6 +41,19 @@ const SHOWS = [1, 2, 3, 4, 5]
 const FACTS = (['add', 'missing', 'subtract'] as const).flatMap((operation) =>
   factsWithinTen(operation).map((text) => ({ text, fact: parseFact(text) as NumberFact })),
 );
+
+/** How far from the number there is something to find out. */
+function reachOf(number: number, pOf: (text: string, fact: NumberFact) => number): number {
+  let reach = NEAR;
+  for (; reach < 10; reach++) {
+    const near = FACTS.filter(({ fact }) => Math.abs(fact.whole - number) <= reach).map(({ text, fact }) =>
+      pOf(text, fact),
+    );
+    const open = near.filter((p) => p < FOUND_OUT && p > 1 - FOUND_OUT);
+    if (open.length > LEFT_OPEN * near.length) break;
+  }
+  return reach;
+}
 
 const isAnchor = ({ kind, whole }: NumberFact, of: number): boolean => kind === 'missing' && whole === of;
 
@@ -104,6 +120,7 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
         reading: byFact.get(text) ?? null,
       };
     });
+  const reach = aim === 'judge' ? reachOf(number, pOf) : 0;
   const fiveSafe = mean((fact) => isAnchor(fact, 5)) >= SAFE;
   const sumsSafe = new Map(
     Array.from({ length: 11 }, (_, whole) => [
@@ -125,7 +142,7 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
             ? whole <= number + 1
             : whole <= number + 1 && sumsSafe.get(whole) === true);
       // To find out what is known, everything near the child's number may be asked; to practise, what comes next on the path.
-      if (aim === 'judge' && Math.abs(whole - number) > NEAR) return [];
+      if (aim === 'judge' && Math.abs(whole - number) > reach) return [];
       const place = whole < number ? 'below' : whole === number ? 'at' : 'next';
       // Pairs with zero are offered only for the working number.
       const idle = place !== 'at' && Math.min(...fact.parts) === 0;

@@ -337,3 +337,21 @@ describe('a class’s plan', () => {
     expect(sitting?.minutes).toBe(2);
   });
 });
+
+describe('what is asked to find out', () => {
+  const wholes = (readings: readonly Reading[]): number[] => {
+    const numbers = offerOf(readings, 'judge').filter(({ fact }) => !fact.startsWith('show:'));
+    return [...new Set(numbers.map((one) => one.whole))].sort((a, b) => a - b);
+  };
+  const all = (['add', 'missing', 'subtract'] as const).flatMap((operation) => factsWithinTen(operation));
+
+  it('stays near the child’s number, and goes further when little is left to find out there', () => {
+    expect(wholes([])).toEqual([3, 4, 5, 6, 7]);
+    const upTo = (known: number) =>
+      all.map((text) => read(text, whole(text) < 6 ? 0.95 : whole(text) <= known ? 0.5 : 0.4));
+    expect(wholes(upTo(6))).toEqual([4, 5, 6, 7, 8]);
+    // All around six is as good as found out: five known, eight counted.
+    const sure = all.map((text) => read(text, whole(text) < 6 ? 0.95 : whole(text) <= 9 ? 0.05 : 0.5));
+    expect(wholes(sure)).toContain(10);
+  });
+});

@@ -25,7 +25,7 @@ export const column = ({ number, allKnown }: Pick<Place, 'number' | 'allKnown'>)
 /** A child's place in words: "working on six, picture remembered". */
 export const place = (at: Place): string =>
   at.allKnown
-    ? 'knows the pairs to ten'
+    ? 'going on past ten'
     : at.number === null
       ? 'no pairs asked yet'
       : `working on ${inLetters(at.number)}, ${help[at.help]}`;

@@ -2,7 +2,7 @@ import type { ChildNeed } from '../../plan/classPlan';
 import type { Need } from '../../plan/need';
 import type { ProposedFact } from '../../plan/propose';
 import { standingOf, type Standing } from '../../plan/standing';
-import type { WorkingNumber } from '../../plan/workingNumber';
+import type { PairSoFar, WorkingNumber } from '../../plan/workingNumber';
 import { fact } from './facts';
 import { capital, inLetters, listed } from './numbers';
 
@@ -105,7 +105,16 @@ export function reason(child: ChildNeed): string {
 
 /** What supports the working number. */
 export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: string): string {
-  if (allKnown) return 'Every pair up to ten that was asked reads as known.';
+  // A pair is one thing: it is not broken over two lines.
+  const written = (all: readonly PairSoFar[]): string[] => all.map((p) => `${p.first}\u00a0+\u00a0${p.second}`);
+  if (allKnown) {
+    const open = [...pairs].flatMap(([, own]) =>
+      own.filter(({ standing }) => standing !== 'known' && standing !== 'not asked'),
+    );
+    return open.length === 0
+      ? 'Every pair up to ten that was asked is known.'
+      : `${capital(name)} is going on past ten. Not known yet: ${listed(written(open))}.`;
+  }
   if (number === null)
     return 'No pair has been asked yet: the working-number check on the carpet finds the number in a few minutes.';
   const below = [...pairs].flatMap(([whole, own]) =>
@@ -113,9 +122,7 @@ export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: 
   );
   const count = (standing: Standing): number => below.filter((p) => p.standing === standing).length;
   const [known, leaning] = [count('known'), count('nearly known')];
-  const open = (pairs.get(number) ?? [])
-    .filter(({ standing }) => standing !== 'known') // A pair is one thing: it is not broken over two lines.
-    .map((p) => `${p.first}\u00a0+\u00a0${p.second}`);
+  const open = written((pairs.get(number) ?? []).filter(({ standing }) => standing !== 'known'));
   const under =
     below.length === 0
       ? 'No pair of a smaller number has been asked.'

@@ -54,7 +54,9 @@ describe('the working number in words', () => {
 
   it('says so when nothing was asked, or everything is known', () => {
     expect(words.plan.workingNumber(worksAt(null, []), 'Odo')).toContain('No pair has been asked yet');
-    expect(words.plan.workingNumber(worksAt(null, [], true), 'Odo')).toContain('reads as known');
+    expect(words.plan.workingNumber(worksAt(null, [], true), 'Odo')).toContain('that was asked is known');
+    const past = worksAt(null, [[9, [pair(3, 6), pair(4, 5, { standing: 'known' })]]], true);
+    expect(words.plan.workingNumber(past, 'Odo')).toBe('Odo is going on past ten. Not known yet: 3\u00a0+\u00a06.');
     expect(words.plan.workingNumber(worksAt(2, [[2, [pair(1, 1)]]]), 'Odo')).toContain(
       'No pair of a smaller number has been asked. Not secure yet: 1\u00a0+\u00a01.',
     );
