@@ -129,6 +129,7 @@ describe('requests', () => {
     expect(carpetSettings.safeParse({ ...DEFAULT_CARPET, exposureMs: 50 }).success).toBe(false));
   it('wants every nickname once, and a long password', () => {
     const wish = {
+      code: 'HARBOUR234',
       school: 'S',
       className: 'C',
       name: 'N',
