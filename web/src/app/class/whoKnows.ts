@@ -5,7 +5,7 @@ import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import type { Reading, Topic } from '@vane/core';
+import { parseFact, type Need, type Reading, type Topic } from '@vane/core';
 import { words } from '../language/words';
 
 const NUMBERS = [2, 3, 4, 5, 6, 7, 8, 9, 10];
@@ -19,6 +19,29 @@ const STEPS = [
 /** As it is compared with what was typed: without spaces, and with the hyphen that keyboards have. */
 const plain = (text: string): string => text.toLowerCase().replaceAll('−', '-').replace(/\s/g, '');
 const LONGEST_QUESTION = 40;
+
+/** What can be asked, and what else it is called. */
+interface Choice {
+  readonly words: string;
+  readonly also: string;
+  readonly topic: Topic;
+}
+
+/** A need in the other words that a teacher may type, its number as a figure too. */
+function otherWords(need: Need): string {
+  if (need.need === 'pairs')
+    return $localize`pairs of ${need.whole}, bonds of ${need.whole}, ways to make ${need.whole}`;
+  if (need.need === 'undoing') return $localize`take away, taking away, missing part: ${need.whole}`;
+  if (need.need === 'anchor') return $localize`to ${need.to}`;
+  return '';
+}
+
+/** A fact with its answer, and an amount as it is seen. */
+function asAsked(text: string): string {
+  const { kind, answer } = parseFact(text);
+  if (kind === 'show') return $localize`seeing ${answer}`;
+  return text.includes('?') || text.startsWith('bond:') ? '' : `${text}=${answer}`;
+}
 
 /** What the class is looked at for, typed or chosen: a fact that was asked, a step of the path, or everything about a number. */
 @Component({
@@ -40,7 +63,10 @@ const LONGEST_QUESTION = 40;
         @for (one of found(); track one.words) {
           <mat-option [value]="one.words">{{ one.words }}</mat-option>
         } @empty {
-          <mat-option i18n disabled>Nothing like that has been asked.</mat-option>
+          <mat-option i18n disabled class="none"
+            >Nothing like that has been asked. Try 2 + 3, pairs of six, seeing 8, take away or everything about
+            7.</mat-option
+          >
         }
       </mat-autocomplete>
     </mat-form-field>
@@ -60,25 +86,30 @@ const LONGEST_QUESTION = 40;
 })
 export class WhoKnows {
   readonly readings = input.required<readonly Reading[]>();
-  readonly topic = output<{ readonly words: string; readonly topic: Topic } | null>();
+  readonly topic = output<Choice | null>();
 
   readonly text = new FormControl('', { nonNullable: true });
   readonly #typed = toSignal(this.text.valueChanges, { initialValue: '' });
   readonly chosen = signal(false);
-  readonly #choices = computed((): { readonly words: string; readonly topic: Topic }[] => [
-    ...STEPS.map((need) => ({ words: words.plan.title([need]), topic: { about: 'need', need } as const })),
+  readonly #choices = computed((): Choice[] => [
+    ...STEPS.map((need) => ({
+      words: words.plan.title([need]),
+      also: otherWords(need),
+      topic: { about: 'need', need } as const,
+    })),
     ...NUMBERS.map((number) => ({
       words: $localize`Everything about ${number}`,
+      also: '',
       topic: { about: 'number', number } as const,
     })),
     ...[...new Set(this.readings().flatMap((r) => (r.responses > 0 ? [r.fact] : [])))]
       .sort()
-      .map((fact) => ({ words: words.fact(fact), topic: { about: 'fact', fact } as const })),
+      .map((fact) => ({ words: words.fact(fact), also: asAsked(fact), topic: { about: 'fact', fact } as const })),
   ]);
   readonly found = computed(() => {
     const typed = plain(this.#typed());
     return this.#choices()
-      .filter((one) => plain(one.words).includes(typed))
+      .filter((one) => plain(one.words).includes(typed) || plain(one.also).includes(typed))
       .slice(0, LONGEST_QUESTION);
   });
 
