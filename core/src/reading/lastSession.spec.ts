@@ -23,7 +23,7 @@ describe('what a child answered in their last session', () => {
 
   it.each([
     [{ judged: 0, wrong: 0, helped: 2 }, /every answer was given with help/],
-    [{ judged: 0, wrong: 0, helped: 0 }, /none of its answers was judged/],
+    [{ judged: 0, wrong: 0, helped: 0 }, /none of these answers was judged/],
     [{ judged: 1, wrong: 0, helped: 0 }, /the one answer was right/],
     [{ judged: 4, wrong: 0, helped: 1 }, /all four answers were right/],
     [{ judged: 1, wrong: 1, helped: 0 }, /though the one answer was wrong/],

@@ -8,6 +8,8 @@ import { ROUTINE_IDS } from '../routines/routineIds';
 import type { RoutineWish } from '../routines/routine';
 import { USUAL_WORDS, WORD_CHOICES, type Words } from '../routines/classWords';
 import { catalogue, languageFor, LANGUAGES } from './catalogue';
+import type { Evidence } from '../reading/evidence';
+import { evidence } from './english/evidence';
 import { english } from './english/index';
 import { pseudoText } from './pseudo';
 
@@ -137,4 +139,21 @@ describe('a catalogue', () => {
     expect(far.letters.newPassword('https://vane.example/reset/abc').text).toContain('https://vane.example/reset/abc');
     expect(pseudoText('Import').length).toBe(8);
   });
+});
+
+describe('how many answers were right', () => {
+  const said = (right: number, judged: number): string =>
+    evidence(
+      { fact: '2+5', judged, right, days: 2, usualMs: null, handMs: 900, handIsOwn: true, steps: 0 } as Evidence,
+      'Pelle',
+    );
+  it.each([
+    [1, 1, 'The one answer was right.'],
+    [0, 2, 'Neither answer was right, on two days.'],
+    [2, 2, 'Both answers were right, on two days.'],
+    [0, 3, 'None of the three answers was right, on two days.'],
+    [1, 3, 'One of the three answers was right, on two days.'],
+    [2, 3, 'Two of the three answers were right, on two days.'],
+    [4, 4, 'All four answers were right, on two days.'],
+  ])('%i of %i is a sentence of its own', (right, judged, words) => expect(said(right, judged)).toContain(words));
 });

@@ -114,6 +114,14 @@ function countingWords(text: string, countsAll: boolean): string {
   return `counting on ${inLetters(fromGreater)}`;
 }
 
+/** How many of several answers were right. */
+function rightOf(right: number, judged: number): string {
+  const all = inLetters(judged);
+  if (right === judged) return judged === 2 ? 'Both answers were right' : `All ${all} answers were right`;
+  if (right === 0) return judged === 2 ? 'Neither answer was right' : `None of the ${all} answers was right`;
+  return `${capital(inLetters(right))} of the ${all} answers ${right === 1 ? 'was' : 'were'} right`;
+}
+
 /** The evidence: what was seen, against this child's own hand time and counting time. */
 export function evidence(seen: Evidence, name: string): string {
   const { judged, right, usualMs } = seen;
@@ -121,13 +129,11 @@ export function evidence(seen: Evidence, name: string): string {
   const howMany =
     judged === 1
       ? `The one answer was ${right === 1 ? 'right' : 'wrong'}`
-      : `${capital(inLetters(right))} of ${some(judged, 'answer')} were right, on ${some(seen.days, 'day')}`;
+      : `${rightOf(right, judged)}, on ${some(seen.days, 'day')}`;
   const took = usualMs === null ? '.' : `; ${right === 1 ? 'it' : 'they'} took about ${seconds(usualMs)}.`;
   const hand = `Copying a number takes ${name} ${seen.handIsOwn ? '' : 'probably '}${seconds(seen.handMs)}`;
   const counting =
-    seen.steps > 0
-      ? `, and ${countingWords(seen.fact, seen.countsAll)} takes about ${seconds(seen.countingMs)}.`
-      : '. No counting is needed here.';
+    seen.steps > 0 ? `, and ${countingWords(seen.fact, seen.countsAll)} takes about ${seconds(seen.countingMs)}.` : '.';
   return `${howMany}${took} ${hand}${counting}`;
 }
 
@@ -192,7 +198,7 @@ export function nothingMoved({ judged, wrong, helped }: SessionSum): string {
   if (judged === 0)
     return helped > 0
       ? 'No readings changed: every answer was given with help, and those are not judged.'
-      : 'No readings changed: none of its answers was judged.';
+      : 'No readings changed: none of these answers was judged.';
   const all = judged === 1 ? 'the one answer' : `all ${inLetters(judged)} answers`;
   if (wrong === 0)
     return `No readings changed: ${all} ${judged === 1 ? 'was' : 'were'} right and fit what was read before, or are too few to change it.`;
