@@ -27,7 +27,9 @@ async function pressed(button: Locator): Promise<number> {
 test('a sitting answered on the simulated pad: later than the finger, and judged by a hand time of its own @long', async ({
   signedIn: page,
 }) => {
-  const before = await recordOf(page, 'Nuru');
+  let before = await recordOf(page, 'Nuru');
+  // Judged for today: the demo may have been made before midnight.
+  await expect.poll(async () => (before = await recordOf(page, 'Nuru')).estimate.times.hand.tap).toBeGreaterThan(0);
   await beginSitting(page, { child: 'Nuru', answers: 'presses an answer pad', seenFor: '0.5 s', shows: 5 });
   await expect(page.getByText('Answers come from the simulated pad')).toBeVisible();
   // Four numerals to copy come first: the pad's delay is in them as it is in the answers.

@@ -163,6 +163,19 @@ describe('an address', () => {
   });
 });
 
+it('no statement is prepared by name: a pooler that gives out connections by the transaction has it nowhere', async () => {
+  await signIn(harness.browser());
+  await signIn(harness.browser(), { password: 'wrong' });
+  const knex = harness.orm.em.getConnection().getKnex();
+  const named = await Promise.all(
+    Array.from(
+      { length: 4 },
+      async () => (await knex.raw<{ rows: object[] }>('select name from pg_prepared_statements')).rows,
+    ),
+  );
+  expect(named.flat()).toEqual([]);
+});
+
 describe('what has had its time', () => {
   it('goes, and what is still of use stays', async () => {
     const browser = harness.browser();

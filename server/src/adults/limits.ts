@@ -27,17 +27,37 @@ const hashed = (key: string): string => createHash('sha256').update(key).digest(
 const inWords = (ms: number): string =>
   ms > 90_000 ? `in ${Math.ceil(ms / 60_000)} minutes` : `in ${Math.max(1, Math.ceil(ms / 1000))} seconds`;
 
+/** What a pool of connections gives out, as knex has it. */
+interface Connections {
+  acquireConnection(): Promise<{ query(statement: { text: string; values: unknown[] }): Promise<unknown> }>;
+  releaseConnection(connection: unknown): Promise<void>;
+}
+
+/** The limiter's statements without their names: behind a pooler that gives out connections by the transaction, a statement that was prepared by name is not there the next time. */
+const nameless = (orm: MikroORM) => ({
+  query: async ({ text, values }: { text: string; values: unknown[] }): Promise<unknown> => {
+    const connections = orm.em.getConnection().getKnex().client as Connections;
+    const connection = await connections.acquireConnection();
+    try {
+      return await connection.query({ text, values });
+    } finally {
+      await connections.releaseConnection(connection);
+    }
+  },
+});
+
 /** Counts of tries, kept in the database: all servers share them. A try counts before it is looked at, so that many at once are no more than a few. */
 export class Limits {
   readonly #limiters = new Map<Rule, RateLimiterPostgres>();
 
   constructor(orm: MikroORM) {
+    const storeClient = nameless(orm);
     for (const [rule, { points, duration }] of Object.entries(RULES))
       this.#limiters.set(
         rule as Rule,
         new RateLimiterPostgres({
-          storeClient: orm.em.getConnection().getKnex(),
-          storeType: 'knex',
+          storeClient,
+          storeType: 'client',
           tableName: 'rate_limit',
           // A migration makes the table, and `trim` empties it.
           tableCreated: true,
