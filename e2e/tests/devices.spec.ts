@@ -58,10 +58,10 @@ test('a sitting answered on the simulated pad: later than the finger, and judged
   // Judged by its own copies, and not by the hand that taps.
   const { estimate } = await recordOf(page, 'Nuru');
   const copies = rows.flatMap((r) => (r.kind === 'match' ? [r.response_ms! / 1000] : [])).sort((x, y) => x - y);
-  // On a busy machine copies are slow, and four of them do not outweigh what is usual: it lies between the two.
+  // On a busy machine copies are slow, and four of them do not outweigh what is usual in the class, which may be half as long.
   const own = (copies[1]! + copies[2]!) / 2;
-  expect(estimate.times.hand.pad!).toBeGreaterThan(0.8 * Math.min(own, usual));
-  expect(estimate.times.hand.pad!).toBeLessThan(1.25 * Math.max(own, usual));
+  expect(estimate.times.hand.pad!).toBeGreaterThan(0.5 * own);
+  expect(estimate.times.hand.pad!).toBeLessThan(1.5 * own);
   expect(estimate.times.hand.pad).not.toBe(usual);
 });
 
