@@ -72,7 +72,7 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
   await expect(evidence).toContainText(/answers? (were|was) right/);
   const all =
     before.responses.filter((r) => r.fact === shownFact).length + recorded.filter((r) => r.fact === shownFact).length;
-  await press(evidence.getByText(/^All /));
+  await press(evidence.locator('summary').filter({ hasText: /^All / }));
   await expect(evidence.locator('tbody tr')).toHaveCount(all);
 });
 
