@@ -99,11 +99,18 @@ export function claim() {
   return take(note());
 }
 
-export const noteRunning = (url) => {
-  const whole = `${note()}.of-${process.pid}`;
-  writeFileSync(whole, myself({ url }));
-  renameSync(whole, note());
-};
+/** Writes a file whole, in the place of one that may be there. */
+function replaced(file, text) {
+  const whole = `${file}.of-${process.pid}`;
+  try {
+    writeFileSync(whole, text);
+    renameSync(whole, file);
+  } finally {
+    rmSync(whole, { force: true });
+  }
+}
+
+export const noteRunning = (url) => replaced(note(), myself({ url }));
 
 export const forgetRunning = () => rmSync(note(), { force: true });
 
@@ -120,20 +127,21 @@ async function alone(work) {
 }
 
 const USING = 'using-';
+const using = () => join(home(), `${USING}${process.pid}.json`);
 
 /** Opens the database for this process; whoever is the last to use it closes it again by `closed`. */
 export const opened = (open) =>
   alone(async () => {
     const cluster = await open();
-    writeFileSync(join(home(), `${USING}${process.pid}.json`), myself());
+    replaced(using(), myself());
     return cluster;
   });
 
 /** This process needs the database no more: it is stopped, unless another one uses it. */
 export const closed = (stop) =>
   alone(() => {
-    rmSync(join(home(), `${USING}${process.pid}.json`), { force: true });
-    const notes = readdirSync(home()).filter((name) => name.startsWith(USING));
+    rmSync(using(), { force: true });
+    const notes = readdirSync(home()).filter((name) => name.startsWith(USING) && name.endsWith('.json'));
     const others = notes.filter((name) => {
       if (lives(noted(join(home(), name)))) return true;
       rmSync(join(home(), name), { force: true });

@@ -13,7 +13,7 @@ export const weekRow = z.object({
   child: z.string().min(1),
   fact: z.string().min(1),
   role: z.enum(['need', 'warm', 'sure']),
-  why: z.enum(['sure-start', 'sure-between', 'unsure', 'never-asked', 'nearly', 'fading', 'next-number']),
+  why: z.enum(['sure-start', 'sure-between', 'unsure', 'never-asked', 'to-learn', 'fading', 'next-number']),
 });
 
 /** A week's plan line by line, in the order of days, sessions, children and questions. */

@@ -118,7 +118,7 @@ describe('proposed facts', () => {
       ]);
       expect(Object.fromEntries(found.map((p) => [p.fact, p.why]))).toEqual({
         '1+2': 'sure-start',
-        '2+2': 'nearly',
+        '2+2': 'to-learn',
         '3+4': 'next-number',
         '2+3': 'never-asked',
       });
@@ -201,7 +201,7 @@ describe('proposed facts', () => {
     const unsure = [1, 2, 3, 4, 5].map((n) => read(`show:${n}:five`, 0.3, { responses: 1 }));
     const proposed = proposeFacts(wish(unsure, { count: 8 }));
     expect(proposed[0]?.why).toBe('sure-start');
-    for (const { why } of proposed.slice(1)) expect(['nearly', 'never-asked', 'next-number']).toContain(why);
+    for (const { why } of proposed.slice(1)) expect(['to-learn', 'never-asked', 'next-number']).toContain(why);
   });
 
   it('start with something sure, never repeat a fact or, where that can be helped, an answer, and are the same each time', () => {
@@ -229,7 +229,7 @@ describe('proposed facts', () => {
     const readings = [...sumsTo(5), read('2+4', 0.5, { certainty: 0.1 }), read('4+2', 0.35, { certainty: 0.1 })];
     const target = (aim: 'judge' | 'practise') =>
       proposeFacts(wish(readings, { aim, offer: offerOf(readings, 'practise').filter((o) => o.reading) })).find(
-        (p) => p.why === 'unsure' || p.why === 'nearly',
+        (p) => p.why === 'unsure' || p.why === 'to-learn',
       )?.fact;
     expect(target('judge')).toBe('2+4');
     expect(target('practise')).toBe('2+4');

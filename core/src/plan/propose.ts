@@ -6,7 +6,7 @@ import type { Support } from '../routines/support';
 import { offerOf, type Aim, type Offered } from './offer';
 
 /** Why a fact is proposed, as data; the catalogue has the words. */
-export type Why = 'sure-start' | 'sure-between' | 'unsure' | 'never-asked' | 'nearly' | 'fading' | 'next-number';
+export type Why = 'sure-start' | 'sure-between' | 'unsure' | 'never-asked' | 'to-learn' | 'fading' | 'next-number';
 
 /** What a question is for: at the session's need, known and kept warm, or the opening question that comes right. */
 export type Role = 'need' | 'warm' | 'sure';
@@ -101,7 +101,7 @@ function weigh(
   if (sure) return weighed(0.6 * fading * fresh, 'fading');
   const near = 0.2 + 0.8 * Math.min(1, p / 0.6);
   const on = place === 'next' ? 0.5 : 1;
-  return weighed(near * on * fresh, place === 'next' ? 'next-number' : never ? 'never-asked' : 'nearly');
+  return weighed(near * on * fresh, place === 'next' ? 'next-number' : never ? 'never-asked' : 'to-learn');
 }
 
 /** What the path has for a child, as far as their support allows; the same from day to day, until something is judged. */

@@ -128,6 +128,7 @@ async function lockSignIn(em: EntityManager, tokenHash: string): Promise<void> {
 const sessionLookup = ({ orm }: Database, now: () => Date): Batched<Asking, SignedIn | null> =>
   new Batched<Asking, SignedIn | null>(
     async (all) => {
+      const at = now();
       const found = await orm.em.fork().execute<(SignedIn & { n: number })[]>(
         `select w.n, i.locked, a.school_id as "schoolId", a.id, a.name, a.email, a.role, o.moving_at is not null as closed,
          a.pin_hash is not null and i.active_at <= ? as left, a.pin_hash is not null and i.active_at < ? as unnoted,
@@ -136,10 +137,10 @@ const sessionLookup = ({ orm }: Database, now: () => Date): Batched<Asking, Sign
        join sign_in i on i.token_hash = w.token and i.expires_at > ? join adult a on a.school_id = i.school_id and a.id = i.adult_id
        join school o on o.id = i.school_id`,
         [
-          openSignInAt(now())[1],
-          new Date(now().getTime() - NOTED_EVERY_MS),
+          openSignInAt(at)[1],
+          new Date(at.getTime() - NOTED_EVERY_MS),
           JSON.stringify(all.map((one, n) => ({ n, ...one }))),
-          now(),
+          at,
         ],
       );
       const byPlace = new Map(found.map(({ n, ...one }) => [n, one]));

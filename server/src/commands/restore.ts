@@ -15,6 +15,7 @@ import {
   type Digest,
 } from '../backup/dump';
 import { ALSO_CLOSED } from '../db/closed';
+import { anySchool } from '../db/demoSchool';
 import { ENTITIES } from '../db/entities';
 import { connect, MIGRATION_NAMES, openDatabase } from '../db/orm';
 import { unworkable } from '../db/workable';
@@ -92,17 +93,25 @@ async function eraseSince(): Promise<string> {
     if (file !== null) await keepErased(restored.em.fork(), file);
     if (known === null && kept === null)
       return 'What was deleted after this backup was made is not known here: delete it again.';
-    return gone > 0 ? `${gone} children, adults and imports that were deleted since are deleted here too.` : '';
+    const leaderless = await restored.em
+      .fork()
+      .execute<{ id: string; name: string }[]>(
+        `select id, name from school s where not exists (select 1 from adult a where a.school_id = s.id and a.role = 'lead')`,
+      );
+    return [
+      ...(gone > 0 ? [`${gone} children, adults and imports that were deleted since are deleted here too.`] : []),
+      ...leaderless.map(({ id, name }) => `${name} has no lead now: ./vane school invite ${id} makes a link for one.`),
+    ].join(' ');
   } finally {
     await restored.close();
     await present.close();
   }
 }
 
-/** What the database that is replaced remembers; null = it is from before there was a list, or empty. */
+/** What the database that is replaced remembers; null = nothing, as it is from before there was a list, or new and of no school. */
 async function presentList(em: EntityManager): Promise<ErasedId[] | null> {
   const [table] = await em.execute<{ there: boolean }[]>(`select to_regclass('public.erased') is not null as there`);
-  return table?.there ? erasedIn(em) : null;
+  return table?.there && (await anySchool(em)) ? erasedIn(em) : null;
 }
 
 /** The name under which the present database is kept: one that no earlier one has. */

@@ -36,7 +36,7 @@ const WRITTEN: Record<string, string> = {
   Migration0018Service: 'a3a97dbbb3ba20c0',
   Migration0019OneDatabase: '396982201074cd1b',
   Migration0020OneClass: '3c3eb661d7af4d4c',
-  Migration0021OneRule: '392eb55d1ac72eb5',
+  Migration0021OneRule: 'c7a7262838aaddab',
 };
 
 describe('migrations', () => {

@@ -5,7 +5,7 @@ import { v7 } from 'uuid';
 import { audit } from '../request/audit';
 import type { Env } from '../request/context';
 import { eraseChild } from '../classes/children';
-import { Import } from '../db/entities';
+import { Erased, Import } from '../db/entities';
 import { RequestProblem } from '../problems/problem';
 
 type Adult = Env['Variables']['adult'];
@@ -139,7 +139,11 @@ export async function takeBack(
       by,
     );
     // What is left of it can still be taken back, by a lead.
-    if (moved.length === 0) await tx.nativeDelete(Import, { schoolId, id });
+    if (moved.length === 0) {
+      await tx.nativeDelete(Import, { schoolId, id });
+      // Not whenever such a row goes: with a class that is empty by now go rows whose answers went along with its children.
+      await tx.insert(Erased, { schoolId, what: 'import', id, at: now });
+    }
     await audit(tx, adult, now, 'import taken back', `${found.added} of ${found.what}`);
     const kept = children.filter(({ more }) => more).map(({ nickname }) => nickname);
     return {

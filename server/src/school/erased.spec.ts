@@ -77,6 +77,30 @@ describe('the list', () => {
     expect(await remembered()).toEqual([]);
   });
 
+  it('says nothing of an import that goes with its empty class: its answers went along with their child', async () => {
+    await answers('Odo', 'r1');
+    const csv = await (await lead.get(`${made.path}/responses.csv`)).text();
+    const more = csv.replace(/^r1,/m, 'r9,').replaceAll(SITTING.id, 'of-the-file');
+    const taken = await lead.send('POST', `${made.path}/import?write=yes`, more, { 'content-type': 'text/csv' });
+    const { imported } = (await taken.json()) as ImportResult;
+    const { id: to } = (await (await lead.send('POST', '/api/school/classes', { name: 'Tern' })).json()) as {
+      id: string;
+    };
+    for (const child of made.children.keys())
+      await lead.send('PUT', `${made.path}/children/${idOf(child)}`, { classId: to });
+    expect((await lead.send('DELETE', `/api/school/classes/${made.classId}`, {})).status).toBeLessThan(300);
+    expect(await remembered()).toEqual([]);
+    expect(await em().execute('select id from response order by id')).toEqual([{ id: 'r1' }, { id: 'r9' }]);
+    // Taken back on purpose it is remembered.
+    const again = csv.replace(/^r1,/m, 'r8,').replaceAll(SITTING.id, 'of-another');
+    const path = `/api/classes/${to}`;
+    const second = await lead.send('POST', `${path}/import?write=yes`, again, { 'content-type': 'text/csv' });
+    const { imported: other } = (await second.json()) as ImportResult;
+    await lead.send('DELETE', `${path}/imports/${other?.id}`, {});
+    expect(await remembered()).toEqual([`import ${other?.id}`]);
+    expect(imported?.id).not.toBe(other?.id);
+  });
+
   it('stands in a file too, which outlives the database and loses nothing to an empty one', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'vane-erased-'));
     const file = join(folder, 'erased.csv');

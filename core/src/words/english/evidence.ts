@@ -187,11 +187,11 @@ export function askedIn({ answers, right, aids, helps }: Asked, routine: string)
   return [`${what}: ${sum}`, ...help].join(', ');
 }
 
-/** What a week's end read of one fact. */
+/** How one fact stood when a week ended. */
 export const readAtWeekEnd = ({ fact: text, from, to }: ReadThen): string =>
   from === null
-    ? `End of the week: ${fact(text)} reads “${readings[to]}”`
-    : `End of the week: ${fact(text)} reads “${readings[to]}”, before that “${readings[from]}”`;
+    ? `End of the week: ${fact(text)} – ${readings[to]}`
+    : `End of the week: ${fact(text)} – ${readings[to]} (before: ${readings[from]})`;
 
 /** What it means that a session changed no reading. */
 export function nothingMoved({ judged, wrong, helped }: SessionSum): string {

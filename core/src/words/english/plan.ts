@@ -83,12 +83,12 @@ const STANDS: readonly (readonly [Standing, string])[] = [
 function because({ need, behind }: ChildNeed): string[] {
   if (need.need !== 'undoing' || !behind) return [];
   const whole = inLetters(need.whole);
-  if (behind.asked === 0) return [`taking ${whole} apart comes before that of a larger number`];
+  if (behind.asked === 0) return [`take away and missing part of ${whole} come before those of a larger number`];
   const sums =
     behind.known === behind.asked
       ? `the sums of ${whole} are known`
       : `${behind.known} of ${behind.asked} sums of ${whole} are known`;
-  return [`${sums}, taking it apart comes next`];
+  return [`${sums}, now take away and missing part`];
 }
 
 /** Why a child is in a session: "nearly known: 2 + 6 and 6 − 3; last asked nine days ago". Every word is how the fact stands (`standingOf`). */

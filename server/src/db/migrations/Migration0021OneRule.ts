@@ -3,7 +3,7 @@ import { Migration } from '@mikro-orm/migrations';
 /** The demo's school: what is deleted there comes back with it. */
 const DEMO_SCHOOL_ID = '0197a000-0000-7000-8000-000000000001';
 /** What is remembered when it is deleted, and by which of its columns its school is known. */
-const REMEMBERED = { school: 'id', adult: 'school_id', child: 'school_id', import: 'school_id' };
+const REMEMBERED = { school: 'id', adult: 'school_id', child: 'school_id' };
 
 /**
  * Who may work with which class stands in one view, which everything asks. Ids of what was erased stay, so that neither a backup nor a device brings it back; what comes again on purpose is

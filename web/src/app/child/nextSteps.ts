@@ -31,7 +31,10 @@ import { words } from '../language/words';
             </li>
           }
         </ul>
-        <p i18n class="faint key">As sums, both ways round: ✓ known, ↗ nearly known, · not known yet, ? not asked</p>
+        <p i18n class="faint key">
+          As sums, both ways round: ✓&nbsp;known, ↗&nbsp;nearly&nbsp;known, ·&nbsp;not&nbsp;known&nbsp;yet,
+          ?&nbsp;not&nbsp;asked
+        </p>
       }
     </section>
     <section aria-labelledby="next-title">

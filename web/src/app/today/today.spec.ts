@@ -8,7 +8,7 @@ const fact = (text: string, role: ProposedFact['role'], word?: Reading['reading'
   fact: text,
   step: 'pairs',
   whole: 6,
-  why: 'nearly',
+  why: 'to-learn',
   form: 'symbols' as const,
   role,
   pAutomatic: 0.4,
@@ -81,7 +81,7 @@ describe('the plan in words', () => {
     expect(words.plan.reason({ ...child('odo'), daysSince: null, need: { need: 'begin' } })).toContain('five frame');
     const undoing = { ...child('odo', [fact('6-2', 'need')]), need: { need: 'undoing', whole: 6 } as const };
     expect(words.plan.reason({ ...undoing, behind: { asked: 5, known: 5 } })).toContain(
-      'the sums of six are known, taking it apart comes next; not asked yet: 6',
+      'the sums of six are known, now take away and missing part; not asked yet: 6',
     );
     expect(words.plan.reason({ ...undoing, behind: { asked: 5, known: 4 } })).toContain('4 of 5 sums of six are known');
   });

@@ -53,25 +53,16 @@ describe('the machine of a sitting', () => {
   });
 
   it('goes back to the answer before, and enters it anew without its time', () => {
-    const back = played(
-      wish(),
+    const once: Gesture[] = [
       { type: 'ready' },
       { type: 'go-on', at: 0 },
       said('4'),
       { type: 'next' },
       { type: 'undo' },
-    );
+    ];
+    const back = played(wish(), ...once);
     expect([back.state.moment, back.state.given, back.state.line.index]).toEqual(['answered', '4', 0]);
-    const anew = played(
-      wish(),
-      { type: 'ready' },
-      { type: 'go-on', at: 0 },
-      said('4'),
-      { type: 'next' },
-      { type: 'undo' },
-      { type: 'undo' },
-      { type: 'answer', given: '3', at: 0 },
-    );
+    const anew = played(wish(), ...once, { type: 'undo' }, { type: 'answer', given: '3', at: 0 });
     expect(anew.state.row).toMatchObject({ response_id: 'r6', given: '3', outcome: 'correct', flags: ['remarked'] });
     expect(anew.state.open.map((row) => [row.given, row.void])).toEqual([
       ['3', ''],
