@@ -63,7 +63,7 @@ function asAsked(text: string): string {
         @for (one of found(); track one.words) {
           <mat-option [value]="one.words">{{ one.words }}</mat-option>
         } @empty {
-          <mat-option i18n disabled class="none"
+          <mat-option i18n disabled class="nothing-found"
             >Nothing like that has been asked. Try 2 + 3, pairs of six, seeing 8, take away or everything about
             7.</mat-option
           >
