@@ -12,6 +12,8 @@ export interface Timed {
   /** What it went through beside the child (`sourceOf`), and by how much later than others that makes the hand time (logarithm). The latter is changed by the caller between fits. */
   readonly source: string;
   shift: number;
+  /** Its sitting's place among the child's, the oldest first. */
+  readonly sitting: number;
   /** Steps to count, and weight of each strategy before the time is looked at, in the order of STRATEGIES. Changed by the caller between fits. */
   steps: CountingSteps;
   weights: readonly [number, number, number, number];
@@ -87,12 +89,29 @@ function scaled(times: ChildTimes, which: AnswerMode | Fitted, factor: number): 
   return { ...times, hand: { ...times.hand, [which]: times.hand[which]! * factor } };
 }
 
-function explained(t: Timed, times: StrategyTimes): number {
-  if (t.what === 'copy') return Math.log(times.match(t.seconds));
-  if (t.what === 'count') return Math.log(times.counting(t.seconds, t.steps.all));
-  const [r, d, c, g] = times.densities(t.seconds, t.steps);
-  const [wr, wd, wc, wg] = t.weights;
-  return Math.log(r * wr + d * wd + c * wc + g * wg);
+/** Log-density of an answer's time: of a fact, under its strategy weights. @param logSeconds of its time */
+export function explained(t: Timed, times: StrategyTimes, logSeconds = Math.log(t.seconds)): number {
+  if (t.what === 'copy') return Math.log(times.match(t.seconds, logSeconds));
+  if (t.what === 'count') return Math.log(times.counting(t.seconds, t.steps.all, logSeconds));
+  return Math.log(times.mixture(t.seconds, t.steps, t.weights, logSeconds));
+}
+
+/** How probable times are, given the answers (logarithm, up to a constant). */
+export function logPosterior(timed: readonly Timed[], times: ChildTimes, shared: SharedTimes): number {
+  return scoring(timed, shared)(times);
+}
+
+/** The same as a function of the times, for the answers sorted once by what they went through. */
+function scoring(timed: readonly Timed[], shared: SharedTimes): (times: ChildTimes) => number {
+  const alike = [...grouped(timed, ({ source, shift }) => `${source} ${shift}`).values()];
+  return (times) => {
+    let sum = logPrior(times, shared);
+    for (const own of alike) {
+      const densities = new StrategyTimes(times, own[0]!.mode, own[0]!.shift);
+      for (const t of own) sum += explained(t, densities);
+    }
+    return sum;
+  };
 }
 
 /**
@@ -101,15 +120,7 @@ function explained(t: Timed, times: StrategyTimes): number {
  */
 export function fitTimes(timed: readonly Timed[], start: ChildTimes, shared: SharedTimes, rounds: number): ChildTimes {
   const modes = modesIn(timed);
-  const bySource = [...grouped(timed, ({ source }) => source).values()];
-  const score = (times: ChildTimes): number => {
-    let sum = logPrior(times, shared);
-    for (const own of bySource) {
-      const densities = new StrategyTimes(times, own[0]!.mode, own[0]!.shift);
-      for (const t of own) sum += explained(t, densities);
-    }
-    return sum;
-  };
+  const score = scoring(timed, shared);
   const missing = modes.filter((mode) => start.hand[mode] === undefined);
   let best: ChildTimes =
     missing.length === 0 ? start : { ...start, hand: { ...startTimes(timed, shared).hand, ...start.hand } };

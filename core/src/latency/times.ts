@@ -1,6 +1,6 @@
 import type { CountingSteps } from '../facts/counting';
 import type { AnswerMode } from '../record/response';
-import { densityAtLog, fentonWilkinson, momentsOf, sumOf, type LogNormal, type Moments } from '../statistics/logNormal';
+import { fentonWilkinson, momentsOf, sumOf, type Moments } from '../statistics/logNormal';
 
 /**
  * One child's times, in seconds (docs/model.md, "Time"). Medians of log-normal parts:
@@ -94,100 +94,134 @@ export function strategyTime(
   return strategy === 'retrieve' ? known : sumOf(known, momentsOf(DERIVE.median, DERIVE.sigma));
 }
 
-/** A time with its lapsed twin: the same strategy, begun after looking away. */
-interface WithLapse {
-  readonly usual: LogNormal;
-  readonly lapsed: LogNormal;
+/** exp(−z²/2) at z = i / BELL_STEPS, for every density that is asked for: thousands a child. */
+const BELL_STEPS = 256;
+const BELL = Float64Array.from({ length: 8 * BELL_STEPS + 2 }, (_, i) => Math.exp(-0.5 * (i / BELL_STEPS) ** 2));
+
+/** exp(−z²/2), straight between the points of the table: right to 2e-6. */
+function bell(z: number): number {
+  const at = Math.abs(z) * BELL_STEPS;
+  if (at >= 8 * BELL_STEPS) return 0;
+  const i = at | 0;
+  return BELL[i]! + (at - i) * (BELL[i + 1]! - BELL[i]!);
+}
+
+const ROOT_TWO_PI = Math.sqrt(2 * Math.PI);
+
+/** A log-normal time with its lapsed twin: the same strategy, begun after looking away. Density at t: (height · bell((ln t − mu) / sigma) + the twin's) / t + FLOOR. */
+class Lapsing {
+  readonly #mu: number;
+  readonly #perSigma: number;
+  readonly #height: number;
+  readonly #lapsedMu: number;
+  readonly #lapsedPerSigma: number;
+  readonly #lapsedHeight: number;
+
+  constructor({ mean, variance }: Moments, { lapseRate, lapseSeconds }: ChildTimes) {
+    const usual = fentonWilkinson({ mean, variance });
+    const lapsed = fentonWilkinson({
+      mean: mean + lapseSeconds,
+      variance: variance + (LAPSE_SPREAD * lapseSeconds) ** 2,
+    });
+    this.#mu = usual.mu;
+    this.#perSigma = 1 / usual.sigma;
+    this.#height = (1 - lapseRate) / (usual.sigma * ROOT_TWO_PI);
+    this.#lapsedMu = lapsed.mu;
+    this.#lapsedPerSigma = 1 / lapsed.sigma;
+    this.#lapsedHeight = lapseRate / (lapsed.sigma * ROOT_TWO_PI);
+  }
+
+  #lapsed(logSeconds: number): number {
+    return this.#lapsedHeight * bell((logSeconds - this.#lapsedMu) * this.#lapsedPerSigma);
+  }
+  /** Density per second. @param logSeconds logarithm of `seconds` */
+  density(seconds: number, logSeconds: number): number {
+    const usual = this.#height * bell((logSeconds - this.#mu) * this.#perSigma);
+    return (usual + this.#lapsed(logSeconds)) / seconds + FLOOR;
+  }
+  /** What part of that density is the lapsed twin's. */
+  lapsedPart(seconds: number, logSeconds: number, density: number): number {
+    return this.#lapsed(logSeconds) / seconds / density;
+  }
 }
 
 /** Densities of answering at a time, by strategy: made once for a child, mode and shift of the hand time (logarithm), and asked for every answer. */
 export class StrategyTimes {
-  readonly #retrieve: WithLapse;
-  readonly #derive: WithLapse;
-  readonly #guess: WithLapse;
-  readonly #match: WithLapse;
-  readonly #counts = new Map<number, WithLapse>();
+  readonly #retrieve: Lapsing;
+  readonly #derive: Lapsing;
+  readonly #guess: Lapsing;
+  readonly #match: Lapsing;
+  readonly #counts: Lapsing[] = [];
 
   constructor(
     private readonly times: ChildTimes,
     private readonly mode: AnswerMode,
     private readonly shift = 0,
   ) {
-    this.#retrieve = this.#withLapse(strategyTime(times, mode, 'retrieve', shift));
-    this.#derive = this.#withLapse(strategyTime(times, mode, 'derive', shift));
-    this.#guess = this.#withLapse(strategyTime(times, mode, 'guess', shift));
-    this.#match = this.#withLapse(matchTime(times, mode, shift));
+    this.#retrieve = new Lapsing(strategyTime(times, mode, 'retrieve', shift), times);
+    this.#derive = new Lapsing(strategyTime(times, mode, 'derive', shift), times);
+    this.#guess = new Lapsing(strategyTime(times, mode, 'guess', shift), times);
+    this.#match = new Lapsing(matchTime(times, mode, shift), times);
   }
 
-  #withLapse(moments: Moments): WithLapse {
-    const away = this.times.lapseSeconds;
-    return {
-      usual: fentonWilkinson(moments),
-      lapsed: fentonWilkinson({ mean: moments.mean + away, variance: moments.variance + (LAPSE_SPREAD * away) ** 2 }),
-    };
-  }
-  #density(time: WithLapse, logSeconds: number): number {
-    const { lapseRate } = this.times;
-    return (
-      (1 - lapseRate) * densityAtLog(time.usual, logSeconds) + lapseRate * densityAtLog(time.lapsed, logSeconds) + FLOOR
-    );
-  }
-  #countOf(steps: number): WithLapse {
-    let time = this.#counts.get(steps);
-    if (!time) this.#counts.set(steps, (time = this.#withLapse(countTime(this.times, this.mode, steps, this.shift))));
-    return time;
+  #countOf(steps: number): Lapsing {
+    return (this.#counts[steps] ??= new Lapsing(countTime(this.times, this.mode, steps, this.shift), this.times));
   }
 
   /** Density per second of a numeral copied in this time. */
-  match(seconds: number): number {
-    return this.#density(this.#match, Math.log(seconds));
+  match(seconds: number, logSeconds = Math.log(seconds)): number {
+    return this.#match.density(seconds, logSeconds);
   }
 
   /** Density per second of counting this many steps in this time. */
-  counting(seconds: number, steps: number): number {
-    return this.#density(this.#countOf(steps), Math.log(seconds));
+  counting(seconds: number, steps: number, logSeconds = Math.log(seconds)): number {
+    return this.#countOf(steps).density(seconds, logSeconds);
   }
 
-  /** Densities per second in the order of STRATEGIES; counting is the mixture of both ways. */
-  densities(seconds: number, steps: CountingSteps): [number, number, number, number] {
-    const at = Math.log(seconds);
-    const on = this.#density(this.#countOf(steps.fromGreater), at);
-    const all = steps.all === steps.fromGreater ? on : this.#density(this.#countOf(steps.all), at);
-    const { countsAll } = this.times;
-    return [
-      this.#density(this.#retrieve, at),
-      this.#density(this.#derive, at),
-      (1 - countsAll) * on + countsAll * all,
-      this.#density(this.#guess, at),
-    ];
+  /** Density per second of an answer whose strategies have these weights, in the order of STRATEGIES; counting is the mixture of both ways. */
+  mixture(
+    seconds: number,
+    steps: CountingSteps,
+    weights: readonly [number, number, number, number],
+    logSeconds = Math.log(seconds),
+  ): number {
+    const on = this.#countOf(steps.fromGreater).density(seconds, logSeconds);
+    const all = steps.all === steps.fromGreater ? on : this.#countOf(steps.all).density(seconds, logSeconds);
+    return (
+      weights[0] * this.#retrieve.density(seconds, logSeconds) +
+      weights[1] * this.#derive.density(seconds, logSeconds) +
+      weights[2] * (on + this.times.countsAll * (all - on)) +
+      weights[3] * this.#guess.density(seconds, logSeconds)
+    );
   }
 
-  /** Density of a time, and what part of it is a lapse, into `out` at `at` and `at` + 4. */
-  #both(time: WithLapse, logSeconds: number, out: Float64Array, at: number): void {
-    const { lapseRate } = this.times;
-    const lapsed = lapseRate * densityAtLog(time.lapsed, logSeconds);
-    const density = (1 - lapseRate) * densityAtLog(time.usual, logSeconds) + lapsed + FLOOR;
-    out[at] = density;
-    out[at + 4] = lapsed / density;
-  }
-
-  /**
-   * Into `out`, by strategy: densities per second as `densities` gives them (0 to 3), and the probability that an answer of this time was begun after looking away (4 to 7); and, if it was
-   * counted, that all was counted (8).
-   */
-  explain(seconds: number, steps: CountingSteps, out: Float64Array): void {
+  /** What a time says of how the answer came about. */
+  explain(seconds: number, steps: CountingSteps): TimeExplained {
     const at = Math.log(seconds);
     const { countsAll } = this.times;
-    this.#both(this.#countOf(steps.all), at, out, 2);
-    const all = countsAll * out[2]!;
-    const allLapsed = out[6]!;
-    if (steps.all !== steps.fromGreater) this.#both(this.#countOf(steps.fromGreater), at, out, 2);
-    const on = (1 - countsAll) * out[2]!;
-    out[8] = all / (on + all);
-    out[6] = (1 - out[8]) * out[6]! + out[8] * allLapsed;
-    out[2] = on + all;
-    this.#both(this.#retrieve, at, out, 0);
-    this.#both(this.#derive, at, out, 1);
-    this.#both(this.#guess, at, out, 3);
+    const part = (time: Lapsing): { density: number; lapse: number } => {
+      const density = time.density(seconds, at);
+      return { density, lapse: time.lapsedPart(seconds, at, density) };
+    };
+    const [retrieve, derive, guess] = [part(this.#retrieve), part(this.#derive), part(this.#guess)];
+    const all = part(this.#countOf(steps.all));
+    const on = steps.all === steps.fromGreater ? all : part(this.#countOf(steps.fromGreater));
+    const counted = (1 - countsAll) * on.density + countsAll * all.density;
+    const countedAll = (countsAll * all.density) / counted;
+    return {
+      densities: [retrieve.density, derive.density, counted, guess.density],
+      lapses: [retrieve.lapse, derive.lapse, on.lapse + countedAll * (all.lapse - on.lapse), guess.lapse],
+      countedAll,
+    };
   }
+}
+
+/** What a time says, by strategy in the order of STRATEGIES. */
+export interface TimeExplained {
+  /** Per second. */
+  readonly densities: readonly [number, number, number, number];
+  /** Probability, given the strategy, that the answer was begun after looking away. */
+  readonly lapses: readonly [number, number, number, number];
+  /** If it was counted, the probability that all was counted. */
+  readonly countedAll: number;
 }

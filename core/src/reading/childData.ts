@@ -2,17 +2,23 @@ import { DAY_MS } from '../time/schoolDay';
 import { parseFact, type Fact } from '../facts/fact';
 import type { Timed } from '../latency/fit';
 import { adultMarks, sourceOf, type AnswerMode, type Response } from '../record/response';
+import { grouped } from '../statistics/grouped';
 import { tally, type Tallies } from '../statistics/tally';
-import { hasTime, type ChildRecord, type FactRecord } from './childRecord';
+import { hasTime, type ChildRecord, type FactRecord, type TimedResponse } from './childRecord';
 import { domainOf, placeFact, type Domain, type PlacedFact } from './features';
 import { untimedLikelihood, type Likelihood } from './likelihood';
 import { NEWEST } from './posterior';
 
 /** Edges of the age blocks, in days: within a block a child's knowledge is taken as constant. */
 export const BLOCK_EDGES = [5, 12, 21, 35] as const;
-const NOT_ASKED: FactRecord = { evidence: [], signs: new Set() };
+/** Shorter than this, a record says nothing of growth in share, days. */
+const LEAST_SPAN_DAYS = 14;
+const NOT_ASKED: FactRecord = { evidence: [], answers: [], signs: new Set() };
 /** Newest timed answers used to fit a child's times: more cost time and add nothing. */
 const NEWEST_TIMED = 180;
+/** The same of copies and of counts: copies are many, and would push out of the fit what tells the pace. */
+const NEWEST_COPIES = 90;
+const NEWEST_COUNTS = 24;
 
 /** One fact of a child with the answers that are evidence, newest first. */
 export interface ChildFact {
@@ -45,10 +51,14 @@ export interface ChildData {
   readonly child: string;
   readonly facts: readonly ChildFact[];
   readonly timed: readonly Timed[];
+  /** All that has a time, not only the newest, by answer mode. */
+  readonly byMode: ReadonlyMap<AnswerMode, readonly Timed[]>;
   readonly copies: Readonly<Partial<Record<AnswerMode, number>>>;
   /** Numerals copied in answers that an adult marks, by adult: how many, and for how many of them another number was marked. */
   readonly markedCopies: Tallies;
   readonly counts: number;
+  /** Age of the oldest judged answer in days, and no less than LEAST_SPAN_DAYS. */
+  readonly spanDays: number;
   /** The child was away for long, and answered before and after. */
   readonly hadBreak: boolean;
 }
@@ -66,6 +76,15 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
     blocks.push({ from, to, ageDays: sum / (to - from), beforeBreak: back !== null && answers[from]!.shownAt < back });
   }
   return blocks;
+}
+
+/** Places of sittings in time, the oldest 0. Answers of which no sitting is known belong together by their day. */
+function sittingsOf(responses: readonly Response[]): (r: Response) => number {
+  const key = (r: Response): string => r.sitting || `${Math.floor(r.shownAt / DAY_MS)}`;
+  const first = new Map<string, number>();
+  for (const r of responses) first.set(key(r), Math.min(first.get(key(r)) ?? Infinity, r.shownAt));
+  const places = new Map([...first].sort((a, b) => a[1] - b[1]).map(([sitting], i) => [sitting, i]));
+  return (r) => places.get(key(r))!;
 }
 
 /**
@@ -90,13 +109,17 @@ export function childData(
     copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
     if (r.markedBy !== '' && adultMarks(r.answerMode)) tally(markedCopies, r.markedBy, Number(r.outcome === 'wrong'));
   }
-  const baseline = measures.slice(-NEWEST_TIMED / 2).map((r): Timed => {
+  const sittingOf = sittingsOf([...measures, ...[...asked.values()].flatMap(({ evidence }) => evidence.slice(-newest))]);
+  const newestOf = (kind: Response['kind'], most: number): TimedResponse[] =>
+    measures.filter((r) => r.kind === kind).slice(-most);
+  const baseline = [...newestOf('match', NEWEST_COPIES), ...newestOf('count', NEWEST_COUNTS)].map((r): Timed => {
     const steps = r.kind === 'count' ? parseFact(r.fact).answer : 0;
     return {
       what: r.kind === 'match' ? 'copy' : 'count',
       mode: r.answerMode,
       seconds: r.responseMs / 1000,
       source: sourceOf(r),
+      sitting: sittingOf(r),
       shift: 0,
       steps: { fromGreater: steps, all: steps },
       weights: [0, 0, 1, 0],
@@ -125,6 +148,7 @@ export function childData(
                 mode: r.answerMode,
                 seconds: r.responseMs / 1000,
                 source: sourceOf(r),
+                sitting: sittingOf(r),
                 shift: 0,
                 steps: { fromGreater: 0, all: 0 },
                 weights: [0.25, 0.25, 0.25, 0.25],
@@ -142,9 +166,14 @@ export function childData(
     child,
     facts,
     timed: [...baseline, ...newestTimed],
+    byMode: grouped(
+      [...baseline, ...facts.flatMap((f) => f.timed.filter((t) => t !== null))],
+      ({ mode }) => mode,
+    ),
     copies,
     markedCopies,
     counts,
+    spanDays: Math.max(LEAST_SPAN_DAYS, ...facts.map(({ ages }) => ages.at(-1) ?? 0)),
     hadBreak: back !== null,
   };
 }

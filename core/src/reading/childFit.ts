@@ -1,12 +1,14 @@
-import { fitTimes, type Timed } from '../latency/fit';
+import { explained, fitTimes, logPosterior, type Timed } from '../latency/fit';
+import { handOffsets, OFFSETS } from '../latency/handChain';
+import { grouped } from '../statistics/grouped';
 import { STRATEGIES, StrategyTimes } from '../latency/times';
 import { tally, type Tallies } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
-import { evidenceOn, FactAccounts, argMax, priorOf, type ChildState, type Domains, type Shape } from './childState';
+import { evidenceOn, FactAccounts, argMax, freshState, priorOf, type ChildState, type Domains, type Shape } from './childState';
 import { CHANGES, type ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
-import { SIGN_NAMES, stepsInView, type Likelihood } from './likelihood';
+import { heededSign, SIGN_NAMES, stepsInView, type Likelihood } from './likelihood';
 import { lateBySource, untimedOf } from './sources';
 import type { FieldPrior, Marginals } from './normalField';
 import { KNOW, Splitting, Z_GRID } from './posterior';
@@ -161,6 +163,30 @@ export const fitFields = (state: ChildState, values: ClassValues, sweeps: number
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
 
+/** How the hand time differed from sitting to sitting, by the times that are known now. */
+function handsOf(data: ChildData, state: ChildState, values: ClassValues): ChildState['hands'] {
+  return new Map(
+    [...data.byMode].map(([mode, timed]) => {
+      const sittings = [...new Set(timed.map(({ sitting }) => sitting))].sort((a, b) => a - b);
+      const place = new Map(sittings.map((sitting, i) => [sitting, i]));
+      const answers = sittings.map(() => 0);
+      for (const { sitting } of timed) answers[place.get(sitting)!]!++;
+      const logs = new Float64Array(sittings.length * OFFSETS.length);
+      for (const own of grouped(timed, ({ source }) => source).values()) {
+        const shift = values.sources[own[0]!.source]?.shift ?? 0;
+        const times = OFFSETS.map((offset) => new StrategyTimes(state.times, mode, shift + offset));
+        for (const t of own) {
+          const at = place.get(t.sitting)! * OFFSETS.length;
+          const logSeconds = Math.log(t.seconds);
+          for (let k = 0; k < times.length; k++) logs[at + k]! += explained(t, times[k]!, logSeconds);
+        }
+      }
+      const offsets = handOffsets(logs, answers);
+      return [mode, new Map(sittings.map((sitting, i) => [sitting, Math.round(offsets[i]! * 20) / 20]))];
+    }),
+  );
+}
+
 /** One round for one child with the class held fixed: times, likelihoods of the answers, field. Changes the state. */
 export function updateChild(
   state: ChildState,
@@ -169,7 +195,8 @@ export function updateChild(
   round: { readonly timeRounds: number; readonly sweeps: number },
 ): void {
   const { pace } = state.times;
-  const setSourceShift = (t: Timed): void => void (t.shift = values.sources[t.source]?.shift ?? 0);
+  const setSourceShift = (t: Timed): void =>
+    void (t.shift = (values.sources[t.source]?.shift ?? 0) + (state.hands.get(t.mode)?.get(t.sitting) ?? 0));
   data.timed.forEach(setSourceShift);
   const untimed = new Map<ChildFact, readonly Likelihood[]>();
   for (const fact of data.facts) {
@@ -195,12 +222,18 @@ export function updateChild(
       });
     });
   }
+  if (process.env['CHAIN'] !== '0') {
+    state.hands = handsOf(data, state, values);
+    data.timed.forEach(setSourceShift);
+    for (const fact of data.facts) fact.timed.forEach((t) => t && setSourceShift(t));
+  }
   if (round.timeRounds > 0) state.times = fitTimes(data.timed, state.times, values.times, round.timeRounds);
 
   const made = new Map<string, StrategyTimes>();
   const timesOf = ({ source, mode, shift }: Timed): StrategyTimes => {
-    let times = made.get(source);
-    if (!times) made.set(source, (times = new StrategyTimes(state.times, mode, shift)));
+    const key = `${source} ${shift}`;
+    let times = made.get(key);
+    if (!times) made.set(key, (times = new StrategyTimes(state.times, mode, shift)));
     return times;
   };
   const sums = {
@@ -214,41 +247,66 @@ export function updateChild(
   };
   const splitting = new Splitting(state.others);
   const accounts = new Map<ChildFact, FactAccounts>();
-  const said = new Float64Array(9);
   for (const fact of data.facts) {
     if (fact.answers.length === 0) continue;
     const answers = fact.answers.map((r, i): Likelihood => {
       const u = untimed.get(fact)![i]!;
       const timed = fact.timed[i];
       if (!timed) return u;
-      const times = timesOf(timed);
-      times.explain(timed.seconds, timed.steps, said);
-      const d = [said[0]!, said[1]!, said[2]!, said[3]!] as const;
+      const { densities: d, lapses, countedAll } = timesOf(timed).explain(timed.seconds, timed.steps);
       const w = timed.weights;
       const total = d[0] * w[0] + d[1] * w[1] + d[2] * w[2] + d[3] * w[3];
       for (let s = 0; s < 4; s++) {
         const share = (d[s]! * w[s]!) / total;
-        sums.lapses += share * said[4 + s]!;
+        sums.lapses += share * lapses[s]!;
         if (s > 0) sums.others[s - 1]! += share;
       }
       sums.answers++;
-      if (r.sign !== null && r.markedBy !== '') {
-        const named = STRATEGIES.indexOf(SIGN_NAMES[r.sign]);
+      const sign = heededSign(r);
+      if (sign !== null && r.markedBy !== '') {
+        const named = STRATEGIES.indexOf(SIGN_NAMES[sign]);
         tally(sums.signs, r.markedBy, (d[named]! * w[named]!) / total);
       }
       if (timed.steps.all > timed.steps.fromGreater) {
         const counted = (d[2] * w[2]) / total;
         sums.counted += counted;
-        sums.countedAll += counted * said[8]!;
+        sums.countedAll += counted * countedAll;
       }
       return [d[0] * u[0], d[1] * u[1], d[2] * u[2], d[3] * u[3]];
     });
-    accounts.set(fact, new FactAccounts(fact, answers, splitting));
+    accounts.set(fact, new FactAccounts(fact, answers, splitting, data.spanDays));
   }
   state.accounts = accounts;
   state.sums = sums;
   settleChild(state, values);
   fitFields(state, values, round.sweeps);
+}
+
+/** Counts from which on a pace is measured: with fewer it is found by trying. */
+const ENOUGH_COUNTS = 3;
+/** Where else a climb begins: with quick counting of everything, and with slow counting on. Pace as a multiple of the usual one, and share that counts all. */
+const OTHER_STARTS = [
+  { pace: 0.5, countsAll: 0.9 },
+  { pace: 1.6, countsAll: 0.1 },
+] as const;
+
+/** A child's state to begin with. Where the pace was never measured, the likeliest of several climbs: quick counting of everything and slow counting on take about as long. */
+export function startedState(data: ChildData, values: ClassValues, scatter?: number): ChildState {
+  const usual = freshState(data, values, scatter);
+  if (data.counts >= ENOUGH_COUNTS || data.timed.length === 0) return usual;
+  const states = [
+    usual,
+    ...OTHER_STARTS.map(({ pace, countsAll }) => {
+      const state = freshState(data, values, scatter);
+      state.times = { ...state.times, pace: pace * state.times.pace, countsAll };
+      return state;
+    }),
+  ];
+  const scores = states.map((state) => {
+    for (let round = 0; round < 2; round++) updateChild(state, data, values, { timeRounds: 4, sweeps: 1 });
+    return logPosterior(data.timed, state.times, values.times);
+  });
+  return states[argMax(scores)]!;
 }
 
 /** The child's own rates, shrunk to the class's (worth a number of pseudo-answers). */

@@ -2,6 +2,7 @@ import { DAY_MS } from '../time/schoolDay';
 import type { Response, Sign } from '../record/response';
 import { grouped } from '../statistics/grouped';
 import { isEvidence, isJudged } from './evidenceOf';
+import { heededSign } from './likelihood';
 
 /** Longest gap between answers that is not a holiday, in days. */
 const LONGEST_BREAK_DAYS = 9;
@@ -13,6 +14,8 @@ export type TimedResponse = Response & { responseMs: number };
 /** The answers to one fact that are evidence, oldest first, and the signs on them. */
 export interface FactRecord {
   readonly evidence: readonly Response[];
+  /** Those of them in which something was answered. */
+  readonly answers: readonly Response[];
   readonly signs: ReadonlySet<Sign>;
 }
 
@@ -29,15 +32,15 @@ export interface ChildRecord {
   readonly back: number | null;
 }
 
-/** False where the time says nothing: building takes as long as putting counters down. */
+/** False where the time says nothing: building takes as long as putting counters down, and who says nothing took none. */
 export const hasTime = (r: Response): r is TimedResponse =>
-  r.answerMode !== 'build' && r.responseMs !== null && r.responseMs >= LEAST_MS;
+  r.answerMode !== 'build' && r.outcome !== 'none' && r.responseMs !== null && r.responseMs >= LEAST_MS;
 
 const order = (a: Response, b: Response): number => a.shownAt - b.shownAt || (a.id < b.id ? -1 : 1);
 
 /** @param responses this child's, in any order; by time is quickest */
 export function childRecord(child: string, responses: readonly Response[]): ChildRecord {
-  const facts = new Map<string, { readonly evidence: Response[]; readonly signs: Set<Sign> }>();
+  const facts = new Map<string, { readonly evidence: Response[]; readonly answers: Response[]; readonly signs: Set<Sign> }>();
   const measures: TimedResponse[] = [];
   let back: number | null = null;
   let before: Response | null = null;
@@ -50,10 +53,12 @@ export function childRecord(child: string, responses: readonly Response[]): Chil
     before = r;
     if (isJudged(r)) {
       let own = facts.get(r.fact);
-      if (!own) facts.set(r.fact, (own = { evidence: [], signs: new Set() }));
+      if (!own) facts.set(r.fact, (own = { evidence: [], answers: [], signs: new Set() }));
       if (!isEvidence(r)) continue;
       own.evidence.push(r);
-      if (r.sign !== null) own.signs.add(r.sign);
+      if (r.outcome !== 'none') own.answers.push(r);
+      const sign = heededSign(r);
+      if (sign !== null) own.signs.add(sign);
     } else if ((r.kind === 'match' || r.kind === 'count') && isEvidence(r) && hasTime(r)) measures.push(r);
   }
   return { child, newestAt: before?.shownAt ?? 0, facts, measures, back };

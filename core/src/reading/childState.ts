@@ -1,5 +1,6 @@
 import { startTimes } from '../latency/fit';
 import type { ChildTimes } from '../latency/times';
+import type { AnswerMode } from '../record/response';
 import type { Tallies } from '../statistics/tally';
 import { BLOCK_EDGES, type ChildData, type ChildFact } from './childData';
 import { CHANGES, FORGETTINGS, roseSince, type ClassValues } from './classValues';
@@ -43,6 +44,7 @@ export class FactAccounts {
     private readonly fact: ChildFact,
     readonly answers: readonly Likelihood[],
     private readonly splitting: Splitting,
+    private readonly spanDays: number,
   ) {
     this.whole = sequenceLikelihood(answers, splitting);
   }
@@ -66,6 +68,12 @@ export class FactAccounts {
       account: flip.account,
       weight: chanceOf(flip, known, new Float64Array(Z_GRID.length)),
     }));
+  }
+  /** The answers under a change of the kind `oftener`. */
+  oftener(then: (ageDays: number, spanDays: number) => number): readonly LikelihoodTerm[] {
+    const { answers, splitting, spanDays } = this;
+    const account = sequenceLikelihood(answers, splitting, answers.length, (i) => then(this.fact.ages[i]!, spanDays));
+    return [{ account, weight: null }];
   }
   /** The same as one likelihood on the grid. That of each day is the same whatever the chance of it. */
   learnedOn(known: Known, scatter: number): Float64Array {
@@ -136,6 +144,8 @@ export interface DomainState {
 /** State of one child during the fit. */
 export interface ChildState {
   times: ChildTimes;
+  /** By answer mode and sitting: by how much the hand time was off the child's own (logarithm). */
+  hands: ReadonlyMap<AnswerMode, ReadonlyMap<number, number>>;
   others: Others;
   shape: Shape;
   /** Logarithm of how likely each growth and forgetting makes the child's answers, for the class; null where they do not speak to it. */
@@ -179,6 +189,7 @@ export function freshState(data: ChildData, values: ClassValues, scatter = argMa
       lapseSeconds: values.lapseSeconds,
       countsAll: values.countsAll,
     },
+    hands: new Map(),
     others: values.others,
     shape: { scatter, change: 0, forgetting: 0 },
     changes: null,
@@ -202,6 +213,7 @@ export function likelihoodTerms(
   if (!own) return NO_ANSWERS;
   const how = CHANGES[change]!;
   if (how.kind === 'learned') return own.learned(how.known);
+  if (how.kind === 'oftener') return own.oftener(how.then);
   const lost = FORGETTINGS[forgetting]!;
   if (how.growth === 0 && lost === 0) return [{ account: own.whole, weight: null }];
   let today = NO_ANSWERS[0]!.account;

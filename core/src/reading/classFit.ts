@@ -1,7 +1,7 @@
 import type { Shared } from '../latency/times';
 import type { ChildData } from './childData';
-import { chooseChange, copied, fitFields, softmax, predictive, updateChild } from './childFit';
-import { freshState, argMax, type ChildState, type DomainState } from './childState';
+import { chooseChange, copied, fitFields, softmax, predictive, startedState, updateChild } from './childFit';
+import { argMax, type ChildState, type DomainState } from './childState';
 import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
@@ -265,7 +265,7 @@ export function fitClass(children: readonly ChildData[]): ClassValues {
   const telling = children.filter((c) => c.facts.reduce((sum, f) => sum + f.answers.length, 0) >= ENOUGH_ANSWERS);
   if (telling.length < ENOUGH_CHILDREN) return CLASS_BEFORE;
   let values = CLASS_BEFORE;
-  const states = telling.map((data) => freshState(data, values, USUAL_SCATTER));
+  const states = telling.map((data) => startedState(data, values, USUAL_SCATTER));
   for (let round = 0; round < ROUNDS; round++) {
     const told = telling.map((data, i) => {
       updateChild(states[i]!, data, values, { timeRounds: round === 0 ? 3 : 1, sweeps: round === 0 ? 2 : 1 });

@@ -42,7 +42,8 @@ const GROWTH_DAYS = 42;
  */
 type KnowledgeChange =
   | { readonly kind: 'grown'; readonly growth: number; readonly plateau: number }
-  | { readonly kind: 'learned'; readonly known: (ageDays: number) => Float64Array };
+  | { readonly kind: 'learned'; readonly known: (ageDays: number) => Float64Array }
+  | { readonly kind: 'oftener'; readonly then: (ageDays: number, spanDays: number) => number };
 
 /** To the half day, each computed when it is first asked for. */
 function learned(known: (ageDays: number, z: number) => number): KnowledgeChange {
@@ -68,6 +69,11 @@ const anywhere = (share: number): KnowledgeChange => learned((age) => 1 - (share
 const byDegrees = (growth: number, plateau = 0): KnowledgeChange => ({ kind: 'grown', growth, plateau });
 /** Days for which nothing has grown, where growth came to an end. */
 const PLATEAU = 18;
+/** What is retrieved today was retrieved less often then: by up to `less` at the beginning of the child's record, until `plateau` (a share of it) before today. */
+const oftener = (less: number, plateau = 0): KnowledgeChange => ({
+  kind: 'oftener',
+  then: (age, span) => 1 - less * Math.min(1, Math.max(0, age / span - plateau) / (1 - plateau)),
+});
 export const CHANGES: readonly KnowledgeChange[] = [
   byDegrees(0),
   byDegrees(1.5),
@@ -79,6 +85,9 @@ export const CHANGES: readonly KnowledgeChange[] = [
   outwards(2),
   outwards(4),
   outwards(4, PLATEAU),
+  oftener(0.3),
+  oftener(0.65),
+  oftener(0.65, 0.33),
 ];
 /** By how much (log-odds) it may have fallen over a holiday. */
 export const FORGETTINGS = [0, 1.5] as const;
@@ -105,7 +114,7 @@ export const CLASS_BEFORE: ClassValues = {
   others: [0.25, 0.6, 0.15],
   // That shares lie around what is expected comes first: ends are to be shown by the answers.
   scatters: [0.1, 0.2, 0.3, 0.1, 0.1, 0.1, 0.1],
-  changes: [0.5, 0.1, ...Array<number>(8).fill(0.05)],
+  changes: [0.5, 0.06, ...Array<number>(11).fill(0.04)],
   forgettings: [0.8, 0.2],
   fields: SCATTERS.map(() => FIELDS_BEFORE),
 };

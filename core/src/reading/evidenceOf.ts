@@ -7,6 +7,9 @@ const HARMLESS: readonly Flag[] = ['dropped-frame', 'slow-handler'];
 export const isEvidence = (r: Response): boolean =>
   r.void === '' && r.aid === 'none' && (r.flags.length === 0 || r.flags.every((flag) => HARMLESS.includes(flag)));
 
+/** True for an answer that is evidence: a child who was asked and said nothing gave none (docs/model.md, "Answer and sign"). */
+export const isAnswer = (r: Response): boolean => r.outcome !== 'none' && isEvidence(r);
+
 const JUDGED: ReadonlySet<Response['kind']> = new Set(['add', 'subtract', 'missing', 'bond', 'show']);
 
 /** True for kinds that ask for a fact that can be known, as against measures of hand and pace and routines that record several facts. */

@@ -1,14 +1,14 @@
-import { tooShortToTell } from '../facts/counting';
 import { halfLifeDays, askedByDay } from './forgetting';
 import type { Response } from '../record/response';
 import { childData, type ChildData, type ChildFact } from './childData';
 import { childRecord, childRecords, type ChildRecord } from './childRecord';
-import { shapeChild, updateChild } from './childFit';
-import { freshState, priorOf, likelihoodTerms, type ChildState } from './childState';
+import { shapeChild, startedState, updateChild } from './childFit';
+import { priorOf, likelihoodTerms, type ChildState } from './childState';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { SIGN_NAMES, type Likelihood } from './likelihood';
-import { averaged, factPosterior, NO_ANSWERS, type FactPosterior } from './posterior';
+import { averaged, factPosterior, NEWEST, NO_ANSWERS, type FactPosterior } from './posterior';
+import { timeTells } from './timeTells';
 import { schoolDays } from '../time/schoolDay';
 import { DEFAULT_READING_SETTINGS, wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
 
@@ -47,15 +47,16 @@ const posteriorsOf = (item: ChildFact, state: ChildState, heard = true) => {
 
 function readingOf(child: string, item: ChildFact, state: ChildState, days: number): Reading {
   const posterior = averaged(posteriorsOf(item, state));
-  const n = item.record.evidence.length;
+  const given = item.record.answers;
+  const n = given.length;
   const judged = {
     pAutomatic: posterior.pAutomatic,
     withoutOwn: () => averaged(posteriorsOf(item, state, false)).pAutomatic,
     shares: posterior.shares,
     answers: n,
     days,
-    wrong: (item.answers.filter((r) => r.outcome !== 'correct').length * n) / Math.max(1, item.answers.length),
-    tooShort: tooShortToTell(item.fact),
+    wrong: (item.answers.filter((r) => r.outcome === 'wrong').length * n) / Math.max(1, item.answers.filter((r) => r.outcome !== 'none').length),
+    timeTells: timeTells(item.fact, given.slice(-NEWEST), state.times),
     signed: Array.from(item.record.signs, (sign) => SIGN_NAMES[sign]),
   };
   return {
@@ -73,9 +74,9 @@ function readingOf(child: string, item: ChildFact, state: ChildState, days: numb
 
 /** A child's times, fields and shapes, fitted with the class held fixed. */
 function settled(data: ChildData, values: ClassValues): ChildState {
-  const state = freshState(data, values);
+  const state = startedState(data, values);
   for (let round = 0; round < ROUNDS; round++) {
-    updateChild(state, data, values, { timeRounds: round === 0 ? 3 : 2, sweeps: 2 });
+    updateChild(state, data, values, { timeRounds: 4, sweeps: 2 });
   }
   shapeChild(state, data, values, 2);
   return state;
@@ -85,7 +86,9 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings)
   const state = settled(data, values);
   const dayOf = schoolDays(settings.timeZone);
   const days = data.facts.map(({ record }) => askedByDay(record.evidence, dayOf));
-  const readings = data.facts.map((item, i) => readingOf(data.child, item, state, days[i]!.length));
+  const readings = data.facts.map((item) =>
+    readingOf(data.child, item, state, new Set(item.record.answers.map((r) => dayOf(r.shownAt))).size),
+  );
   return {
     estimate: {
       child: data.child,

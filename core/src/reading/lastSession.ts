@@ -1,4 +1,4 @@
-import { isEvidence, isJudged } from './evidenceOf';
+import { isAnswer, isJudged } from './evidenceOf';
 import type { Response } from '../record/response';
 
 /** What was answered in a session: answers that were judged, how many of them were wrong, and answers with help. */
@@ -12,7 +12,7 @@ export interface SessionSum {
 export function lastSession(responses: readonly Response[]): SessionSum {
   const last = responses[responses.length - 1]?.sitting;
   const own = responses.filter((r) => r.sitting === last && r.void === '' && isJudged(r));
-  const judged = own.filter(isEvidence);
+  const judged = own.filter(isAnswer);
   return {
     judged: judged.length,
     wrong: judged.filter((r) => r.outcome !== 'correct').length,

@@ -11,6 +11,8 @@ const RETRIEVE_ERROR = 0.03;
 const DERIVE_ERROR = 0.07;
 /** Share of a strategy's errors that are one off: most counting slips are. */
 const ONE_OFF = { retrieve: 0.3, derive: 0.4, count: 0.7 };
+/** Of saying nothing, by strategy: little of the fact, as shyness and noise do it too. */
+const SILENT: Likelihood = [0.6, 0.85, 0.85, 1];
 const GUESSED_EACH = 0.7 / 11;
 const GUESSED_PART_BACK = 0.15;
 /** How an adult marks: how often a sign is the true one, the others sharing the rest, and how often another number is marked than was said. */
@@ -47,7 +49,7 @@ function guessed(given: number, fact: Fact): number {
 
 /** Probability of the answer by strategy; of an answer that was wrong in a way not written down, of being wrong at all. */
 export function answerLikelihood(response: Response, fact: Fact): Likelihood {
-  if (response.outcome === 'none') return [RETRIEVE_ERROR, DERIVE_ERROR, countError(fact), 0.3];
+  if (response.outcome === 'none') return SILENT;
   const number = response.given === '' ? NaN : Number(response.given);
   const known = Number.isInteger(number);
   if (!known && response.outcome === 'wrong')
@@ -60,6 +62,10 @@ export function answerLikelihood(response: Response, fact: Fact): Likelihood {
     guessed(given, fact),
   ];
 }
+
+/** The sign that is believed: that a wrong answer was known says nothing. */
+export const heededSign = ({ sign, outcome }: Response): Sign | null =>
+  sign === 'knew' && outcome !== 'correct' ? null : sign;
 
 /** Weight of the adult's sign by strategy; without a sign all ones. */
 export function signLikelihood(sign: Sign | null, trust = USUAL_MARKING.trust): Likelihood {
@@ -88,7 +94,7 @@ const MARKED_EACH = 0.1;
 export function untimedLikelihood(response: Response, fact: Fact, marking = USUAL_MARKING): Likelihood {
   const slips = adultMarks(response.answerMode) ? marking.slips : 0;
   const answer = answerLikelihood(response, fact);
-  const sign = signLikelihood(response.sign, marking.trust);
+  const sign = signLikelihood(heededSign(response), marking.trust);
   const of = (s: 0 | 1 | 2 | 3): number => ((1 - slips) * answer[s] + slips * MARKED_EACH) * sign[s];
   return [of(0), of(1), of(2), of(3)];
 }

@@ -119,7 +119,7 @@ function risingOf(alpha: number): Float64Array {
 export class Splitting {
   readonly rising: readonly [Float64Array, Float64Array, Float64Array];
   readonly all = risingOf(OTHERS_WEIGHT);
-  constructor(others: Others) {
+  constructor(readonly others: Others) {
     this.rising = [
       risingOf(OTHERS_WEIGHT * others[0]),
       risingOf(OTHERS_WEIGHT * others[1]),
@@ -131,11 +131,13 @@ export class Splitting {
 /**
  * @param answers likelihoods, at most NEWEST; only ratios matter
  * @param learnedAt how many of them, from the first on, were given with today's shares; all when not given
+ * @param retrievedThen by answer: of the times it would be retrieved today, the share in which it was retrieved then
  */
 export function sequenceLikelihood(
   answers: readonly Likelihood[],
   splitting: Splitting,
   learnedAt = answers.length,
+  retrievedThen: (i: number) => number = ALWAYS,
 ): SequenceLikelihood {
   const n = answers.length;
   const c = COEFFICIENTS;
@@ -146,10 +148,12 @@ export function sequenceLikelihood(
   for (let i = 0; i < n; i++) {
     const answer = answers[n - 1 - i]!;
     if (n - 1 - i < learnedAt) retrieved++;
-    addAnswer(c, i, answer, retrieved);
+    addAnswer(c, i, answer, retrieved, retrievedThen(n - 1 - i), splitting.others);
   }
   return contracted(c, n, learnedAt, splitting);
 }
+
+const ALWAYS = (): number => 1;
 
 /** Scratch for the coefficients C[k]: made once, used by one account at a time. */
 const COEFFICIENTS = new Float64Array((NEWEST + 1) ** 3);
@@ -158,9 +162,17 @@ const COEFFICIENTS = new Float64Array((NEWEST + 1) ** 3);
  * One more answer into the coefficients C[k]: in place, from the largest index down, so that each cell still finds the previous step's neighbours. At most `retrieved` of the answers so far, this one
  * included, can have been retrieved. The scale is that of the answer's own likelihood, whatever may have been, so that accounts of the same answers can be compared.
  */
-function addAnswer(c: Float64Array, m: number, answer: Likelihood, retrieved: number): void {
+function addAnswer(
+  c: Float64Array,
+  m: number,
+  answer: Likelihood,
+  retrieved: number,
+  share: number,
+  others: Others,
+): void {
   const top = Math.max(answer[0], answer[1], answer[2], answer[3], Number.MIN_VALUE);
-  const l0 = answer[0] / top;
+  const otherwise = others[0] * answer[1] + others[1] * answer[2] + others[2] * answer[3];
+  const l0 = (share * answer[0] + (1 - share) * otherwise) / top;
   const l1 = answer[1] / top;
   const l2 = answer[2] / top;
   const l3 = answer[3] / top;

@@ -88,13 +88,14 @@ export interface Judged {
   readonly answers: number;
   readonly days: number;
   readonly wrong: number;
-  readonly tooShort: boolean;
+  /** False where time cannot tell counting from knowing (`timeTells`). */
+  readonly timeTells: boolean;
   /** Strategies that adults' signs on the answers name. */
   readonly signed: readonly Strategy[];
 }
 
-/** Fewest answers before a fact may be called counted, worked out or not yet: one answer proves nothing either way. */
-const LEAST_TO_DOUBT = 2;
+/** Fewest answers, on LEAST_DAYS of the school's days, before a fact is called anything by its own answers: one proves nothing either way. */
+const LEAST_FOR_A_WORD = 2;
 
 /**
  * As sure as this, right answers to a fact need be neither as many nor on as many days: what the child answers to facts like it says the same by itself, and they speak for it too. On simulated classes such readings are right more often than those that wait
@@ -125,16 +126,17 @@ export function wordFor(judged: Judged): { reading: ReadingWord; reason: Reason 
   const needsAnswers: Reason = { code: 'needs-answers', more: LEAST_ANSWERS - answers };
   const isEnough = answers >= LEAST_ANSWERS && days >= LEAST_DAYS;
   const sure = isEnough || answers === 0 || wrong > 0 ? null : surely(judged);
-  if (answers < LEAST_TO_DOUBT && sure === null) return waits(needsAnswers);
+  if (sure === null && answers < LEAST_FOR_A_WORD) return waits(needsAnswers);
+  if (sure === null && days < LEAST_DAYS) return waits({ code: 'needs-another-day' });
   if (wrong * 2 > answers) return { reading: 'not yet', reason: { code: 'mostly-wrong' } };
   const rest = STRATEGIES.slice(1).map((strategy, i) => ({ strategy, share: shares[i + 1] ?? 0 }));
   const leader = rest.reduce((a, b) => (b.share > a.share ? b : a));
   /** Where time cannot tell, a sign that names the strategy can. */
-  const isTold = (strategy: Strategy): boolean => !judged.tooShort || judged.signed.includes(strategy);
+  const isTold = (strategy: Strategy): boolean => judged.timeTells || judged.signed.includes(strategy);
   if (pAutomatic <= COUNTS_UP_TO && leader.share > shares[0]) {
     const reason: Reason = { code: 'leads', strategy: leader.strategy };
     if (leader.strategy === 'guess')
-      return answers < LEAST_TO_DOUBT ? waits(needsAnswers) : { reading: 'not yet', reason };
+      return answers < LEAST_FOR_A_WORD ? waits(needsAnswers) : { reading: 'not yet', reason };
     if (isTold(leader.strategy)) return { reading: leader.strategy === 'derive' ? 'works out' : 'counts', reason };
   }
   if (sure === 'known') return { reading: 'knows', reason: { code: 'fits-the-rest' } };
@@ -143,5 +145,5 @@ export function wordFor(judged: Judged): { reading: ReadingWord; reason: Reason 
   const asked: Reason = { code: pAutomatic >= PROBABLY ? 'probably-known' : 'ask-the-child' };
   return pAutomatic >= KNOWS_FROM
     ? { reading: 'knows', reason: isTold('retrieve') ? { code: 'quick-on-days' } : asked }
-    : { reading: 'in between', reason: judged.tooShort ? asked : { code: 'in-between' } };
+    : { reading: 'in between', reason: judged.timeTells ? { code: 'in-between' } : asked };
 }

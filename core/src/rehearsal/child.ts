@@ -1,4 +1,4 @@
-import { isNumberFact, type Fact } from '../facts/fact';
+import { isNumberFact, type Fact, type NumberFact } from '../facts/fact';
 import { gamma, normal, type Random } from '../random/random';
 
 /** Conditions under which a class can be simulated. `mixed` has a little of most: the demo's and Rehearse's. */
@@ -20,6 +20,12 @@ export const CONDITIONS = [
   'several ways',
   'odd children',
   'two adults',
+  'slower half way',
+  'hands that change',
+  'very slow hands',
+  'counting all, no warm-ups',
+  'growing in share',
+  'tiring',
 ] as const;
 export type Condition = (typeof CONDITIONS)[number];
 
@@ -68,6 +74,14 @@ export interface SimulatedChild {
   readonly guesses: number;
   /** Spread of the child's tempo from sitting to sitting, in log units. */
   readonly sway: number;
+  /** By how much slower the last answer of a sitting is than the first, as a share. */
+  readonly tires: number;
+  /** Hand time at a moment (`back`) as a multiple of what it was. */
+  readonly hand: (back: number) => number;
+  /** Share retrieved of a known fact at a moment (`back`) as a share of what it is at the end. */
+  readonly sharedThen: (back: number) => number;
+  /** The share retrieved of a fact at the end, where it does not follow from the numbers above. */
+  readonly shareOf: ((fact: NumberFact) => number) | null;
   readonly adult: SimulatedAdult;
 }
 
@@ -98,7 +112,7 @@ function drawn(draw: () => number): (key: string) => number {
 }
 
 /** What sets the children of some conditions apart from the usual. */
-const UNLIKE: Partial<Record<Condition, (random: Random) => Partial<SimulatedChild>>> = {
+const UNLIKE: Partial<Record<Condition, (random: Random, usual: SimulatedChild) => Partial<SimulatedChild>>> = {
   // Most is learned in the first half of the weeks, then nothing for as long.
   'grows, then stops': (random) => ({
     growth: 1 + 2 * random(),
@@ -117,7 +131,57 @@ const UNLIKE: Partial<Record<Condition, (random: Random) => Partial<SimulatedChi
     adultLag: 0.4 + 0.8 * random(),
   }),
   'odd children': odd,
+  // A new tablet that nobody named: the same way of answering takes everybody longer.
+  'slower half way': (random, { workingNumber }) => ({ hand: (back) => (back > 0.5 ? 1 : 1.7), shareOf: byRank(random, workingNumber) }),
+  'hands that change': (random, { workingNumber }) => ({ hand: changingHand(random), shareOf: byRank(random, workingNumber) }),
+  // One child in four has a hand three times as slow, and fetches as quickly as others.
+  'very slow hands': (random, { workingNumber }) => ({
+    hand: ((slow) => () => (slow ? 3 : 1))(random() < 0.25),
+    shareOf: byRank(random, workingNumber),
+  }),
+  'counting all, no warm-ups': (random, { workingNumber }) => ({
+    ...(random() < 0.4 ? { countsAll: 0.95, paceSeconds: 0.3 + 0.25 * random() } : {}),
+    shareOf: byRank(random, workingNumber),
+  }),
+  'growing in share': (random) => ({ sharedThen: risingShare(random), surest: 0.9 + 0.09 * random() }),
+  tiring: (random, { workingNumber }) => ({ sway: 0.15, tires: 0.2 + 0.3 * random(), shareOf: byRank(random, workingNumber) }),
 };
+
+/**
+ * Knowledge by rank and chance: facts have a difficulty, each with luck of its own; well within a child's reach the share retrieved is anywhere near one, well beyond it near nought, and in a narrow fringe anything at all.
+ */
+function byRank(random: Random, workingNumber: number): (fact: NumberFact) => number {
+  const reach = workingNumber + 0.7 * normal(random);
+  const lag = 2 * random();
+  const luck = drawn(() => normal(random));
+  const chance = drawn(random);
+  return (fact) => {
+    const smaller = Math.min(...fact.parts);
+    const easier = smaller === 0 ? 2.5 : fact.parts[0] === fact.parts[1] ? 1.5 : smaller === 1 ? 1 : 0;
+    const within = reach - fact.whole + easier - (fact.kind === 'add' ? 0 : lag) + 0.9 * luck(fact.text);
+    const u = chance(fact.text);
+    if (Math.abs(within) < 0.6) return u;
+    return within > 0 ? 1 - 0.22 * u ** 2 : 0.45 * u ** 2;
+  };
+}
+
+/** Of three children one has a hand that changes on some day, one a hand that drifts, and one an even one. */
+function changingHand(random: Random): (back: number) => number {
+  const kind = Math.floor(3 * random());
+  const at = 0.2 + 0.6 * random();
+  const by = (random() < 0.5 ? -1 : 1) * (0.35 + 0.35 * random());
+  if (kind === 0) return (back) => (back > at ? 1 : Math.exp(by));
+  return kind === 1 ? (back) => Math.exp(by * (1 - back)) : () => 1;
+}
+
+/** What is known comes more and more often, along a curve that ends when two thirds of the weeks are over. */
+function risingShare(random: Random): (back: number) => number {
+  const less = 0.2 + 0.7 * random();
+  return (back) => {
+    const x = Math.max(0, (back - 1 / 3) / (2 / 3));
+    return 1 - less * x * x * (3 - 2 * x);
+  };
+}
 
 /** Families known though their number is not, and as many missing in what is known. */
 const islands = (random: Random, each: number) =>
@@ -161,9 +225,13 @@ export function makeChild(name: string, condition: Condition, random: Random): S
     surest: 0.97,
     guesses: 0.08,
     sway: 0,
+    tires: 0,
+    hand: () => 1,
+    sharedThen: () => 1,
+    shareOf: null,
     adult: { signs: 0.12, rightly: 0.88, slips: 0 },
   };
-  return { ...usual, ...UNLIKE[condition]?.(random) };
+  return { ...usual, ...UNLIKE[condition]?.(random, usual) };
 }
 
 /** Where in its weeks a child stands: `back` 0 = today, 1 = at their start; `sinceHoliday` in days, null = before it, or there is none; `tempo` as a multiple of the usual time. */
@@ -194,6 +262,11 @@ function depth(child: SimulatedChild, fact: Fact, { back, sinceHoliday }: Moment
 
 /** The true share of answers that a child retrieves at a moment. */
 export function retrieveShare(child: SimulatedChild, fact: Fact, moment: Moment): number {
+  return child.sharedThen(moment.back) * shareAtEnd(child, fact, moment);
+}
+
+function shareAtEnd(child: SimulatedChild, fact: Fact, moment: Moment): number {
+  if (child.shareOf !== null && isNumberFact(fact)) return child.shareOf(fact);
   const d = (depth(child, fact, moment) + 0.5 * child.quirk(fact.text) + 0.1) / (child.fade / STEEP);
   if (d <= -0.6 || moment.back > child.learned(fact.text)) return LEAST;
   return d >= 0.6 ? child.surest : LEAST + ((child.surest - LEAST) * (d + 0.6)) / 1.2;

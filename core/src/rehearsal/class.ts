@@ -138,19 +138,28 @@ const IN_TURN = [
   { markedBy: 'second', device: 'board', lag: 0.9, reach: 1.5, adult: { signs: 0.3, rightly: 0.45, slips: 0.05 } },
 ] as const;
 
+/** The child with a slower hand. */
+const slowedBy = (child: SimulatedChild, factor: number): SimulatedChild =>
+  factor === 1
+    ? child
+    : { ...child, handSeconds: factor * child.handSeconds, handTail: factor * child.handTail };
+
 /** How a child answers at a sitting, and how: where all are alike, as ever. */
 function asIn(
   condition: Condition,
   child: SimulatedChild,
   number: number,
   mode: AnswerMode,
+  back: number,
 ): Pick<SimulatedSitting, 'as' | 'markedBy' | 'device' | 'answerMode'> {
-  if (condition !== 'two adults') return { as: child, markedBy: '', device: '', answerMode: mode };
+  if (condition !== 'two adults')
+    return { as: slowedBy(child, child.hand(back)), markedBy: '', device: '', answerMode: mode };
   const { lag, reach, adult, ...who } = IN_TURN[Math.floor(number / 4) % 2]!;
-  const { handSeconds, handTail } = child;
-  const as = { ...child, adult, adultLag: lag, handSeconds: reach * handSeconds, handTail: reach * handTail };
+  const as = { ...slowedBy(child, reach), adult, adultLag: lag };
   return { ...who, as, answerMode: Math.floor(number / 2) % 2 === 0 ? 'tap' : 'spoken' };
 }
+
+const WITHOUT_WARM_UPS: ReadonlySet<Condition> = new Set(['no warm-ups', 'counting all, no warm-ups']);
 
 /** Sittings of a child of whom there are few answers. */
 const FEW = 3;
@@ -181,6 +190,7 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
     daysOf(index, days, plan).forEach((day, number, own) => {
       const startedAt = day + NINE_MS + index * 90_000;
       const since = (plan.until - day) / DAY_MS;
+      const back = 1 - number / Math.max(1, own.length - 1);
       const sitting: SimulatedSitting = {
         id: plan.makeId(startedAt),
         child: name,
@@ -190,18 +200,22 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
           child,
           number,
           condition === 'several ways' ? SEVERAL[(index + number) % SEVERAL.length]! : spoken ? 'spoken' : 'tap',
+          back,
         ),
         moment: {
-          back: 1 - number / Math.max(1, own.length - 1),
+          back,
           sinceHoliday: condition === 'holiday' && since <= HOLIDAY.endedDaysAgo ? HOLIDAY.endedDaysAgo - since : null,
           tempo: child.sway > 0 ? Math.exp(child.sway * normal(random)) : 1,
         },
       };
       sittings.push(sitting);
-      questions(child, number, condition !== 'no warm-ups', random).forEach((text, i) => {
+      questions(child, number, !WITHOUT_WARM_UPS.has(condition), random).forEach((text, i, all) => {
         const fact = parseFact(text);
         if (fact.kind !== 'match' && fact.kind !== 'count') asked.add(text);
-        responses.push(toResponse(fact, sitting, startedAt + 4_000 + i * 9_000, plan, random));
+        const tired = { ...sitting.moment, tempo: sitting.moment.tempo * (1 + (child.tires * i) / all.length) };
+        responses.push(
+          toResponse(fact, { ...sitting, moment: tired }, startedAt + 4_000 + i * 9_000, plan, random),
+        );
       });
     });
     const end = endOf(condition);

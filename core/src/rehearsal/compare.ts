@@ -52,13 +52,15 @@ export class InformedJudge {
 
   #times({ as, markedBy, device }: SimulatedSitting, fact: Fact, strategy: Strategy, mode: AnswerMode): Float64Array {
     const { fromGreater, all } = countingSteps(fact);
-    const key = `${markedBy} ${device} ${strategy} ${mode} ${strategy === 'count' ? `${fromGreater} ${all}` : ''}`;
+    const key = `${markedBy} ${device} ${as.handSeconds} ${strategy} ${mode} ${strategy === 'count' ? `${fromGreater} ${all}` : ''}`;
     let times = this.#logTimes.get(key);
     if (!times) {
       const random = seeded(key.length * 7919 + fromGreater * 31 + all);
-      const { sway } = as;
+      const { sway, tires } = as;
+      const tempo = (): number =>
+        (sway > 0 ? Math.exp(sway * normal(random)) : 1) * (tires > 0 ? 1 + tires * random() : 1);
       times = Float64Array.from({ length: SAMPLES }, () =>
-        Math.log(answerSeconds(as, fact, strategy, mode, sway > 0 ? Math.exp(sway * normal(random)) : 1, random)),
+        Math.log(answerSeconds(as, fact, strategy, mode, tempo(), random)),
       );
       this.#logTimes.set(key, times);
     }

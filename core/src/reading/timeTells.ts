@@ -1,0 +1,38 @@
+import { countingSteps, tooShortToTell } from '../facts/counting';
+import { isNumberFact, type Fact } from '../facts/fact';
+import { countTime, strategyTime, type ChildTimes } from '../latency/times';
+import type { Response } from '../record/response';
+import { fentonWilkinson, type Moments } from '../statistics/logNormal';
+import { median } from '../statistics/quantile';
+import { hasTime } from './childRecord';
+
+/** As a multiple of the slower of knowing and counting on: a usual time beyond it is neither. */
+const CLEARLY_SLOWER = 1.4;
+/** Right answers that a usual time is taken from, at least. */
+const LEAST_TIMES = 3;
+
+const middle = (time: Moments): number => 1000 * Math.exp(fentonWilkinson(time).mu);
+
+/**
+ * Whether time tells how a fact was answered. Where counting takes a word or less, quick answers may be known or counted on, and time cannot tell; but answers that are clearly slower than both were
+ * counted from one, or worked out.
+ * @param answers to the fact, in any order
+ */
+export function timeTells(fact: Fact, answers: readonly Response[], times: ChildTimes): boolean {
+  if (!tooShortToTell(fact)) return true;
+  // What lies at a glance takes no longer to count all than to count on: slow is not another way.
+  if (!isNumberFact(fact)) return false;
+  const { fromGreater } = countingSteps(fact);
+  const slower = answers
+    .filter(hasTime)
+    .filter(({ outcome }) => outcome === 'correct')
+    .map(
+      ({ answerMode, responseMs }) =>
+        responseMs /
+        Math.max(
+          middle(strategyTime(times, answerMode, 'retrieve')),
+          middle(countTime(times, answerMode, fromGreater)),
+        ),
+    );
+  return slower.length >= LEAST_TIMES && median(slower)! >= CLEARLY_SLOWER;
+}
