@@ -8,6 +8,7 @@ import {
   type ClassValues,
   type HowMeasured,
   type MeasuresLately,
+  MOVED_BY,
   type Moved,
   type Reading,
   type ReadingSettings,
@@ -40,6 +41,8 @@ export const childTimes: z.ZodType<ChildTimes> = z.strictObject({
 export const childEstimate: z.ZodType<ChildEstimate> = z.strictObject({
   child: id,
   times: childTimes,
+  // An older Vane's have none.
+  hands: z.partialRecord(z.enum(ANSWER_MODES), z.record(z.string(), z.number())).default({}),
   copies: z.record(z.string(), count),
   counts: count,
   halfLifeDays: z.number(),
@@ -71,7 +74,12 @@ export const reading: z.ZodType<Reading> = z.strictObject({
   ]),
 });
 
-export const moved: z.ZodType<Moved> = z.strictObject({ fact: id, before: reading.nullable(), after: reading });
+export const moved: z.ZodType<Moved> = z.strictObject({
+  fact: id,
+  before: reading.nullable(),
+  after: reading,
+  by: z.enum(MOVED_BY),
+});
 
 export const sessionSum: z.ZodType<SessionSum> = z.strictObject({ judged: count, wrong: count, helped: count });
 

@@ -14,6 +14,8 @@ export interface Timed {
   shift: number;
   /** Its sitting's place among the child's, the oldest first. */
   readonly sitting: number;
+  /** Where in its sitting it came, 0 = first … 1 = last. */
+  readonly within: number;
   /** Steps to count, and weight of each strategy before the time is looked at, in the order of STRATEGIES. Changed by the caller between fits. */
   steps: CountingSteps;
   weights: readonly [number, number, number, number];

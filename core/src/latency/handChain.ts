@@ -16,7 +16,8 @@ function step(from: Float64Array, out: Float64Array): void {
   let all = 0;
   for (let k = 0; k < K; k++) all += from[k]!;
   for (let k = 0; k < K; k++)
-    out[k] = STAYS * from[k]! + CREEPS * (from[Math.max(0, k - 1)]! + from[Math.min(K - 1, k + 1)]!) + (JUMPS / K) * all;
+    out[k] =
+      STAYS * from[k]! + CREEPS * (from[Math.max(0, k - 1)]! + from[Math.min(K - 1, k + 1)]!) + (JUMPS / K) * all;
 }
 
 /** The log-probabilities of one sitting on the whole grid, by cubic interpolation; the greatest is nought. */

@@ -1,4 +1,5 @@
 import { seeded, normal } from '../random/random';
+import { densityAtLog, fentonWilkinson } from '../statistics/logNormal';
 import { fitTimes, startTimes, type Timed } from './fit';
 import { countTime, handSeconds, matchTime, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
 
@@ -25,31 +26,45 @@ describe('strategy times', () => {
 
   it('finds a quick answer likelier known and a slow one likelier counted', () => {
     const times = new StrategyTimes(TIMES, 'tap');
-    const [knownQuick, , countedQuick] = times.densities(1.7, { fromGreater: 4, all: 9 });
-    const [knownSlow, , countedSlow] = times.densities(5, { fromGreater: 4, all: 9 });
+    const [knownQuick, , countedQuick] = times.explain(1.7, { fromGreater: 4, all: 9 }).densities;
+    const [knownSlow, , countedSlow] = times.explain(5, { fromGreater: 4, all: 9 }).densities;
     expect(knownQuick).toBeGreaterThan(10 * countedQuick);
     expect(countedSlow).toBeGreaterThan(3 * knownSlow);
   });
 
   it('never finds an answer impossible, however long it took', () => {
     for (const seconds of [0.01, 30, 600])
-      for (const d of new StrategyTimes(TIMES, 'tap').densities(seconds, { fromGreater: 2, all: 5 }))
+      for (const d of new StrategyTimes(TIMES, 'tap').explain(seconds, { fromGreater: 2, all: 5 }).densities)
         expect(d).toBeGreaterThan(0);
   });
 
   it('knows a lapse by its length, and counting all by its time', () => {
     const times = new StrategyTimes(TIMES, 'tap');
     const steps = { fromGreater: 2, all: 8 };
-    const explain = (seconds: number): Float64Array => {
-      const out = new Float64Array(9);
-      times.explain(seconds, steps, out);
-      return out;
-    };
-    expect(explain(1.7)[4]).toBeLessThan(0.05);
-    expect(explain(9)[4]).toBeGreaterThan(0.9);
-    expect(explain(3.1)[8]).toBeLessThan(0.05);
-    expect(explain(7.5)[8]).toBeGreaterThan(0.8);
-    times.densities(4, steps).forEach((density, s) => expect(explain(4)[s]).toBeCloseTo(density, 12));
+    const explain = (seconds: number) => times.explain(seconds, steps);
+    expect(explain(1.7).lapses[0]).toBeLessThan(0.05);
+    expect(explain(9).lapses[0]).toBeGreaterThan(0.9);
+    expect(explain(3.1).countedAll).toBeLessThan(0.05);
+    expect(explain(7.5).countedAll).toBeGreaterThan(0.8);
+  });
+
+  it('mixes the densities of the strategies by their weights', () => {
+    const times = new StrategyTimes(TIMES, 'tap');
+    const steps = { fromGreater: 2, all: 8 };
+    const { densities } = times.explain(4, steps);
+    const weights = [0.4, 0.3, 0.2, 0.1] as const;
+    const mixed = densities.reduce((sum, density, s) => sum + density * weights[s]!, 0);
+    expect(times.mixture(4, steps, weights)).toBeCloseTo(mixed, 12);
+  });
+
+  it('has densities that are those of log-normal times to five places', () => {
+    const { mu, sigma } = fentonWilkinson(strategyTime(TIMES, 'tap', 'retrieve'));
+    const sure = new StrategyTimes({ ...TIMES, lapseRate: 0 }, 'tap');
+    for (const seconds of [0.6, 1.1, 1.9, 3.4, 8])
+      expect(sure.explain(seconds, { fromGreater: 2, all: 5 }).densities[0]).toBeCloseTo(
+        densityAtLog({ mu, sigma }, Math.log(seconds)) + 1e-5,
+        5,
+      );
   });
 
   it('takes the hand of the way of answering, in every strategy', () => {
@@ -91,16 +106,14 @@ describe('strategy times', () => {
 
   it('tells a lapse in a counted answer by both ways of counting, each as likely as its time makes it', () => {
     const times = new StrategyTimes(TIMES, 'tap');
-    const explain = (fromGreater: number, all: number): Float64Array => {
-      const out = new Float64Array(9);
-      times.explain(6.5, { fromGreater, all }, out);
-      return out;
-    };
+    const explain = (fromGreater: number, all: number) => times.explain(6.5, { fromGreater, all });
     const [on, all, both] = [explain(2, 2), explain(8, 8), explain(2, 8)];
-    expect(both[6]).toBeCloseTo((1 - both[8]!) * on[6]! + both[8]! * all[6]!, 12);
-    expect(both[2]).toBeCloseTo(0.7 * on[2]! + 0.3 * all[2]!, 12);
-    expect(both[8]).toBeCloseTo((0.3 * all[2]!) / both[2]!, 12);
-    expect(on[6]! - all[6]!).toBeGreaterThan(0.1);
+    const lapse = ({ lapses }: ReturnType<typeof explain>): number => lapses[2];
+    const density = ({ densities }: ReturnType<typeof explain>): number => densities[2];
+    expect(lapse(both)).toBeCloseTo((1 - both.countedAll) * lapse(on) + both.countedAll * lapse(all), 12);
+    expect(density(both)).toBeCloseTo(0.7 * density(on) + 0.3 * density(all), 12);
+    expect(both.countedAll).toBeCloseTo((0.3 * density(all)) / density(both), 12);
+    expect(lapse(on) - lapse(all)).toBeGreaterThan(0.1);
   });
 
   it('borrows the hand of another mode, or the prior’s', () => {
@@ -120,6 +133,8 @@ const timed = (
   mode: 'tap',
   seconds,
   source: 'tap',
+  sitting: 0,
+  within: 0.5,
   shift: 0,
   steps: { fromGreater: items, all: items },
   weights,

@@ -3,7 +3,8 @@ import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
 import { childRecord } from './childRecord';
 import { childData, type ChildFact } from './childData';
-import { softmax, shapeChild, updateChild } from './childFit';
+import { shapeChild, updateChild } from './childFit';
+import { softmax } from '../statistics/softmax';
 import { freshState, likelihoodTerms, type ChildState } from './childState';
 import { CLASS_BEFORE, CHANGES, FORGETTINGS, type ClassValues } from './classValues';
 import { judgeChild } from './judgeChild';
@@ -64,7 +65,7 @@ function responsesOf({ days, share }: Course, seed: number): Response[] {
 function shaped(course: Course, seed: number, values: ClassValues = CLASS_BEFORE): ChildState {
   const data = childData(childRecord('c', responsesOf(course, seed)), TODAY, []);
   const state = freshState(data, values);
-  for (let round = 0; round < 2; round++) updateChild(state, data, values, { timeRounds: 3, sweeps: 2 });
+  for (let round = 0; round < 2; round++) updateChild(state, data, values, { hands: true, timeRounds: 3, sweeps: 2 });
   shapeChild(state, data, values, 2);
   return state;
 }

@@ -53,6 +53,8 @@ export interface ChildData {
   readonly timed: readonly Timed[];
   /** All that has a time, not only the newest, by answer mode. */
   readonly byMode: ReadonlyMap<AnswerMode, readonly Timed[]>;
+  /** Names of the sittings (`sittingKey`), the oldest first. */
+  readonly sittings: readonly string[];
   readonly copies: Readonly<Partial<Record<AnswerMode, number>>>;
   /** Numerals copied in answers that an adult marks, by adult: how many, and for how many of them another number was marked. */
   readonly markedCopies: Tallies;
@@ -78,13 +80,31 @@ function blocksOf(answers: readonly Response[], asOf: number, back: number | nul
   return blocks;
 }
 
-/** Places of sittings in time, the oldest 0. Answers of which no sitting is known belong together by their day. */
-function sittingsOf(responses: readonly Response[]): (r: Response) => number {
-  const key = (r: Response): string => r.sitting || `${Math.floor(r.shownAt / DAY_MS)}`;
-  const first = new Map<string, number>();
-  for (const r of responses) first.set(key(r), Math.min(first.get(key(r)) ?? Infinity, r.shownAt));
-  const places = new Map([...first].sort((a, b) => a[1] - b[1]).map(([sitting], i) => [sitting, i]));
-  return (r) => places.get(key(r))!;
+/** Where an answer stands among the child's: the place of its sitting, the oldest 0, and how far into it (0 … 1). */
+type Standing = Pick<Timed, 'sitting' | 'within'>;
+
+/** What names an answer's sitting. Answers of which no sitting is known belong together by their day. */
+export const sittingKey = (r: Response): string => r.sitting || `${Math.floor(r.shownAt / DAY_MS)}`;
+
+function standings(responses: readonly Response[]): {
+  readonly sittings: readonly string[];
+  readonly standingOf: (r: Response) => Standing;
+} {
+  const ends = new Map<string, { first: number; last: number }>();
+  for (const r of responses) {
+    const at = ends.get(sittingKey(r));
+    if (!at) ends.set(sittingKey(r), { first: r.shownAt, last: r.shownAt });
+    else if (r.shownAt < at.first) at.first = r.shownAt;
+    else if (r.shownAt > at.last) at.last = r.shownAt;
+  }
+  const places = new Map(
+    [...ends].sort(([, a], [, b]) => a.first - b.first).map(([sitting, at], place) => [sitting, { ...at, place }]),
+  );
+  const standingOf = (r: Response): Standing => {
+    const { place, first, last } = places.get(sittingKey(r))!;
+    return { sitting: place, within: last > first ? (r.shownAt - first) / (last - first) : 0.5 };
+  };
+  return { sittings: [...places.keys()], standingOf };
 }
 
 /**
@@ -109,7 +129,8 @@ export function childData(
     copies[r.answerMode] = (copies[r.answerMode] ?? 0) + 1;
     if (r.markedBy !== '' && adultMarks(r.answerMode)) tally(markedCopies, r.markedBy, Number(r.outcome === 'wrong'));
   }
-  const sittingOf = sittingsOf([...measures, ...[...asked.values()].flatMap(({ evidence }) => evidence.slice(-newest))]);
+  const used = [...measures, ...[...asked.values()].flatMap(({ evidence }) => evidence.slice(-newest))];
+  const { sittings, standingOf } = standings(used);
   const newestOf = (kind: Response['kind'], most: number): TimedResponse[] =>
     measures.filter((r) => r.kind === kind).slice(-most);
   const baseline = [...newestOf('match', NEWEST_COPIES), ...newestOf('count', NEWEST_COUNTS)].map((r): Timed => {
@@ -119,7 +140,7 @@ export function childData(
       mode: r.answerMode,
       seconds: r.responseMs / 1000,
       source: sourceOf(r),
-      sitting: sittingOf(r),
+      ...standingOf(r),
       shift: 0,
       steps: { fromGreater: steps, all: steps },
       weights: [0, 0, 1, 0],
@@ -148,7 +169,7 @@ export function childData(
                 mode: r.answerMode,
                 seconds: r.responseMs / 1000,
                 source: sourceOf(r),
-                sitting: sittingOf(r),
+                ...standingOf(r),
                 shift: 0,
                 steps: { fromGreater: 0, all: 0 },
                 weights: [0.25, 0.25, 0.25, 0.25],
@@ -166,10 +187,8 @@ export function childData(
     child,
     facts,
     timed: [...baseline, ...newestTimed],
-    byMode: grouped(
-      [...baseline, ...facts.flatMap((f) => f.timed.filter((t) => t !== null))],
-      ({ mode }) => mode,
-    ),
+    byMode: grouped([...baseline, ...facts.flatMap((f) => f.timed.filter((t) => t !== null))], ({ mode }) => mode),
+    sittings,
     copies,
     markedCopies,
     counts,

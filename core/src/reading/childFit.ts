@@ -1,13 +1,22 @@
-import { explained, fitTimes, logPosterior, type Timed } from '../latency/fit';
-import { handOffsets, OFFSETS } from '../latency/handChain';
-import { grouped } from '../statistics/grouped';
+import { fitTimes, logPosterior, type Timed } from '../latency/fit';
+import { softmax } from '../statistics/softmax';
 import { STRATEGIES, StrategyTimes } from '../latency/times';
 import { tally, type Tallies } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
-import { evidenceOn, FactAccounts, argMax, freshState, priorOf, type ChildState, type Domains, type Shape } from './childState';
+import {
+  evidenceOn,
+  FactAccounts,
+  argMax,
+  freshState,
+  priorOf,
+  type ChildState,
+  type Domains,
+  type Shape,
+} from './childState';
 import { CHANGES, type ClassValues } from './classValues';
 import { FEATURES, isStep, type Domain } from './features';
 import { inferField } from './field';
+import { handsOf, shiftOf } from './hands';
 import { heededSign, SIGN_NAMES, stepsInView, type Likelihood } from './likelihood';
 import { lateBySource, untimedOf } from './sources';
 import type { FieldPrior, Marginals } from './normalField';
@@ -48,14 +57,6 @@ export function predictive(domains: Domains): number {
     });
   }
   return sum;
-}
-
-/** Probabilities from logarithms. */
-export function softmax(logs: readonly number[]): number[] {
-  const top = Math.max(...logs);
-  const raw = logs.map((x) => Math.exp(x - top));
-  const total = raw.reduce((sum, x) => sum + x, 0);
-  return raw.map((x) => x / total);
 }
 
 /** Least probability, in the class, of a change or a dispersion that is tried on a child, and on the child, of one that is averaged over. */
@@ -163,44 +164,16 @@ export const fitFields = (state: ChildState, values: ClassValues, sweeps: number
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
 
-/** How the hand time differed from sitting to sitting, by the times that are known now. */
-function handsOf(data: ChildData, state: ChildState, values: ClassValues): ChildState['hands'] {
-  return new Map(
-    [...data.byMode].map(([mode, timed]) => {
-      const sittings = [...new Set(timed.map(({ sitting }) => sitting))].sort((a, b) => a - b);
-      const place = new Map(sittings.map((sitting, i) => [sitting, i]));
-      const answers = sittings.map(() => 0);
-      for (const { sitting } of timed) answers[place.get(sitting)!]!++;
-      const logs = new Float64Array(sittings.length * OFFSETS.length);
-      for (const own of grouped(timed, ({ source }) => source).values()) {
-        const shift = values.sources[own[0]!.source]?.shift ?? 0;
-        const times = OFFSETS.map((offset) => new StrategyTimes(state.times, mode, shift + offset));
-        for (const t of own) {
-          const at = place.get(t.sitting)! * OFFSETS.length;
-          const logSeconds = Math.log(t.seconds);
-          for (let k = 0; k < times.length; k++) logs[at + k]! += explained(t, times[k]!, logSeconds);
-        }
-      }
-      const offsets = handOffsets(logs, answers);
-      return [mode, new Map(sittings.map((sitting, i) => [sitting, Math.round(offsets[i]! * 20) / 20]))];
-    }),
-  );
-}
-
 /** One round for one child with the class held fixed: times, likelihoods of the answers, field. Changes the state. */
 export function updateChild(
   state: ChildState,
   data: ChildData,
   values: ClassValues,
-  round: { readonly timeRounds: number; readonly sweeps: number },
+  round: { readonly hands: boolean; readonly timeRounds: number; readonly sweeps: number },
 ): void {
   const { pace } = state.times;
-  const setSourceShift = (t: Timed): void =>
-    void (t.shift = (values.sources[t.source]?.shift ?? 0) + (state.hands.get(t.mode)?.get(t.sitting) ?? 0));
-  data.timed.forEach(setSourceShift);
   const untimed = new Map<ChildFact, readonly Likelihood[]>();
   for (const fact of data.facts) {
-    fact.timed.forEach((t) => t && setSourceShift(t));
     untimed.set(fact, untimedOf(fact, values));
   }
   for (const domain of DOMAINS) {
@@ -222,11 +195,8 @@ export function updateChild(
       });
     });
   }
-  if (process.env['CHAIN'] !== '0') {
-    state.hands = handsOf(data, state, values);
-    data.timed.forEach(setSourceShift);
-    for (const fact of data.facts) fact.timed.forEach((t) => t && setSourceShift(t));
-  }
+  if (round.hands) state.hands = handsOf(data, state.times, values);
+  for (const timed of data.byMode.values()) for (const t of timed) t.shift = shiftOf(t, state.hands, values);
   if (round.timeRounds > 0) state.times = fitTimes(data.timed, state.times, values.times, round.timeRounds);
 
   const made = new Map<string, StrategyTimes>();
@@ -303,7 +273,7 @@ export function startedState(data: ChildData, values: ClassValues, scatter?: num
     }),
   ];
   const scores = states.map((state) => {
-    for (let round = 0; round < 2; round++) updateChild(state, data, values, { timeRounds: 4, sweeps: 1 });
+    for (let round = 0; round < 2; round++) updateChild(state, data, values, { hands: true, timeRounds: 4, sweeps: 1 });
     return logPosterior(data.timed, state.times, values.times);
   });
   return states[argMax(scores)]!;

@@ -40,7 +40,10 @@ const order = (a: Response, b: Response): number => a.shownAt - b.shownAt || (a.
 
 /** @param responses this child's, in any order; by time is quickest */
 export function childRecord(child: string, responses: readonly Response[]): ChildRecord {
-  const facts = new Map<string, { readonly evidence: Response[]; readonly answers: Response[]; readonly signs: Set<Sign> }>();
+  const facts = new Map<
+    string,
+    { readonly evidence: Response[]; readonly answers: Response[]; readonly signs: Set<Sign> }
+  >();
   const measures: TimedResponse[] = [];
   let back: number | null = null;
   let before: Response | null = null;

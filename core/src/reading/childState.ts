@@ -1,11 +1,11 @@
 import { startTimes } from '../latency/fit';
 import type { ChildTimes } from '../latency/times';
-import type { AnswerMode } from '../record/response';
 import type { Tallies } from '../statistics/tally';
 import { BLOCK_EDGES, type ChildData, type ChildFact } from './childData';
 import { CHANGES, FORGETTINGS, roseSince, type ClassValues } from './classValues';
 import { FEATURES, type Domain } from './features';
 import { gridNormal, type Field } from './field';
+import { EVEN_HANDS, type Hands } from './hands';
 import { noSites, NormalField, type Sites } from './normalField';
 import type { Likelihood } from './likelihood';
 import {
@@ -35,6 +35,7 @@ export class FactAccounts {
   readonly whole: SequenceLikelihood;
   #blocks: readonly SequenceLikelihood[] | null = null;
   #flipped: readonly Flip[] | null = null;
+  readonly #oftener = new Map<unknown, readonly LikelihoodTerm[]>();
   readonly #onGrid: (readonly Float64Array[])[] = [];
   readonly #logs: (readonly Float64Array[])[] = [];
   /** Likelihood on the grid by shape (`evidenceOn`). */
@@ -71,9 +72,13 @@ export class FactAccounts {
   }
   /** The answers under a change of the kind `oftener`. */
   oftener(then: (ageDays: number, spanDays: number) => number): readonly LikelihoodTerm[] {
-    const { answers, splitting, spanDays } = this;
-    const account = sequenceLikelihood(answers, splitting, answers.length, (i) => then(this.fact.ages[i]!, spanDays));
-    return [{ account, weight: null }];
+    let said = this.#oftener.get(then);
+    if (!said) {
+      const { answers, splitting, spanDays } = this;
+      const account = sequenceLikelihood(answers, splitting, answers.length, (i) => then(this.fact.ages[i]!, spanDays));
+      this.#oftener.set(then, (said = [{ account, weight: null }]));
+    }
+    return said;
   }
   /** The same as one likelihood on the grid. That of each day is the same whatever the chance of it. */
   learnedOn(known: Known, scatter: number): Float64Array {
@@ -144,8 +149,7 @@ export interface DomainState {
 /** State of one child during the fit. */
 export interface ChildState {
   times: ChildTimes;
-  /** By answer mode and sitting: by how much the hand time was off the child's own (logarithm). */
-  hands: ReadonlyMap<AnswerMode, ReadonlyMap<number, number>>;
+  hands: Hands;
   others: Others;
   shape: Shape;
   /** Logarithm of how likely each growth and forgetting makes the child's answers, for the class; null where they do not speak to it. */
@@ -189,7 +193,7 @@ export function freshState(data: ChildData, values: ClassValues, scatter = argMa
       lapseSeconds: values.lapseSeconds,
       countsAll: values.countsAll,
     },
-    hands: new Map(),
+    hands: EVEN_HANDS,
     others: values.others,
     shape: { scatter, change: 0, forgetting: 0 },
     changes: null,

@@ -94,9 +94,9 @@ describe('one child in its class', () => {
     const responses = simulated(14).filter((r) => r.child === 'child-3');
     const data = childData(childRecord('child-3', responses), Date.UTC(2026, 5, 10), []);
     const state = freshState(data, CLASS_BEFORE);
-    for (let i = 0; i < 6; i++) updateChild(state, data, CLASS_BEFORE, { timeRounds: 2, sweeps: 4 });
+    for (let i = 0; i < 6; i++) updateChild(state, data, CLASS_BEFORE, { hands: true, timeRounds: 2, sweeps: 4 });
     const before = state.domains.number.field!;
-    updateChild(state, data, CLASS_BEFORE, { timeRounds: 2, sweeps: 4 });
+    updateChild(state, data, CLASS_BEFORE, { hands: true, timeRounds: 2, sweeps: 4 });
     const after = state.domains.number.field!;
     after.cavityMean.forEach((m, f) => expect(Math.abs(m - before.cavityMean[f]!)).toBeLessThan(0.2));
   });

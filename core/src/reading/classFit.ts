@@ -1,10 +1,11 @@
 import type { Shared } from '../latency/times';
 import type { ChildData } from './childData';
-import { chooseChange, copied, fitFields, softmax, predictive, startedState, updateChild } from './childFit';
+import { chooseChange, copied, fitFields, predictive, startedState, updateChild } from './childFit';
 import { argMax, type ChildState, type DomainState } from './childState';
 import { CLASS_BEFORE, FIELDS_BEFORE, type ClassValues, type Fields, type FieldValues } from './classValues';
 import { FEATURES, isStep, type Domain, type Feature } from './features';
 import type { Effects } from './field';
+import { softmax } from '../statistics/softmax';
 import { invert } from '../statistics/choleskyInverse';
 import { adultsOf, sourcesOf } from './sources';
 import type { FieldPrior } from './normalField';
@@ -268,7 +269,11 @@ export function fitClass(children: readonly ChildData[]): ClassValues {
   const states = telling.map((data) => startedState(data, values, USUAL_SCATTER));
   for (let round = 0; round < ROUNDS; round++) {
     const told = telling.map((data, i) => {
-      updateChild(states[i]!, data, values, { timeRounds: round === 0 ? 3 : 1, sweeps: round === 0 ? 2 : 1 });
+      updateChild(states[i]!, data, values, {
+        hands: round % 2 === 0,
+        timeRounds: round === 0 ? 3 : 1,
+        sweeps: round === 0 ? 2 : 1,
+      });
       return fieldStatistics(states[i]!);
     });
     values = classOf(states, telling, told, values);

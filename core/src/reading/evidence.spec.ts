@@ -87,10 +87,14 @@ describe('evidence', () => {
     expect(evidenceAt('3+4', [...answers, signed], estimate())).toMatchObject({
       likeKnowing: 3,
       likeCounting: 2,
-      tooShort: false,
+      timeTells: true,
       signs: { counted: 1, knew: 0 },
     });
-    expect(evidenceAt('6+1', answers, estimate())).toMatchObject({ likeKnowing: 0, likeCounting: 0, tooShort: true });
+    expect(evidenceAt('6+1', answers.slice(0, 3), estimate())).toMatchObject({
+      likeKnowing: 0,
+      likeCounting: 0,
+      timeTells: false,
+    });
   });
 
   it('is shown for the way most answers came in', () => {

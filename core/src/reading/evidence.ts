@@ -1,11 +1,16 @@
-import { countingSteps, tooShortToTell } from '../facts/counting';
+import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
 import { fentonWilkinson } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { countTime, matchTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response, Sign } from '../record/response';
 import { schoolDays } from '../time/schoolDay';
-import { isEvidence } from './evidenceOf';
+import { isAnswer } from './evidenceOf';
+import { hasTime } from './childRecord';
+import { offsetAt } from './hands';
+import { heededSign } from './likelihood';
+import { NEWEST } from './posterior';
+import { timeTells } from './timeTells';
 import type { ChildEstimate } from './reading';
 
 /** A band of time in milliseconds that holds the middle four fifths of answers. */
@@ -26,12 +31,14 @@ export interface Evidence {
   /** Of the right answers with a time, those whose time is nearer to remembering, and those nearer to counting; both 0 where time cannot tell. */
   readonly likeKnowing: number;
   readonly likeCounting: number;
-  /** Counting this fact is over too soon for time to tell. */
-  readonly tooShort: boolean;
+  /** False where counting this fact is over too soon for time to tell, and the answers are not clearly slower than that. */
+  readonly timeTells: boolean;
   /** How many of the judged answers have each sign. */
   readonly signs: Readonly<Record<Sign, number>>;
   /** Where this child's answers fall when there is nothing to work out. */
   readonly handMs: number;
+  /** The same at the newest session in this mode, where the hand has changed since; else null. */
+  readonly handLatelyMs: number | null;
   readonly handBand: Band;
   /** Where answers from memory fall. */
   readonly knownBand: Band;
@@ -61,6 +68,18 @@ function mainMode(responses: readonly Response[]): AnswerMode {
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'tap';
 }
 
+/** From here on a hand has changed (logarithm): by a fifth. */
+const CHANGED_BY = 0.18;
+
+/** By how much the hand was off at the newest answer in a mode; 0 for hardly. */
+function handLately(responses: readonly Response[], mode: AnswerMode, { hands }: ChildEstimate): number {
+  const newest = responses
+    .filter((r) => r.answerMode === mode)
+    .reduce<Response | null>((last, r) => (last === null || r.shownAt > last.shownAt ? r : last), null);
+  const offset = newest === null ? 0 : offsetAt(hands, newest);
+  return Math.abs(offset) >= CHANGED_BY ? offset : 0;
+}
+
 /**
  * The evidence for one fact of one child.
  * @param responses this child's responses to this fact, any number
@@ -73,7 +92,7 @@ export function evidenceFor(
   timeZone: string,
 ): Evidence {
   const fact = parseFact(factText);
-  const judged = responses.filter(isEvidence);
+  const judged = responses.filter(isAnswer);
   const mode = mainMode(judged.length > 0 ? judged : responses);
   const right = judged.filter((r) => r.outcome === 'correct');
   const countsAll = estimate.times.countsAll > 0.5;
@@ -81,24 +100,32 @@ export function evidenceFor(
   const hand = matchTime(estimate.times, mode);
   const known = strategyTime(estimate.times, mode, 'retrieve');
   const countingMs = middle(countTime(estimate.times, mode, steps));
-  const times = right.flatMap((r) => (r.responseMs === null ? [] : [r.responseMs]));
-  const tooShort = tooShortToTell(fact);
-  // Half way between the two by ratio, as times are compared.
-  const border = Math.sqrt(middle(known) * countingMs);
-  const slow = tooShort ? 0 : times.filter((ms) => ms > border).length;
-  const signed = (sign: Sign): number => judged.filter((r) => r.sign === sign).length;
+  const timed = right.filter(hasTime);
+  // By the hand of its own session; half way between the two by ratio, as times are compared.
+  const isSlow = (r: Response & { responseMs: number }): boolean => {
+    const shift = offsetAt(estimate.hands, r);
+    const quick = middle(strategyTime(estimate.times, r.answerMode, 'retrieve', shift));
+    const counted = middle(countTime(estimate.times, r.answerMode, steps, shift));
+    return r.responseMs > Math.sqrt(quick * counted);
+  };
+  const newest = [...judged].sort((a, b) => a.shownAt - b.shownAt).slice(-NEWEST);
+  const tells = timeTells(fact, newest, estimate);
+  const slow = tells ? timed.filter(isSlow).length : 0;
+  const signed = (sign: Sign): number => judged.filter((r) => heededSign(r) === sign).length;
+  const lately = handLately(responses, mode, estimate);
   return {
     fact: factText,
     mode,
     judged: judged.length,
     right: right.length,
     days: new Set(judged.map((r) => schoolDays(timeZone)(r.shownAt))).size,
-    usualMs: median(times),
-    likeKnowing: tooShort ? 0 : times.length - slow,
+    usualMs: median(timed.map((r) => r.responseMs)),
+    likeKnowing: tells ? timed.length - slow : 0,
     likeCounting: slow,
-    tooShort,
+    timeTells: tells,
     signs: { knew: signed('knew'), derived: signed('derived'), counted: signed('counted'), guessed: signed('guessed') },
     handMs: middle(hand),
+    handLatelyMs: lately === 0 ? null : middle(matchTime(estimate.times, mode, lately)),
     handBand: bandOf(hand),
     knownBand: bandOf(known),
     countingMs,

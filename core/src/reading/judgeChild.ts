@@ -4,6 +4,7 @@ import { childData, type ChildData, type ChildFact } from './childData';
 import { childRecord, childRecords, type ChildRecord } from './childRecord';
 import { shapeChild, startedState, updateChild } from './childFit';
 import { priorOf, likelihoodTerms, type ChildState } from './childState';
+import { tellingOffsets } from './hands';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { SIGN_NAMES, type Likelihood } from './likelihood';
@@ -45,7 +46,7 @@ const posteriorsOf = (item: ChildFact, state: ChildState, heard = true) => {
   }));
 };
 
-function readingOf(child: string, item: ChildFact, state: ChildState, days: number): Reading {
+function readingOf(estimate: ChildEstimate, item: ChildFact, state: ChildState, days: number): Reading {
   const posterior = averaged(posteriorsOf(item, state));
   const given = item.record.answers;
   const n = given.length;
@@ -55,12 +56,14 @@ function readingOf(child: string, item: ChildFact, state: ChildState, days: numb
     shares: posterior.shares,
     answers: n,
     days,
-    wrong: (item.answers.filter((r) => r.outcome === 'wrong').length * n) / Math.max(1, item.answers.filter((r) => r.outcome !== 'none').length),
-    timeTells: timeTells(item.fact, given.slice(-NEWEST), state.times),
+    wrong:
+      (item.answers.filter((r) => r.outcome === 'wrong').length * n) /
+      Math.max(1, item.answers.filter((r) => r.outcome !== 'none').length),
+    timeTells: timeTells(item.fact, given.slice(-NEWEST), estimate),
     signed: Array.from(item.record.signs, (sign) => SIGN_NAMES[sign]),
   };
   return {
-    child,
+    child: estimate.child,
     fact: item.fact.text,
     ...wordFor(judged),
     pAutomatic: rounded(posterior.pAutomatic),
@@ -76,7 +79,7 @@ function readingOf(child: string, item: ChildFact, state: ChildState, days: numb
 function settled(data: ChildData, values: ClassValues): ChildState {
   const state = startedState(data, values);
   for (let round = 0; round < ROUNDS; round++) {
-    updateChild(state, data, values, { timeRounds: 4, sweeps: 2 });
+    updateChild(state, data, values, { hands: true, timeRounds: 4, sweeps: 2 });
   }
   shapeChild(state, data, values, 2);
   return state;
@@ -86,19 +89,18 @@ function judged(data: ChildData, values: ClassValues, settings: ReadingSettings)
   const state = settled(data, values);
   const dayOf = schoolDays(settings.timeZone);
   const days = data.facts.map(({ record }) => askedByDay(record.evidence, dayOf));
-  const readings = data.facts.map((item) =>
-    readingOf(data.child, item, state, new Set(item.record.answers.map((r) => dayOf(r.shownAt))).size),
-  );
-  return {
-    estimate: {
-      child: data.child,
-      times: state.times,
-      copies: data.copies,
-      counts: data.counts,
-      halfLifeDays: halfLifeDays(days),
-    },
-    readings,
+  const estimate: ChildEstimate = {
+    child: data.child,
+    times: state.times,
+    hands: tellingOffsets(state.hands, data),
+    copies: data.copies,
+    counts: data.counts,
+    halfLifeDays: halfLifeDays(days),
   };
+  const readings = data.facts.map((item) =>
+    readingOf(estimate, item, state, new Set(item.record.answers.map((r) => dayOf(r.shownAt))).size),
+  );
+  return { estimate, readings };
 }
 
 /** Times of a child who has not answered yet: the class's. */

@@ -1,23 +1,53 @@
-import { isOpen, type Reading } from './reading';
+import { isOpen, type ChildEstimate, type Reading } from './reading';
 
-/** A reading that new answers changed. */
+/** What moved a reading: answers of its own, answers to similar facts, or that the child's hand was found to have changed. */
+export const MOVED_BY = ['answers', 'similar', 'hand'] as const;
+export type MovedBy = (typeof MOVED_BY)[number];
+
+/** A reading that a session changed. */
 export interface Moved {
   readonly fact: string;
   readonly before: Reading | null;
   readonly after: Reading;
+  readonly by: MovedBy;
 }
 
 /** From here on a change of the probability is worth telling. */
-const MOVED_BY = 0.2;
+const WORTH_TELLING = 0.2;
+/** From here on a hand has changed (logarithm). */
+const ANOTHER_HAND = 0.18;
 
-/** Of one child: readings whose word changed, or whose probability moved by a fifth or more, where there are new answers; a first word counts, one that settles nothing does not. */
-export function movedReadings(before: readonly Reading[], after: readonly Reading[]): Moved[] {
-  const earlier = new Map(before.map((r) => [r.fact, r]));
-  return after.flatMap((reading): Moved[] => {
+type Judged = { readonly estimate: Pick<ChildEstimate, 'hands'>; readonly readings: readonly Reading[] } | null;
+
+/** Whether the hand of any session is seen otherwise than before, or was found to be unlike the others. */
+function isHandChanged(before: Judged, after: Judged): boolean {
+  const offsets = (judged: Judged): ReadonlyMap<string, number> =>
+    new Map(
+      Object.entries(judged?.estimate.hands ?? {}).flatMap(([mode, bySitting]) =>
+        Object.entries(bySitting).map(([sitting, offset]): [string, number] => [`${mode} ${sitting}`, offset]),
+      ),
+    );
+  const [was, is] = [offsets(before), offsets(after)];
+  return [...new Set([...was.keys(), ...is.keys()])].some(
+    (at) => Math.abs((is.get(at) ?? 0) - (was.get(at) ?? 0)) >= ANOTHER_HAND,
+  );
+}
+
+/**
+ * Of one child: readings whose word changed, with what changed them; with answers of their own also those whose probability moved by a fifth or more. A first word counts, one that settles nothing does not.
+ * Those with answers of their own come first.
+ */
+export function movedReadings(before: Judged, after: Judged): Moved[] {
+  const earlier = new Map(before?.readings.map((r) => [r.fact, r]));
+  const otherwise: MovedBy = isHandChanged(before, after) ? 'hand' : 'similar';
+  const moved = (after?.readings ?? []).flatMap((reading): Moved[] => {
     const was = earlier.get(reading.fact) ?? null;
-    if (was?.responses === reading.responses) return [];
     if (isOpen(reading.reading) && (was === null || isOpen(was.reading))) return [];
-    const moved = was?.reading !== reading.reading || Math.abs(was.pAutomatic - reading.pAutomatic) >= MOVED_BY;
-    return moved ? [{ fact: reading.fact, before: was, after: reading }] : [];
+    const by = was?.responses === reading.responses ? otherwise : 'answers';
+    const isMoved =
+      was?.reading !== reading.reading ||
+      (by === 'answers' && Math.abs(was.pAutomatic - reading.pAutomatic) >= WORTH_TELLING);
+    return isMoved ? [{ fact: reading.fact, before: was, after: reading, by }] : [];
   });
+  return moved.sort((a, b) => Number(b.by === 'answers') - Number(a.by === 'answers'));
 }

@@ -1,3 +1,4 @@
+import type { HandOffsets } from './hands';
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
 /** Changes whenever the same responses may give another reading: stored with readings, which are made again when it changes. */
@@ -73,6 +74,8 @@ export interface Reading {
 export interface ChildEstimate {
   readonly child: string;
   readonly times: ChildTimes;
+  /** When the hand was not as usual. */
+  readonly hands: HandOffsets;
   readonly copies: Readonly<Partial<Record<string, number>>>;
   readonly counts: number;
   /** Half-life of what the child got right once, days. */

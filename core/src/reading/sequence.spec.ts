@@ -31,7 +31,10 @@ describe('what was done between two readings', () => {
       ['asked', 1],
       ['asked', 0],
     ]);
-    expect(told[0]).toMatchObject({ from: 'counts', to: 'knows' });
+    expect(told[0]).toMatchObject({ from: 'counts', to: 'knows', asked: true });
+    // A week without an answer to it: similar facts moved it.
+    const silent = responses.filter((r) => r.shownAt < at(7).shownAt || r.void !== '');
+    expect(sequenceOf(new Set(['3+4']), silent, weeks, dayOf)[0]).toMatchObject({ to: 'knows', asked: false });
     expect(told[3]).toMatchObject({ answers: 1, aids: ['picture'] });
     expect(told[4]).toMatchObject({ answers: 2, right: 1, helps: ['look-again'] });
   });

@@ -1,3 +1,4 @@
+import { isAnswer } from './evidenceOf';
 import { isOpen, type ReadingWord } from './reading';
 import { endOfWeek, type WeekWords } from './overTime';
 import type { Aid, Help, Response } from '../record/response';
@@ -21,7 +22,11 @@ export type Happening =
       readonly fact: string;
       readonly from: ReadingWord | null;
       readonly to: ReadingWord;
+      /** Whether the fact was answered in that week: else similar facts moved it. */
+      readonly asked: boolean;
     };
+
+const WEEK_DAYS = 7;
 
 /**
  * Sessions and readings of some facts of one child, the newest first.
@@ -47,6 +52,12 @@ export function sequenceOf(
     aids: [...new Set(own.map((r) => r.aid))].filter((aid) => aid !== 'none'),
     helps: [...new Set(own.flatMap((r) => r.help))],
   }));
+  const daysAsked = new Map(
+    [...facts].map((fact) => [
+      fact,
+      responses.filter((r) => r.fact === fact && isAnswer(r)).map((r) => dayOf(r.shownAt)),
+    ]),
+  );
   const last = new Map<string, ReadingWord>();
   const read: Happening[] = [];
   for (const week of [...weeks].sort((a, b) => (a.week < b.week ? -1 : 1)))
@@ -55,7 +66,9 @@ export function sequenceOf(
       const from = last.get(fact) ?? null;
       if (to === undefined || to === from || (from === null && isOpen(to))) continue;
       last.set(fact, to);
-      read.push({ what: 'read', day: endOfWeek(week), fact, from, to });
+      const day = endOfWeek(week);
+      const asked = daysAsked.get(fact)!.some((at) => at <= day && at > day - WEEK_DAYS);
+      read.push({ what: 'read', day, fact, from, to, asked });
     }
   // What a week's end read stands after the sessions of its last day.
   return [...asked, ...read].sort((a, b) => b.day - a.day || (a.what === b.what ? 0 : a.what === 'read' ? -1 : 1));

@@ -1,10 +1,12 @@
 import { countingSteps, tooShortToTell } from '../facts/counting';
 import { isNumberFact, type Fact } from '../facts/fact';
-import { countTime, strategyTime, type ChildTimes } from '../latency/times';
+import { countTime, strategyTime } from '../latency/times';
 import type { Response } from '../record/response';
 import { fentonWilkinson, type Moments } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { hasTime } from './childRecord';
+import { offsetAt } from './hands';
+import type { ChildEstimate } from './reading';
 
 /** As a multiple of the slower of knowing and counting on: a usual time beyond it is neither. */
 const CLEARLY_SLOWER = 1.4;
@@ -18,7 +20,11 @@ const middle = (time: Moments): number => 1000 * Math.exp(fentonWilkinson(time).
  * counted from one, or worked out.
  * @param answers to the fact, in any order
  */
-export function timeTells(fact: Fact, answers: readonly Response[], times: ChildTimes): boolean {
+export function timeTells(
+  fact: Fact,
+  answers: readonly Response[],
+  { times, hands }: Pick<ChildEstimate, 'times' | 'hands'>,
+): boolean {
   if (!tooShortToTell(fact)) return true;
   // What lies at a glance takes no longer to count all than to count on: slow is not another way.
   if (!isNumberFact(fact)) return false;
@@ -26,13 +32,10 @@ export function timeTells(fact: Fact, answers: readonly Response[], times: Child
   const slower = answers
     .filter(hasTime)
     .filter(({ outcome }) => outcome === 'correct')
-    .map(
-      ({ answerMode, responseMs }) =>
-        responseMs /
-        Math.max(
-          middle(strategyTime(times, answerMode, 'retrieve')),
-          middle(countTime(times, answerMode, fromGreater)),
-        ),
-    );
+    .map((r) => {
+      const shift = offsetAt(hands, r);
+      const known = middle(strategyTime(times, r.answerMode, 'retrieve', shift));
+      return r.responseMs / Math.max(known, middle(countTime(times, r.answerMode, fromGreater, shift)));
+    });
   return slower.length >= LEAST_TIMES && median(slower)! >= CLEARLY_SLOWER;
 }

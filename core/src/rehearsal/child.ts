@@ -132,11 +132,20 @@ const UNLIKE: Partial<Record<Condition, (random: Random, usual: SimulatedChild) 
   }),
   'odd children': odd,
   // A new tablet that nobody named: the same way of answering takes everybody longer.
-  'slower half way': (random, { workingNumber }) => ({ hand: (back) => (back > 0.5 ? 1 : 1.7), shareOf: byRank(random, workingNumber) }),
-  'hands that change': (random, { workingNumber }) => ({ hand: changingHand(random), shareOf: byRank(random, workingNumber) }),
+  'slower half way': (random, { workingNumber }) => ({
+    hand: (back) => (back > 0.5 ? 1 : 1.7),
+    shareOf: byRank(random, workingNumber),
+  }),
+  'hands that change': (random, { workingNumber }) => ({
+    hand: changingHand(random),
+    shareOf: byRank(random, workingNumber),
+  }),
   // One child in four has a hand three times as slow, and fetches as quickly as others.
   'very slow hands': (random, { workingNumber }) => ({
-    hand: ((slow) => () => (slow ? 3 : 1))(random() < 0.25),
+    hand: (
+      (slow) => () =>
+        slow ? 3 : 1
+    )(random() < 0.25),
     shareOf: byRank(random, workingNumber),
   }),
   'counting all, no warm-ups': (random, { workingNumber }) => ({
@@ -144,7 +153,11 @@ const UNLIKE: Partial<Record<Condition, (random: Random, usual: SimulatedChild) 
     shareOf: byRank(random, workingNumber),
   }),
   'growing in share': (random) => ({ sharedThen: risingShare(random), surest: 0.9 + 0.09 * random() }),
-  tiring: (random, { workingNumber }) => ({ sway: 0.15, tires: 0.2 + 0.3 * random(), shareOf: byRank(random, workingNumber) }),
+  tiring: (random, { workingNumber }) => ({
+    sway: 0.15,
+    tires: 0.2 + 0.3 * random(),
+    shareOf: byRank(random, workingNumber),
+  }),
 };
 
 /**

@@ -140,9 +140,7 @@ const IN_TURN = [
 
 /** The child with a slower hand. */
 const slowedBy = (child: SimulatedChild, factor: number): SimulatedChild =>
-  factor === 1
-    ? child
-    : { ...child, handSeconds: factor * child.handSeconds, handTail: factor * child.handTail };
+  factor === 1 ? child : { ...child, handSeconds: factor * child.handSeconds, handTail: factor * child.handTail };
 
 /** How a child answers at a sitting, and how: where all are alike, as ever. */
 function asIn(
@@ -213,9 +211,7 @@ export function simulateClass(plan: ClassPlan): SimulatedClass {
         const fact = parseFact(text);
         if (fact.kind !== 'match' && fact.kind !== 'count') asked.add(text);
         const tired = { ...sitting.moment, tempo: sitting.moment.tempo * (1 + (child.tires * i) / all.length) };
-        responses.push(
-          toResponse(fact, { ...sitting, moment: tired }, startedAt + 4_000 + i * 9_000, plan, random),
-        );
+        responses.push(toResponse(fact, { ...sitting, moment: tired }, startedAt + 4_000 + i * 9_000, plan, random));
       });
     });
     const end = endOf(condition);

@@ -19,6 +19,7 @@ const judged = (...readings: Reading[]): ChildJudgement[] => [
     estimate: {
       child: 'Odo',
       times: { hand: {}, retrieve: 1, pace: 1, unevenness: 1, countsAll: 0, lapseRate: 0, lapseSeconds: 5 },
+      hands: {},
       copies: {},
       counts: 0,
       halfLifeDays: 8,

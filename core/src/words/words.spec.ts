@@ -144,7 +144,10 @@ describe('a catalogue', () => {
 describe('how many answers were right', () => {
   const said = (right: number, judged: number): string =>
     evidence(
-      { fact: '2+5', judged, right, days: 2, usualMs: null, handMs: 900, handIsOwn: true, steps: 0 } as Evidence,
+      {
+        ...{ fact: '2+5', judged, right, days: 2, usualMs: null, handMs: 900, handLatelyMs: null, handIsOwn: true },
+        ...{ steps: 0, signs: { knew: 0, derived: 0, counted: 0, guessed: 0 } },
+      } as Evidence,
       'Pelle',
     );
   it.each([

@@ -141,7 +141,7 @@ export class Readings {
       basis,
     );
     return {
-      moved: movedReadings(before?.readings ?? [], judgement?.readings ?? []),
+      moved: movedReadings(before, judgement),
       answered: lastSession(rows.map(toResponse)),
     };
   }

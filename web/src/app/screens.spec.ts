@@ -279,9 +279,11 @@ describe('words', () => {
     expect(words.readings.sureness(reading({ reading: 'in between' }))).toBe('fits neither clearly');
     const asked = reading({ reading: 'in between', reason: { code: 'ask-the-child' } });
     expect(words.readings.sureness(asked)).toBe('time cannot tell');
-    expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 2 }, false)).toContain('Two more answers');
-    expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 1 }, true)).toContain(
-      'did you count or did you see it',
+    expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 2 }, '3+4', true)).toContain(
+      'Two more answers',
+    );
+    expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 1 }, '6+1', false)).toContain(
+      'Did you count, or did you just know?',
     );
   });
 });

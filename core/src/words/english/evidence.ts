@@ -1,4 +1,4 @@
-import { countingSteps } from '../../facts/counting';
+import { countingSteps, tooShortToTell } from '../../facts/counting';
 import { parseFact } from '../../facts/fact';
 import type { Mistake } from '../../mistakes/mistake';
 import type { Evidence } from '../../reading/evidence';
@@ -7,21 +7,30 @@ import type { Moved } from '../../reading/moved';
 import type { ReadingChange } from '../../reading/overTime';
 import type { Happening } from '../../reading/sequence';
 import type { Reading, Reason } from '../../reading/reading';
+import { whatTells } from '../../reading/whatTells';
 import { fact } from './facts';
 import { capital, counted, formOf, inLetters, listed, seconds, some } from './numbers';
-import { reading, readings } from './readings';
+import { factStands, ofFact, reading } from './readings';
 import * as record from './record';
 
 type Asked = Extract<Happening, { readonly what: 'asked' }>;
 type ReadThen = Extract<Happening, { readonly what: 'read' }>;
 
-/** What would settle or change a reading. */
-export function whatWouldChange(reason: Reason, tooShort: boolean): string {
-  const ask = 'Ask “did you count or did you see it?”: that tells what time cannot.';
+/** How to ask a child how an answer came about: a numeral is not seen. */
+export const howQuestion = (text: string): string => {
+  const { kind } = parseFact(text);
+  return kind === 'show' || kind === 'count'
+    ? '“Did you count, or did you see it?”'
+    : '“Did you count, or did you just know?”';
+};
+
+/** What would settle or change Vane's view. @param fact the fact it is of */
+export function whatWouldChange(reason: Reason, fact: string, timeTells: boolean): string {
+  const ask = `Ask ${howQuestion(fact)} That tells what time cannot.`;
   switch (reason.code) {
     case 'needs-answers': {
       const more = `${capital(some(reason.more, 'more answer'))} without help would begin to settle it.`;
-      return tooShort ? `${more} ${ask}` : more;
+      return timeTells ? more : `${more} ${ask}`;
     }
     case 'needs-another-day':
       return 'One or two on another day would settle it.';
@@ -43,72 +52,72 @@ export function whatWouldChange(reason: Reason, tooShort: boolean): string {
   }
 }
 
-/** What the times of the right answers fit: remembering, counting, or some the one and some the other. */
-function fit({ likeKnowing, likeCounting }: Evidence): string {
+/** What the times of the right answers fit: knowing, counting, or some the one and some the other. */
+function timesFit({ likeKnowing, likeCounting }: Evidence): string {
   const all = likeKnowing + likeCounting;
-  if (all === 0) return 'no right answer has a time';
+  const of = (n: number, what: string): string => `${inLetters(n)} ${formOf(n, 'fits', 'fit')} ${what}`;
   if (likeKnowing > 0 && likeCounting > 0)
-    return `of ${inLetters(all)} right answers ${inLetters(likeKnowing)} ${formOf(likeKnowing, 'fits', 'fit')} remembering and ${inLetters(likeCounting)} ${formOf(likeCounting, 'fits', 'fit')} counting`;
-  const who =
-    all === 1
-      ? 'the right answer fits'
-      : all === 2
-        ? 'both right answers fit'
-        : `all ${inLetters(all)} right answers fit`;
-  return `${who} ${likeCounting === 0 ? 'remembering' : 'counting'}`;
+    return `Of the ${inLetters(all)} right answers ${of(likeKnowing, 'knowing')} and ${of(likeCounting, 'counting')}.`;
+  const what = likeCounting === 0 ? 'knowing' : 'counting';
+  if (all === 1) return `The time of the right answer fits ${what}.`;
+  return `The times of ${all === 2 ? 'both' : `all ${inLetters(all)}`} right answers fit ${what}.`;
 }
 
-const wereWrong = (n: number): string[] => (n === 0 ? [] : [`${some(n, 'answer')} ${formOf(n, 'was', 'were')} wrong`]);
-const signed = (n: number, what: string): string[] => (n === 0 ? [] : [`${what} was seen or said ${counted.times(n)}`]);
+/** Where a fact that is usually too short for time to tell took clearly longer. */
+const SLOWER = 'The right answers are clearly slower than knowing it or counting on would be.';
 
-/** Where the answers to this fact alone would say something else. */
-const TIPPED = 'the answers to facts like it tip it';
-
-/** What follows from the evidence, and why: the reading's own word, then what speaks for it. */
-export function conclusion(seen: Evidence, one: Reading): string {
-  const { signs, likeKnowing, likeCounting, tooShort } = seen;
-  const wrong = wereWrong(seen.judged - seen.right);
-  const times = tooShort ? [] : [fit(seen)];
-  const so = (...whys: readonly string[]): string => `So the reading is “${reading(one)}”: ${whys.join('; ')}.`;
-  switch (one.reason.code) {
-    case 'needs-answers':
-      return 'That is too few answers to say.';
-    case 'needs-another-day':
-      return 'All of them are from one day, and one day is not enough to say.';
-    case 'quick-on-days': {
-      const tipped = !tooShort && likeCounting >= likeKnowing ? [TIPPED] : [];
-      return so(...signed(signs.knew, 'knowing'), ...times, ...wrong, ...tipped);
+/** Why, in one sentence: what the view rests on. */
+function why(seen: Evidence, one: Reading): string {
+  const { signs, likeKnowing, likeCounting } = seen;
+  const known = one.reading === 'knows';
+  switch (whatTells(seen, one)) {
+    case 'few':
+      return one.reason.code === 'needs-another-day'
+        ? 'All of them are from one day, and one day is not enough to say.'
+        : 'That is too few answers to say.';
+    case 'times':
+      return !known && tooShortToTell(parseFact(seen.fact)) ? SLOWER : timesFit(seen);
+    case 'signs': {
+      const sign = known ? 'knew' : one.reading === 'works out' ? 'derived' : 'counted';
+      return `“${capital(record.signs[sign])}” was marked ${counted.times(signs[sign])}.`;
     }
-    case 'fits-the-rest': {
-      const rest = !tooShort && likeCounting > likeKnowing ? TIPPED : 'the answers to facts like it leave little doubt';
-      return so(...signed(signs.knew, 'knowing'), ...times, rest);
+    case 'similar': {
+      const against = known ? likeCounting > likeKnowing : likeKnowing > likeCounting;
+      if (against) return `${timesFit(seen)} But answers to similar facts point the other way.`;
+      if (known)
+        return one.responses === 1
+          ? 'It rests on one answer: answers to similar facts leave little doubt.'
+          : 'Answers to similar facts leave little doubt.';
+      return one.reading === 'works out'
+        ? 'Answers to similar facts point to working it out.'
+        : 'Answers to similar facts point to counting.';
     }
-    case 'mostly-wrong':
-      return so('more than half of the answers were wrong');
-    case 'leads': {
-      const { strategy } = one.reason;
-      if (strategy === 'guess') return so('right and wrong answers come as they do by guessing');
-      const how = strategy === 'derive' ? signed(signs.derived, 'working it out') : signed(signs.counted, 'counting');
-      const tipped = how.length === 0 && likeKnowing >= likeCounting ? [TIPPED] : [];
-      return so(...how, ...times, ...wrong, ...tipped);
-    }
-    case 'in-between': {
-      const tipped = wrong.length === 0 && (likeKnowing === 0 || likeCounting === 0) ? [`${TIPPED} the other way`] : [];
-      return so(...times, ...wrong, ...tipped);
-    }
-    case 'probably-known':
-      return so('right on several days; but counting would be over as soon, so time cannot tell', ...wrong);
-    case 'ask-the-child':
-      return so('counting is over too soon for time to tell', ...wrong);
+    case 'mistakes':
+      return one.reason.code === 'mostly-wrong'
+        ? 'More than half of the answers were wrong.'
+        : 'There are as many wrong answers as guessing would give.';
+    case 'mixed':
+      if (likeKnowing > 0 && likeCounting > 0) return timesFit(seen);
+      if (seen.right < seen.judged) return 'Some answers were right and some were wrong.';
+      if (likeKnowing + likeCounting === 0) return 'No right answer has a time.';
+      return `${timesFit(seen)} But answers to similar facts point the other way.`;
+    case 'short':
+      return one.reason.code === 'probably-known'
+        ? 'It was right on several days, but counting would take no longer, so time cannot tell.'
+        : 'Counting would take no longer than knowing, so time cannot tell.';
   }
 }
+
+/** What follows from the evidence, and why. */
+export const conclusion = (seen: Evidence, one: Reading): string =>
+  whatTells(seen, one) === 'few' ? why(seen, one) : `So Vane’s view is “${reading(one)}”. ${why(seen, one)}`;
 
 /** The way in which this child would count this fact. */
 function countingWords(text: string, countsAll: boolean): string {
   const asked = parseFact(text);
   const { fromGreater, all } = countingSteps(asked);
   if (countsAll) return `counting all ${inLetters(all)}`;
-  if (asked.kind === 'subtract') return `counting ${inLetters(fromGreater)} back`;
+  if (asked.kind === 'subtract') return `counting back ${inLetters(fromGreater)}`;
   if (asked.kind === 'show' || asked.kind === 'count')
     return fromGreater < all ? `counting on ${inLetters(fromGreater)} from five` : `counting ${inLetters(all)}`;
   return `counting on ${inLetters(fromGreater)}`;
@@ -131,17 +140,30 @@ export function evidence(seen: Evidence, name: string): string {
       ? `The one answer was ${right === 1 ? 'right' : 'wrong'}`
       : `${rightOf(right, judged)}, on ${some(seen.days, 'day')}`;
   const took = usualMs === null ? '.' : `; ${right === 1 ? 'it' : 'they'} took about ${seconds(usualMs)}.`;
-  const hand = `Copying a number takes ${name} ${seen.handIsOwn ? '' : 'probably '}${seconds(seen.handMs)}`;
+  return [`${howMany}${took}`, ...marked(seen), own(seen, name)].join(' ');
+}
+
+/** What adults marked, all of it. */
+function marked({ signs }: Evidence): string[] {
+  const all = (['knew', 'derived', 'counted', 'guessed'] as const).flatMap((sign) =>
+    signs[sign] === 0 ? [] : [`“${record.signs[sign]}” ${counted.times(signs[sign])}`],
+  );
+  return all.length === 0 ? [] : [`Marked: ${listed(all)}.`];
+}
+
+/** The child's own times, which the answers are held against. */
+function own(seen: Evidence, name: string): string {
+  const copying = `Naming a number ${seen.handIsOwn ? `takes ${name}` : `probably takes ${name} about`} ${seconds(seen.handMs)}`;
+  const lately = seen.handLatelyMs === null ? '' : `, lately ${seconds(seen.handLatelyMs)}`;
   const counting =
-    seen.steps > 0 ? `, and ${countingWords(seen.fact, seen.countsAll)} takes about ${seconds(seen.countingMs)}.` : '.';
-  return `${howMany}${took} ${hand}${counting}`;
+    seen.steps > 0 ? `, and ${countingWords(seen.fact, seen.countsAll)} about ${seconds(seen.countingMs)}` : '';
+  return `${copying}${lately}${counting}.`;
 }
 
 /** One change over the weeks. */
 export function change({ from, to }: ReadingChange): string {
   if (from === null) return 'now known';
-  if (to === 'knows') return `was “${readings[from]}”, now known`;
-  return from === 'knows' ? `was known, now “${readings[to]}”` : `was “${readings[from]}”, now “${readings[to]}”`;
+  return `was ${ofFact[from]}, now ${ofFact[to]}`;
 }
 
 /** What the weeks brought. */
@@ -154,7 +176,7 @@ export function overTime(changes: readonly ReadingChange[], weeks: number, name:
   const lapsed = standing.filter((c) => c.lapse).map((c) => fact(c.fact));
   const became =
     known === 0 ? `${name} has no newly known fact yet` : `${name} has come to know ${some(known, 'fact')}`;
-  const since = `${became} in ${some(weeks, 'week')} with answers.`;
+  const since = `${became} over ${some(weeks, 'week')}.`;
   if (lapsed.length === 0) return since;
   const shown = lapsed.slice(0, 4);
   const rest = lapsed.length - shown.length;
@@ -170,7 +192,7 @@ export const mistakes: Record<Mistake, string> = {
   'took away instead': 'took away instead',
   'one off': 'one off',
   'ran past': 'counted past the total',
-  'one row only': 'one row only',
+  'one row only': 'gave one row only',
   'empty boxes': 'gave the empty boxes',
   'writing slip': 'written wrongly (such as a reversed 3)',
   'something else': 'something else',
@@ -188,38 +210,55 @@ export function askedIn({ answers, right, aids, helps }: Asked, routine: string)
 }
 
 /** How one fact stood when a week ended. */
-export const readAtWeekEnd = ({ fact: text, from, to }: ReadThen): string =>
-  from === null
-    ? `End of the week: ${fact(text)} – ${readings[to]}`
-    : `End of the week: ${fact(text)} – ${readings[to]} (before: ${readings[from]})`;
+export function readAtWeekEnd({ fact: text, from, to, asked }: ReadThen): string {
+  const stood = `End of the week: ${fact(text)} ${ofFact[to]}${from === null ? '' : ` (before: ${ofFact[from]})`}`;
+  return asked ? stood : `${stood}, not asked: answers to similar facts moved it`;
+}
 
-/** What it means that a session changed no reading. */
+/** What it means that a session changed nothing. */
 export function nothingMoved({ judged, wrong, helped }: SessionSum): string {
   if (judged === 0)
     return helped > 0
-      ? 'No readings changed: every answer was given with help, and those are not judged.'
-      : 'No readings changed: none of these answers was judged.';
-  const all = judged === 1 ? 'the one answer' : `all ${inLetters(judged)} answers`;
+      ? 'Nothing changed: every answer was given with help, and those are not judged.'
+      : 'Nothing changed: none of these answers was judged.';
   if (wrong === 0)
-    return `No readings changed: ${all} ${judged === 1 ? 'was' : 'were'} right and fit what was read before, or are too few to change it.`;
-  const some =
-    wrong === judged
-      ? `though ${all} ${judged === 1 ? 'was' : 'were'} wrong`
-      : `though ${inLetters(wrong)} of ${inLetters(judged)} answers ${formOf(wrong, 'was', 'were')} wrong`;
-  return `No readings changed, ${some}: one wrong answer moves little where many speak for a fact. More of them on another day would.`;
+    return judged === 1
+      ? 'Nothing changed: the one answer was right, as expected.'
+      : `Nothing changed: all ${inLetters(judged)} answers were right, as expected.`;
+  const were =
+    judged === 1
+      ? 'The one answer was wrong'
+      : wrong === judged
+        ? `All ${inLetters(judged)} answers were wrong`
+        : `${capital(inLetters(wrong))} of ${inLetters(judged)} answers ${formOf(wrong, 'was', 'were')} wrong`;
+  return `Nothing changed yet. ${were}. Ask again on another day.`;
 }
 
-/** What a child's last session changed. */
+/** Most facts of one cause that are named. */
+const MOST_MOVED = 3;
+
+const movedTo = ({ fact: text, before, after }: Moved): string =>
+  before === null
+    ? `${fact(text)} ${factStands(after)}`
+    : `${fact(text)} ${factStands(after)} (before: ${factStands(before)})`;
+
+function movedList(changes: readonly Moved[]): string {
+  const more = changes.length - MOST_MOVED;
+  return listed([...changes.slice(0, MOST_MOVED).map(movedTo), ...(more > 0 ? [`${more} more`] : [])]);
+}
+
+/** What a child's last session changed: by its own answers, and by what they say of other facts. */
 export function moved(changes: readonly Moved[], askHow: readonly string[], answered: SessionSum): string {
-  const shown = changes
-    .slice(0, 3)
-    .map(({ fact: text, before, after }) =>
-      before === null
-        ? `${fact(text)} now reads “${reading(after)}”`
-        : `${fact(text)} moved from “${reading(before)}” to “${reading(after)}”`,
-    );
-  const more = changes.length > 3 ? [`${changes.length - 3} more`] : [];
-  const said = shown.length > 0 ? `${listed([...shown, ...more])}.` : nothingMoved(answered);
-  if (askHow.length === 0) return said;
-  return `${said} Ask “did you count or did you see it?” for ${listed(askHow.map(fact))}.`;
+  const own = changes.filter(({ by }) => by === 'answers');
+  const others = changes.filter(({ by }) => by !== 'answers');
+  const why =
+    others[0]?.by === 'hand'
+      ? 'Not asked, but the hand was found to have changed'
+      : 'Not asked, but moved by answers to similar facts';
+  const said = [
+    own.length > 0 ? `${movedList(own)}.` : others.length > 0 ? [] : nothingMoved(answered),
+    others.length > 0 ? `${why}: ${movedList(others)}.` : [],
+    askHow.length > 0 ? `Ask ${howQuestion(askHow[0]!)} for ${listed(askHow.map(fact))}.` : [],
+  ];
+  return said.flat().join(' ');
 }

@@ -17,6 +17,14 @@ export const told: Record<ToldWord, string> = {
   'probably known': 'probably known',
   'ask the child': 'ask the child',
 };
+/** The same of a fact rather than of a child. */
+export const ofFact: Record<ToldWord, string> = {
+  ...told,
+  knows: 'known',
+  'works out': 'worked out',
+  counts: 'counted',
+};
+export const factStands = (one: Reading): string => ofFact[toldAs(one)];
 /** A reading in words; where time cannot tell, what to do instead of "in between". */
 export const reading = (one: Reading): string => told[toldAs(one)];
 

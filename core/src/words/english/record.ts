@@ -38,7 +38,7 @@ export const flags: Readonly<Record<Flag, string>> = {
 };
 
 export const signs: Readonly<Record<Sign, string>> = {
-  knew: 'saw it',
+  knew: 'knew it',
   derived: 'worked it out',
   counted: 'counted',
   guessed: 'guessed',

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { toResponse, type ChildRecord, type OverruleView } from '@vane/contract';
-import { evidenceFor, isEvidence, parseFact, tooShortToTell } from '@vane/core';
+import { evidenceFor, isEvidence } from '@vane/core';
 import { Chart } from '../charts/chart';
 import { SaveChart } from '../charts/saveChart';
 import { colourNow } from '../charts/colourNow';
@@ -166,7 +166,7 @@ export class EvidencePanel {
   });
   readonly change = computed(() => {
     const reading = this.reading();
-    return reading ? pageWords.evidence.whatWouldChange(reading.reason, tooShortToTell(parseFact(this.fact()))) : '';
+    return reading ? pageWords.evidence.whatWouldChange(reading.reason, this.fact(), this.evidence().timeTells) : '';
   });
   readonly conclusion = computed(() => {
     const reading = this.reading();

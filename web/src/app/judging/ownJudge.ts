@@ -44,7 +44,7 @@ export class OwnJudge {
       child: { ...record.child, lastAskedAt: new Date(Math.max(...responses.map((r) => r.shownAt))).toISOString() },
       estimate: judged.estimate,
       readings: judged.readings,
-      moved: movedReadings(record.readings, judged.readings),
+      moved: movedReadings(record, judged),
       responses: responses.map((r) => toRow(r)),
     };
   }

@@ -39,6 +39,12 @@ const CONDITION_WORDS: Record<Condition, string> = {
   'several ways': $localize`tapped, spoken and written; signs often entered wrong`,
   'odd children': $localize`very slow, very fast and guessing children in one class`,
   'two adults': $localize`a careful and a careless adult, a tablet and a board, in turn`,
+  'slower half way': $localize`a slower screen from half way on, which nobody named`,
+  'hands that change': $localize`some hands grow quicker or slower over the weeks`,
+  'very slow hands': $localize`one hand in four is three times as slow`,
+  'counting all, no warm-ups': $localize`many count everything, and nothing was copied or counted first`,
+  'growing in share': $localize`known facts come more and more often`,
+  tiring: $localize`slower towards the end of each session`,
 };
 
 type Done = Extract<RehearsalNews, { what: 'done' }>;

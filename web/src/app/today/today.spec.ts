@@ -133,7 +133,7 @@ describe('the plan in words', () => {
     const line = learnedLine({
       child: view,
       last: {
-        moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows') }],
+        moved: [{ fact: '3+4', before: read('3+4', 'counts'), after: read('3+4', 'knows'), by: 'answers' }],
         answered: { judged: 4, wrong: 0, helped: 0 },
       },
       readings: [read('6+1', 'knows', 'probably-known')],
@@ -141,13 +141,13 @@ describe('the plan in words', () => {
     expect(line).toMatchObject({
       name: 'Ivo',
       view: 'add',
-      words: '3 + 4 moved from “counts” to “knows”. Ask “did you count or did you see it?” for 6 + 1.',
+      words: '3 + 4 known (before: counted). Ask “Did you count, or did you just know?” for 6 + 1.',
     });
     expect(learnedLine({ child: view, last: last(4, 0), readings: [read('6+1', 'knows')] }).words).toBe(
-      'No readings changed: all four answers were right and fit what was read before, or are too few to change it.',
+      'Nothing changed: all four answers were right, as expected.',
     );
     expect(learnedLine({ child: view, last: last(4, 3), readings: [read('6+1', 'too few answers')] }).words).toContain(
-      'No readings changed, though three of four answers were wrong',
+      'Nothing changed yet. Three of four answers were wrong',
     );
     expect(learnedLine({ child: view, last: last(0, 0, 5), readings: [] }).words).toContain('given with help');
   });
