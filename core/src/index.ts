@@ -3,6 +3,7 @@ export { tooShortToTell } from './facts/counting';
 export * from './layouts/frame';
 export { countMistakes } from './mistakes/mistake';
 export { changesOf, countsByWeek, lastWeekBefore, type ReadingChange, type WeekCounts } from './reading/overTime';
+export { heldReadings } from './reading/held';
 export { MOVED_BY, movedReadings, type Moved } from './reading/moved';
 export { stepLines, type StepLines } from './reading/stepLines';
 export { grouped } from './statistics/grouped';

@@ -144,6 +144,46 @@ describe('facts learned one by one', () => {
   });
 });
 
+describe('facts that come oftener', () => {
+  const days = [42, 38, 35, 31, 28, 24, 21, 17, 13, 9, 6, 4, 2, 1];
+  const oftener = CHANGES.flatMap((change, i) => (change.kind === 'oftener' ? [i] : []));
+  /** Half of the facts, whatever their number, in half of the cases at first and nearly always since two weeks ago. */
+  const rising: Course = {
+    days,
+    share: (ago, i) => (i % 2 === 0 ? 0.95 * (1 - 0.6 * Math.min(1, Math.max(0, ago - 14) / 28)) : 0.03),
+  };
+  const even: Course = { days, share: (_ago, i) => (i % 2 === 0 ? 0.95 : 0.03) };
+  const isOftener = (course: Course, seed: number): number =>
+    probable(CLASS_BEFORE.changes, shaped(course, seed).changes!.changes)
+      .filter((_, i) => oftener.includes(i))
+      .reduce((sum, p) => sum + p, 0);
+
+  it('are told from facts that were always as they are (seeds 171 to 178)', () => {
+    expect(meanOver([171, 172, 173, 174], (seed) => isOftener(rising, seed))).toBeGreaterThan(0.6);
+    expect(meanOver([175, 176, 177, 178], (seed) => isOftener(even, seed))).toBeLessThan(0.2);
+  });
+
+  it('are known today, as far as that goes by the child’s own span (seeds 181 to 184)', () => {
+    const unchanged = CLASS_BEFORE.changes.map((_, i) => Number(i === 0));
+    const pUnder = (changes: readonly number[], seed: number): number => {
+      const { readings } = judgeChild(
+        'c',
+        responsesOf(rising, seed),
+        { ...CLASS_BEFORE, changes },
+        {
+          settings: DEFAULT_READING_SETTINGS,
+          asOf: TODAY,
+        },
+      );
+      const rose = readings.filter(({ fact }) => FACTS.indexOf(fact) % 2 === 0);
+      return rose.reduce((sum, r) => sum + r.pAutomatic, 0) / rose.length;
+    };
+    const seeds = [181, 182, 183, 184];
+    const gained = meanOver(seeds, (seed) => pUnder(CLASS_BEFORE.changes, seed) - pUnder(unchanged, seed));
+    expect(gained).toBeGreaterThan(0.1);
+  });
+});
+
 describe('a holiday', () => {
   const before = [40, 37, 34, 31, 28, 25, 22];
   const lost: Course = { days: [...before, 3, 2, 1], share: (ago) => (ago > 10 ? 0.93 : 0.12) };

@@ -254,3 +254,88 @@ describe('judging', () => {
     expect(readings[0]?.reading).toBe('too few answers');
   });
 });
+
+describe('a hand that changes', () => {
+  const FACTS = ['3+4', '4+3', '2+6', '5+3', '3+6', '4+5'];
+  /** Known facts, each answered once a day with half a second to fetch it; the hand takes so many times 1.2 s on a day. No numeral is copied after the first day. */
+  const answered = (days: number, hand: (day: number) => number, seconds = 0.5) =>
+    rows(
+      Array.from({ length: days }, (_, day) => day).flatMap((day) =>
+        FACTS.map((fact, i): [string, number, number] => [
+          fact,
+          (1.2 * hand(day) + seconds) * (1 + 0.08 * (((i * 7 + day * 3) % 5) - 2)),
+          day,
+        ]),
+      ),
+    );
+  const words = (responses: readonly Response[]): string[] =>
+    judgeChild('Nuru', responses, OPTIONS).readings.map((r) => r.reading);
+
+  it('is followed: what took longer since a new screen came is still known', () => {
+    const responses = answered(12, (day) => (day < 7 ? 1 : 1.8));
+    expect(words(responses)).toEqual(FACTS.map(() => 'knows'));
+    const { hands } = judgeChild('Nuru', responses, OPTIONS).estimate;
+    expect(Object.keys(hands.tap!).sort()).toEqual(['s10', 's11', 's7', 's8', 's9']);
+    for (const offset of Object.values(hands.tap!)) expect(Math.abs(offset - Math.log(1.8))).toBeLessThan(0.25);
+  });
+
+  it('is even where nothing changed, and counting is not taken for a slow hand', () => {
+    expect(
+      judgeChild(
+        'Nuru',
+        answered(12, () => 1),
+        OPTIONS,
+      ).estimate.hands,
+    ).toEqual({ tap: {} });
+    expect(words(answered(12, () => 1, 3.2))).not.toContain('knows');
+  });
+});
+
+describe('what one answer may say', () => {
+  const two = (day: number): Response[] =>
+    rows([
+      ['3+4', 6, 1],
+      ['3+4', 6.2, day],
+    ]);
+  const silent = (n: number): Response[] =>
+    rows(Array.from({ length: n }, (_, i): [string, number, number] => ['3+4', 1.7, i])).map((r) =>
+      r.kind === 'add' ? { ...r, given: '', outcome: 'none', responseMs: null } : r,
+    );
+
+  it('a fact gets its word from two answers on two days', () => {
+    expect(reading(two(1), '3+4')).toMatchObject({ reading: 'too few answers', reason: { code: 'needs-another-day' } });
+    expect(reading(two(2), '3+4')).toMatchObject({ reading: 'counts', responses: 2, days: 2 });
+  });
+
+  it('who says nothing gave no answer: none is counted, and nothing is called wrong', () => {
+    expect(reading(silent(4), '3+4')).toMatchObject({ reading: 'too few answers', responses: 0, days: 0 });
+    const known = rows([1, 2, 3, 4].map((day): [string, number, number] => ['3+4', 1.7, day]));
+    const before = reading(known, '3+4')!;
+    const after = reading(
+      [...known, ...silent(2).map((r, i) => ({ ...r, id: `n${i}`, shownAt: 6 * DAY + i }))],
+      '3+4',
+    )!;
+    expect(after).toMatchObject({ reading: before.reading, responses: 4, days: 4 });
+    expect(before.pAutomatic - after.pAutomatic).toBeLessThan(0.1);
+  });
+
+  it('a right answer that took long is not known, though counting on one is over soon', () => {
+    // With numerals named beside it, so that the hand is known to be even.
+    const beside = (seconds: readonly number[]): Response[] =>
+      rows(
+        seconds.flatMap(
+          (s, day) =>
+            [
+              ['match:3', 1.2, day],
+              ['match:8', 1.2, day],
+              ['1+4', s, day],
+            ] as [string, number, number][],
+        ),
+      );
+    const long = reading(beside([3.3, 3.7, 4.2, 5.9, 10]), '1+4')!;
+    expect(['counts', 'works out', 'in between']).toContain(long.reading);
+    expect(long.reason.code).not.toBe('ask-the-child');
+    const quick = beside([1.8, 1.9, 2.4, 2.6]);
+    expect(['probably-known', 'ask-the-child']).toContain(reading(quick, '1+4')!.reason.code);
+  });
+});

@@ -28,9 +28,20 @@ describe('likelihood of one answer', () => {
     for (const given of ['', 'eight', '88']) {
       for (const p of answerLikelihood({ ...base, given, outcome: 'wrong' }, FACT)) expect(p).toBeGreaterThan(0);
     }
-    expect(answerLikelihood({ ...base, given: '', outcome: 'none' }, FACT)[3]).toBeGreaterThan(0.2);
     // A source that kept only "correct" is believed.
     expect(answerLikelihood({ ...base, given: '' }, FACT)[0]).toBeCloseTo(0.97);
+  });
+
+  it('takes silence for little, and for nothing of the number', () => {
+    const silent = answerLikelihood({ ...base, given: '', outcome: 'none' }, FACT);
+    expect(Math.max(...silent) / Math.min(...silent)).toBeLessThan(2);
+    expect(answerLikelihood({ ...base, given: '3', outcome: 'none' }, FACT)).toEqual(silent);
+  });
+
+  it('does not believe that a wrong answer was known, and believes the other signs', () => {
+    const wrong = { ...base, given: '7', outcome: 'wrong' } as const;
+    expect(untimedLikelihood({ ...wrong, sign: 'knew' }, FACT)).toEqual(untimedLikelihood(wrong, FACT));
+    expect(untimedLikelihood({ ...wrong, sign: 'counted' }, FACT)).not.toEqual(untimedLikelihood(wrong, FACT));
   });
 
   it('weighs a sign for the strategy it names', () => {

@@ -2,7 +2,7 @@ import type { HandOffsets } from './hands';
 import { STRATEGIES, type ChildTimes, type Strategy } from '../latency/times';
 
 /** Changes whenever the same responses may give another reading: stored with readings, which are made again when it changes. */
-export const MODEL_VERSION = 'field-7';
+export const MODEL_VERSION = 'field-8';
 
 export const READING_WORDS = ['knows', 'works out', 'in between', 'counts', 'not yet', 'too few answers'] as const;
 export type ReadingWord = (typeof READING_WORDS)[number];

@@ -42,6 +42,14 @@ export const settingsOf = async (em: EntityManager, { schoolId }: ClassKey): Pro
   timeZone: await timeZoneOf(em, schoolId),
 });
 
+/** Whether two fingerprints differ in nothing but when the class was learned: the child answered nothing in between. */
+export function isSameButForClass(one: string, other: string): boolean {
+  const [a, b] = [one, other].map((text) => (JSON.parse(text) as unknown[]).with(FITTED_AT, null));
+  return JSON.stringify(a) === JSON.stringify(b);
+}
+/** Place of the class's values in a fingerprint. */
+const FITTED_AT = 1;
+
 /**
  * By child id: fingerprint of the responses, settings, model version and class values that the readings must be made from. Responses are added and corrected: how many of both there are,
  * and the newest arrival, tell them apart.

@@ -1,5 +1,5 @@
 import { toResponse } from '@vane/contract';
-import { CLASS_NEWEST, MODEL_VERSION, workingNumber } from '@vane/core';
+import { CLASS_NEWEST, heldReadings, MODEL_VERSION, workingNumber } from '@vane/core';
 import type { EntityManager, MikroORM } from '@mikro-orm/postgresql';
 import { ClassFit, Judgement, ReadingEntity } from '../db/entities';
 import type { ClassKey } from '../db/keys';
@@ -7,7 +7,8 @@ import { inTurn, oneAtATime } from '../db/oneAtATime';
 import { keyOf } from '../jobs/jobs';
 import { recordRows } from '../record/store';
 import type { Judge } from '../threads/judgeThreads';
-import { fingerprints, fitOf, settingsOf, type Basis, type Fit } from './basis';
+import { fingerprints, fitOf, isSameButForClass, settingsOf, type Basis, type Fit } from './basis';
+import { storedReadings } from './storedReadings';
 
 /** What judging is made with. */
 export interface JudgingDeps {
@@ -73,8 +74,13 @@ export class Judging {
       await em.nativeDelete(ReadingEntity, { ...key, childId: { $in: empty } });
       await em.nativeDelete(Judgement, { ...key, childId: { $in: empty } });
     }
-    for (const { childId, fingerprint } of stored) if (wanted.get(childId) === fingerprint) wanted.delete(childId);
-    if (wanted.size > 0) await this.#judge(em, key, wanted, basis);
+    const held = new Set<string>();
+    for (const { childId, fingerprint } of stored) {
+      const now = wanted.get(childId);
+      if (now === fingerprint) wanted.delete(childId);
+      else if (now !== undefined && fingerprint !== '' && isSameButForClass(fingerprint, now)) held.add(childId);
+    }
+    if (wanted.size > 0) await this.#judge(em, key, wanted, basis, held);
   }
 
   async #judge(
@@ -82,6 +88,7 @@ export class Judging {
     { schoolId, classId }: ClassKey,
     wanted: ReadonlyMap<string, string>,
     { values, settings }: Basis,
+    held: ReadonlySet<string>,
   ): Promise<void> {
     const children = [...wanted.keys()];
     const rows = await recordRows(
@@ -89,7 +96,19 @@ export class Judging {
       "r.school_id = ? and r.class_id = ? and r.child_id = any (string_to_array(?, ',')::uuid[])",
       [schoolId, classId, children.join()],
     );
-    const judgements = await this.deps.judge.judge(rows.map(toResponse), values, { settings });
+    const judged = await this.deps.judge.judge(rows.map(toResponse), values, { settings });
+    const before = held.size === 0 ? [] : await storedReadings(em, { schoolId, classId });
+    const judgements = judged.map((j) =>
+      held.has(j.estimate.child)
+        ? {
+            ...j,
+            readings: heldReadings(
+              before.filter((r) => r.child === j.estimate.child),
+              j.readings,
+            ),
+          }
+        : j,
+    );
     const readings = judgements.flatMap((j) =>
       j.readings.map(({ child, pAutomatic, ...reading }) => ({
         school_id: schoolId,

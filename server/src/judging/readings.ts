@@ -3,7 +3,7 @@ import { lastSession, movedReadings, type ChildEstimate, type ChildJudgement, ty
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { setTimeout as wait } from 'node:timers/promises';
 import { Judgement } from '../db/entities';
-import { classOrChild, type ClassKey, type Which } from '../db/keys';
+import type { ClassKey, Which } from '../db/keys';
 import type { Database } from '../db/database';
 import { keyOf, type Jobs } from '../jobs/jobs';
 import { RequestProblem } from '../problems/problem';
@@ -11,6 +11,7 @@ import { recordOf } from '../record/store';
 import type { Judge } from '../threads/judgeThreads';
 import { fingerprints, fitOf, settingsOf, type Basis } from './basis';
 import { failedJustNow } from './failures';
+import { storedReadings } from './storedReadings';
 
 /** Readings as they are kept, and whether they are made from all that is there. */
 interface KeptReadings {
@@ -155,14 +156,4 @@ interface ChildThen {
   readonly rows: readonly RecordRow[];
   readonly judgement: ChildJudgement | null;
   readonly basis: Basis;
-}
-
-/** Readings as they were stored last, current or not. Thousands of rows: read plainly, without an entity for each. */
-async function storedReadings(em: EntityManager, which: Which): Promise<Reading[]> {
-  const { where, values } = classOrChild(which, 'r');
-  return em.execute<Reading[]>(
-    `select child_id as child, fact, reading, p_automatic as "pAutomatic", lean, certainty, responses, days, reason from reading r
-     where ${where} order by child_id, fact`,
-    values,
-  );
 }
