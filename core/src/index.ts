@@ -33,7 +33,7 @@ export { readyFor, type NextStep } from './plan/ready';
 export { stuckOn, type Stuck } from './plan/stuck';
 export { needleOf, TOPIC_WORDS, whoKnows, type TopicWord, type Topic } from './plan/whoKnows';
 export { notable } from './plan/notable';
-export { standingOf } from './plan/standing';
+export { isFirm, standingOf } from './plan/standing';
 export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';

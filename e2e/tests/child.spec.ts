@@ -18,7 +18,7 @@ test('the sail map is walked with arrow keys, and the evidence follows the chose
   await expect(page.locator(':focus')).toHaveAttribute('aria-label', /^4 \+ 3:/);
   await page.keyboard.press('Enter');
   await expect(evidence.getByRole('heading')).toHaveText('4 + 3');
-  await expect(evidence).toContainText('Copying a number takes');
+  await expect(evidence).toContainText('Naming a number takes');
 
   await page.getByRole('button', { name: 'Taking away', exact: true }).click();
   await expect(evidence.getByRole('heading')).toContainText('−');

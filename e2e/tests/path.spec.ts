@@ -44,7 +44,7 @@ test('a teacher signs in, flashes ten frames to one child, and sees what changed
     await press(number(page, await onStage(page)));
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
     // A sign told afterwards, once.
-    if (trial === 6) await press(page.getByRole('button', { name: /^saw it/ }));
+    if (trial === 6) await press(page.getByRole('button', { name: /^knew it/ }));
     await press(page.getByRole('button', { name: trial < 8 ? /^Next/ : /^Finish/ }));
   }
   await expect(page.getByRole('heading', { name: `Thank you, ${name}.` })).toBeVisible();

@@ -62,7 +62,7 @@ function pagesOf(condition: (typeof CONDITIONS)[number], seed: number): Said[] {
 const REASONS: readonly (readonly [Telling, RegExp])[] = [
   ['similar', /similar facts/],
   ['times', /^(?!.*similar facts).*(fits? (knowing|counting)\b|clearly slower)/],
-  ['signs', /was marked/],
+  ['signs', /, marked /],
   ['mistakes', /answers were wrong\.|wrong answers/],
   ['few', /too few answers|one day is not enough/],
   ['mixed', /Some answers were right and some were wrong|No right answer has a time/],

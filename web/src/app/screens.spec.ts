@@ -127,6 +127,34 @@ describe('the sail map', () => {
     (fixture.nativeElement as HTMLElement).remove();
   });
 
+  it('draws a word that rests on one answer, or on one day, thin', () => {
+    configure();
+    const isLight = (change: Partial<Reading>): boolean => {
+      const fixture = TestBed.createComponent(Needle);
+      const known: Reading = {
+        ...{
+          child: '',
+          fact: '3+4',
+          reading: 'knows',
+          pAutomatic: 0.9,
+          lean: 0.8,
+          certainty: 0.8,
+          responses: 5,
+          days: 3,
+        },
+        reason: { code: 'quick-on-days' },
+      };
+      fixture.componentRef.setInput('reading', { ...known, ...change });
+      fixture.detectChanges();
+      return (fixture.nativeElement as HTMLElement).querySelector('svg.light') !== null;
+    };
+    expect(isLight({ reading: 'knows', responses: 1, days: 1 })).toBe(true);
+    expect(isLight({ reading: 'counts', responses: 3, days: 1 })).toBe(true);
+    expect(isLight({ reading: 'knows', responses: 2, days: 2 })).toBe(false);
+    // What settles nothing is drawn as that.
+    expect(isLight({ reading: 'too few answers', responses: 1, days: 1 })).toBe(false);
+  });
+
   it('draws a needle upward for knowing, downward for counting, longer when surer', () => {
     expect(needleTip(1, 0.5).y).toBeLessThan(16);
     expect(needleTip(-1, 0.5).y).toBeGreaterThan(16);
@@ -159,7 +187,7 @@ describe('the evidence', () => {
     fixture.detectChanges();
     const asked = record.responses.filter((r) => r.fact === fact);
     expect(text(fixture)).toMatch(/answers were right|The one answer was/);
-    expect(text(fixture)).toContain('Copying a number takes Oriel');
+    expect(text(fixture)).toContain('Naming a number takes Oriel');
     expect((fixture.nativeElement as HTMLElement).querySelectorAll('tbody tr')).toHaveLength(asked.length);
   });
 

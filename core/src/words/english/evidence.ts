@@ -79,7 +79,7 @@ function why(seen: Evidence, one: Reading): string {
       return !known && tooShortToTell(parseFact(seen.fact)) ? SLOWER : timesFit(seen);
     case 'signs': {
       const sign = known ? 'knew' : one.reading === 'works out' ? 'derived' : 'counted';
-      return `“${capital(record.signs[sign])}” was marked ${counted.times(signs[sign])}.`;
+      return `It rests on “${record.signs[sign]}”, marked ${counted.times(signs[sign])}.`;
     }
     case 'similar': {
       const against = known ? likeCounting > likeKnowing : likeKnowing > likeCounting;

@@ -21,7 +21,7 @@ export const KEYS: readonly {
   })),
   { key: 't', shown: 't', does: $localize`enter ten`, run: (s, at) => s.mark(10, at) },
   { key: 'n', shown: 'n', does: $localize`no answer`, run: (s) => s.noAnswer() },
-  { key: 'j', shown: 'j', does: $localize`saw it or knew it`, run: (s) => s.toggleSign('knew') },
+  { key: 'j', shown: 'j', does: $localize`knew it`, run: (s) => s.toggleSign('knew') },
   { key: 'w', shown: 'w', does: $localize`worked it out`, run: (s) => s.toggleSign('derived') },
   { key: 'k', shown: 'k', does: $localize`counted`, run: (s) => s.toggleSign('counted') },
   { key: 'g', shown: 'g', does: $localize`guessed`, run: (s) => s.toggleSign('guessed') },

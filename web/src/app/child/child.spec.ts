@@ -68,13 +68,11 @@ describe('a child over time in words', () => {
     const week = '2026-11-09';
     const became = { fact: '1+1', week, from: null, to: 'knows', lapse: false } as const;
     const lapsed = { fact: '2+3', week, from: 'knows', to: 'counts', lapse: true } as const;
-    expect(pageWords.evidence.overTime([became], 3, 'Odo')).toBe(
-      'Odo has come to know one fact in three weeks with answers.',
-    );
+    expect(pageWords.evidence.overTime([became], 3, 'Odo')).toBe('Odo has come to know one fact over three weeks.');
     expect(pageWords.evidence.overTime([lapsed, { ...became, fact: '2+3' }, became], 3, 'Odo')).toContain(
-      'one fact in three weeks with answers. Known before and not now: 2 + 3.',
+      'one fact over three weeks. Known before and not now: 2 + 3.',
     );
-    expect(pageWords.evidence.overTime([], 1, 'Odo')).toBe('Odo has no newly known fact yet in one week with answers.');
+    expect(pageWords.evidence.overTime([], 1, 'Odo')).toBe('Odo has no newly known fact yet over one week.');
   });
 
   it('draws the share of each reading week by week, and tells the words apart by pattern as well as by colour', () => {

@@ -23,7 +23,7 @@ import { HEARD, heardRow, type Heard } from './heard';
 import { whenThere } from '../api/whenThere';
 
 const MARKS: Record<Heard, string> = {
-  saw: $localize`saw it`,
+  saw: $localize`knew it`,
   'worked-out': $localize`worked it out`,
   counted: $localize`counted`,
   'not-yet': $localize`not yet`,

@@ -92,7 +92,7 @@ describe('listening', () => {
     await press('counted');
     expect(page.fact()).not.toBe(first);
     expect(text(fixture)).toContain('counted');
-    await press('saw it');
+    await press('knew it');
     await press('Undo');
     expect(last().map((row) => [row.observed, row.void])).toEqual([
       ['counted', ''],
@@ -110,7 +110,7 @@ describe('listening', () => {
     await fixture.whenStable();
     await press('3 + 1');
     await press('with cubes');
-    await press('saw it');
+    await press('knew it');
     expect(last()[0]).toMatchObject({ child: 'tamsin', fact: '3+1', aid: 'objects' });
     await press('Next: Oriel');
     expect(page.childId()).toBe('oriel');

@@ -35,13 +35,13 @@ import { WholeScreen } from '../device/wholeScreen';
 const SHOWS = 6;
 const WAY_WORDS: Record<SimulatedAnswer['strategy'], string> = {
   copy: 'copied',
-  retrieve: $localize`saw it`,
+  retrieve: $localize`knew it`,
   derive: $localize`worked it out`,
   count: 'counted',
   guess: 'guessed',
 };
 const SIGN_WORDS: Record<string, string> = {
-  knew: $localize`saw it`,
+  knew: $localize`knew it`,
   derived: $localize`worked it out`,
   counted: 'counted',
   guessed: 'guessed',

@@ -153,7 +153,7 @@ describe('practising to mark', () => {
     expect(text).toContain('How did it go?');
     expect(text).toMatch(/You stopped the clock/);
     expect(page.querySelectorAll('tbody tr')).toHaveLength(1);
-    expect(page.querySelector('tbody tr')?.textContent).toMatch(/saw it/);
+    expect(page.querySelector('tbody tr')?.textContent).toMatch(/knew it/);
     page.remove();
   }, 30_000);
 });

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Reading, ReadingWord } from '@vane/core';
+import { isFirm, isOpen, type Reading, type ReadingWord } from '@vane/core';
 
 /** Where a needle's tip lies: lean −1 points down, +1 points up; certainty makes it longer. Units of the 40 × 32 picture. */
 export function needleTip(
@@ -17,7 +17,7 @@ export function needleTip(
   selector: 'vane-needle',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <svg viewBox="0 0 40 32" [attr.width]="width()" aria-hidden="true">
+    <svg viewBox="0 0 40 32" [attr.width]="width()" [class.light]="isLight()" aria-hidden="true">
       @switch (word()) {
         @case ('knows') {
           <g class="tide">
@@ -76,6 +76,14 @@ export function needleTip(
       fill: currentColor;
       stroke-width: 1;
     }
+    /* One answer so far, or one day: drawn in outline, and thin. */
+    .light g {
+      stroke-width: 1.4;
+    }
+    .light .full {
+      fill: none;
+      stroke-width: 1.2;
+    }
     .thin {
       stroke-width: 1.4;
     }
@@ -100,9 +108,16 @@ export class Needle {
   readonly reading = input<Reading | null>(null);
   /** For the key: a word without a reading. */
   readonly as = input<ReadingWord | null>(null);
+  /** For the key: drawn as a word that rests on one answer. */
+  readonly light = input(false);
   readonly width = input(40);
 
   readonly word = computed(() => this.as() ?? this.reading()?.reading ?? 'too few answers');
+  /** The word rests on one answer, or on one day. */
+  readonly isLight = computed(() => {
+    const reading = this.reading();
+    return this.light() || (this.as() === null && reading !== null && !isOpen(reading.reading) && !isFirm(reading));
+  });
   readonly #tip = computed(() => {
     const reading = this.reading();
     if (reading) return needleTip(reading.lean, reading.certainty);
