@@ -1,5 +1,4 @@
 export * from './facts/fact';
-export { tooShortToTell } from './facts/counting';
 export * from './layouts/frame';
 export { countMistakes } from './mistakes/mistake';
 export { changesOf, countsByWeek, lastWeekBefore, type ReadingChange, type WeekCounts } from './reading/overTime';

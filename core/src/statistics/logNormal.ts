@@ -1,5 +1,5 @@
 /** A log-normal time: `mu` and `sigma` are mean and standard deviation of ln(seconds). */
-export interface LogNormal {
+interface LogNormal {
   readonly mu: number;
   readonly sigma: number;
 }

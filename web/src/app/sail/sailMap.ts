@@ -63,7 +63,7 @@ import { words } from '../language/words';
         <li><vane-needle [as]="word" [width]="30" /> {{ wordsOf[word] }}</li>
       }
       <li>
-        <vane-needle as="knows" [light]="true" [width]="30" />
+        <vane-needle [as]="'knows'" [light]="true" [width]="30" />
         <ng-container i18n>thin: one answer or one day so far</ng-container>
       </li>
     </ul>
