@@ -217,7 +217,7 @@ export class StrategyTimes {
 }
 
 /** What a time says, by strategy in the order of STRATEGIES. */
-interface TimeExplained {
+export interface TimeExplained {
   /** Per second. */
   readonly densities: readonly [number, number, number, number];
   /** Probability, given the strategy, that the answer was begun after looking away. */

@@ -1,7 +1,8 @@
 import { fitTimes, logPosterior, type Timed } from '../latency/fit';
 import { softmax } from '../statistics/softmax';
-import { STRATEGIES, StrategyTimes } from '../latency/times';
-import { tally, type Tallies } from '../statistics/tally';
+import { STRATEGIES, StrategyTimes, type TimeExplained } from '../latency/times';
+import type { Response } from '../record/response';
+import { tally } from '../statistics/tally';
 import type { ChildData, ChildFact } from './childData';
 import {
   evidenceOn,
@@ -164,41 +165,48 @@ export const fitFields = (state: ChildState, values: ClassValues, sweeps: number
 /** Precision weight of a class's step against the child's own evidence: small, so that one child may have one large step and none elsewhere. */
 const STEP_TRUST = 1;
 
-/** One round for one child with the class held fixed: times, likelihoods of the answers, field. Changes the state. */
-export function updateChild(
-  state: ChildState,
-  data: ChildData,
-  values: ClassValues,
-  round: { readonly hands: boolean; readonly timeRounds: number; readonly sweeps: number },
-): void {
-  const { pace } = state.times;
-  const untimed = new Map<ChildFact, readonly Likelihood[]>();
-  for (const fact of data.facts) {
-    untimed.set(fact, untimedOf(fact, values));
-  }
+/** By fact, what its answers say without their times. */
+type Untimed = ReadonlyMap<ChildFact, readonly Likelihood[]>;
+
+/** Weighs the strategies of every timed answer by what the field and the answer itself say, before its time is looked at. Changes the data's timed answers. */
+function weighStrategies(state: ChildState, untimed: Untimed): void {
+  const [derive, count, guess] = state.others;
   for (const domain of DOMAINS) {
     const { facts, field } = state.domains[domain];
     facts.forEach((fact, index) => {
       if (fact.answers.length === 0) return;
       const know = expectedKnow(priorOf(field, index, PRIOR));
-      const q = [
-        know,
-        (1 - know) * state.others[0],
-        (1 - know) * state.others[1],
-        (1 - know) * state.others[2],
-      ] as const;
+      const not = 1 - know;
       fact.timed.forEach((timed, i) => {
         if (!timed) return;
         const u = untimed.get(fact)![i]!;
-        timed.weights = [u[0] * q[0], u[1] * q[1], u[2] * q[2], u[3] * q[3]];
-        timed.steps = stepsInView(fact.fact, fact.answers[i]!.exposureMs, pace);
+        timed.weights = [u[0] * know, u[1] * not * derive, u[2] * not * count, u[3] * not * guess];
+        timed.steps = stepsInView(fact.fact, fact.answers[i]!.exposureMs, state.times.pace);
       });
     });
   }
-  if (round.hands) state.hands = handsOf(data, state.times, values);
-  for (const timed of data.byMode.values()) for (const t of timed) t.shift = shiftOf(t, state.hands, values);
-  if (round.timeRounds > 0) state.times = fitTimes(data.timed, state.times, values.times, round.timeRounds);
+}
 
+/** Counts what one timed answer says of the child's ways, for the child's own rates and the class's. Changes the sums. */
+function countIn(sums: ChildState['sums'], r: Response, { weights: w, steps }: Timed, said: TimeExplained): void {
+  const joint = said.densities.map((density, s) => density * w[s]!);
+  const total = joint.reduce((sum, x) => sum + x, 0);
+  joint.forEach((x, s) => {
+    sums.lapses += (x / total) * said.lapses[s]!;
+    if (s > 0) sums.others[s - 1]! += x / total;
+  });
+  sums.answers++;
+  const sign = heededSign(r);
+  if (sign !== null && r.markedBy !== '')
+    tally(sums.signs, r.markedBy, joint[STRATEGIES.indexOf(SIGN_NAMES[sign])]! / total);
+  if (steps.all > steps.fromGreater) {
+    sums.counted += joint[2]! / total;
+    sums.countedAll += (joint[2]! / total) * said.countedAll;
+  }
+}
+
+/** Takes the likelihoods of all answers by the child's times, and counts what they say of the child's ways. Changes the state. */
+function hearAnswers(state: ChildState, data: ChildData, untimed: Untimed): void {
   const made = new Map<string, StrategyTimes>();
   const timesOf = ({ source, mode, shift }: Timed): StrategyTimes => {
     const key = `${source} ${shift}`;
@@ -206,14 +214,14 @@ export function updateChild(
     if (!times) made.set(key, (times = new StrategyTimes(state.times, mode, shift)));
     return times;
   };
-  const sums = {
-    others: [0, 0, 0] as [number, number, number],
+  const sums: ChildState['sums'] = {
+    others: [0, 0, 0],
     answers: 0,
     lapses: 0,
     counted: 0,
     countedAll: 0,
     sources: lateBySource(data.timed, state.times),
-    signs: new Map() as Tallies,
+    signs: new Map(),
   };
   const splitting = new Splitting(state.others);
   const accounts = new Map<ChildFact, FactAccounts>();
@@ -223,31 +231,30 @@ export function updateChild(
       const u = untimed.get(fact)![i]!;
       const timed = fact.timed[i];
       if (!timed) return u;
-      const { densities: d, lapses, countedAll } = timesOf(timed).explain(timed.seconds, timed.steps);
-      const w = timed.weights;
-      const total = d[0] * w[0] + d[1] * w[1] + d[2] * w[2] + d[3] * w[3];
-      for (let s = 0; s < 4; s++) {
-        const share = (d[s]! * w[s]!) / total;
-        sums.lapses += share * lapses[s]!;
-        if (s > 0) sums.others[s - 1]! += share;
-      }
-      sums.answers++;
-      const sign = heededSign(r);
-      if (sign !== null && r.markedBy !== '') {
-        const named = STRATEGIES.indexOf(SIGN_NAMES[sign]);
-        tally(sums.signs, r.markedBy, (d[named]! * w[named]!) / total);
-      }
-      if (timed.steps.all > timed.steps.fromGreater) {
-        const counted = (d[2] * w[2]) / total;
-        sums.counted += counted;
-        sums.countedAll += counted * countedAll;
-      }
+      const said = timesOf(timed).explain(timed.seconds, timed.steps);
+      countIn(sums, r, timed, said);
+      const d = said.densities;
       return [d[0] * u[0], d[1] * u[1], d[2] * u[2], d[3] * u[3]];
     });
     accounts.set(fact, new FactAccounts(fact, answers, splitting, data.spanDays));
   }
   state.accounts = accounts;
   state.sums = sums;
+}
+
+/** One round for one child with the class held fixed: strategies, hands, times, likelihoods of the answers, rates, field. Changes the state. */
+export function updateChild(
+  state: ChildState,
+  data: ChildData,
+  values: ClassValues,
+  round: { readonly hands: boolean; readonly timeRounds: number; readonly sweeps: number },
+): void {
+  const untimed = new Map(data.facts.map((fact) => [fact, untimedOf(fact, values)]));
+  weighStrategies(state, untimed);
+  if (round.hands) state.hands = handsOf(data, state.times, values);
+  for (const timed of data.byMode.values()) for (const t of timed) t.shift = shiftOf(t, state.hands, values);
+  if (round.timeRounds > 0) state.times = fitTimes(data.timed, state.times, values.times, round.timeRounds);
+  hearAnswers(state, data, untimed);
   settleChild(state, values);
   fitFields(state, values, round.sweeps);
 }

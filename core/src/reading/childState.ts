@@ -161,7 +161,7 @@ export interface ChildState {
   accounts: ReadonlyMap<ChildFact, FactAccounts>;
   /** E[times a strategy other than retrieving was used], how often anything was, lapses, counted answers, and those that counted all: for the class. */
   sums: {
-    others: readonly [number, number, number];
+    others: [number, number, number];
     answers: number;
     lapses: number;
     counted: number;
