@@ -13,7 +13,7 @@ export function heldReadings(before: readonly Reading[], after: readonly Reading
   const kept = new Map(before.map((r) => [r.fact, r]));
   return after.map((reading) => {
     const was = kept.get(reading.fact);
-    if (!was || was.responses !== reading.responses || was.reading === reading.reading) return reading;
+    if (was?.responses !== reading.responses || was.reading === reading.reading) return reading;
     return Math.abs(was.pAutomatic - reading.pAutomatic) > uncertainty(was) ? reading : was;
   });
 }
