@@ -105,7 +105,10 @@ describe.each(
       if (word === 'in between') check((!onlyKnowing && !onlyCounting) || isTipped, 'between, one-sided');
       // Exactly one reason, of what was decided to tell.
       const reasons = REASONS.filter(([, pattern]) => pattern.test(so)).map(([what]) => what);
-      check(reasons.length === 1 && (reasons[0] === tells || tells === 'mixed'), `one reason, ${tells}: ${reasons.join()}`);
+      check(
+        reasons.length === 1 && (reasons[0] === tells || tells === 'mixed'),
+        `one reason, ${tells}: ${reasons.join()}`,
+      );
       // Where time cannot tell, no sentence argues from it, and nothing is called counted or worked out by it.
       if (!timeTells) {
         check(!/fits? (knowing|counting)|clearly slower/.test(so), 'time on a short fact');
