@@ -81,7 +81,7 @@ test('mistakes have names, and time is drawn against counting @long', async ({ s
   await expect(page.getByRole('region', { name: 'Mistakes' }).getByRole('listitem').first()).toContainText(
     /such as \d+ for/,
   );
-  await page.getByRole('button', { name: 'Does time grow with counting?' }).click();
+  await page.getByRole('button', { name: 'Counting or knowing?' }).click();
   const steps = page.getByRole('region', { name: 'Adding: time against counting' });
   await expect(steps).toContainText(/Each extra one to count adds about/);
   await expect(steps.locator('.apexcharts-series').first()).toBeAttached();

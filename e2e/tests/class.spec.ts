@@ -202,7 +202,7 @@ test('two sentences for the door come from the record, are changed and kept; and
 }) => {
   const { child } = await recordOf(page, 'Haruki');
   await page.goto(`/children/${child.id}`);
-  await page.getByRole('button', { name: 'What to say to parents?' }).click();
+  await page.getByRole('button', { name: 'What can I tell parents?' }).click();
   const field = page.getByLabel('To say to parents, without times or scores');
   await expect(field).toHaveValue(/^Haruki .* At home, /);
   expect(await field.inputValue()).not.toMatch(/\d s\b|%|percent/);
@@ -210,7 +210,7 @@ test('two sentences for the door come from the record, are changed and kept; and
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Your own words. They stay until you change them.')).toBeVisible();
   await page.reload();
-  await page.getByRole('button', { name: 'What to say to parents?' }).click();
+  await page.getByRole('button', { name: 'What can I tell parents?' }).click();
   await expect(field).toHaveValue('Haruki made six in every way today.');
   await page.getByRole('button', { name: 'From the record again' }).click();
   await expect(field).toHaveValue(/^Haruki .* At home, /);

@@ -82,7 +82,7 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
 }) => {
   const { child, responses } = await recordOf(page, 'Tamsin');
   await page.goto(`/children/${child.id}`);
-  await page.getByRole('button', { name: 'Since when?' }).click();
+  await page.getByRole('button', { name: 'What has changed over the weeks?' }).click();
   const time = page.getByRole('region', { name: 'Over time' });
   await expect(time).toContainText(/Tamsin has come to know \S+ facts? over \S+ weeks\./, {
     timeout: 60_000,

@@ -61,7 +61,7 @@ test('from a child: its home sheet and its hand-over, and nobody else’s', asyn
   const { children } = await classOf(page);
   const [one, other] = children;
   await page.goto(`/children/${one!.id}`);
-  await page.getByRole('button', { name: 'What to say to parents?' }).click();
+  await page.getByRole('button', { name: 'What can I tell parents?' }).click();
   await page.getByRole('link', { name: 'Home sheet' }).click();
   await expect(page.getByRole('combobox', { name: 'Child' })).toContainText(one!.nickname);
   await expect(page.getByText('One page.')).toBeVisible();

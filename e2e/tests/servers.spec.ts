@@ -148,7 +148,7 @@ test('a page shows what is there while nobody judges, says so, and follows when 
 
   await page.goto('/school');
   await page.locator('summary', { hasText: 'Judging under way' }).click();
-  await expect(page.getByRole('row', { name: /^Curlew newest answers waits since/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Curlew newest answers waiting since/ })).toBeVisible();
   await start('worker');
   await expect(async () => {
     await page.getByRole('button', { name: 'Look again' }).click();

@@ -162,7 +162,7 @@ test('how a right answer was seen is one tap, and the child’s page says which 
   expect(row).toMatchObject({ outcome: 'correct', explanation: n > 1 ? 'one-more' : '' });
   if (n === 1) return;
   await page.goto(`/children/${before.child.id}`);
-  await page.getByRole('button', { name: 'How do they say they do it?' }).click();
+  await page.getByRole('button', { name: '“How did you see it?”: what they told us' }).click();
   const said = page.getByRole('table', { name: 'How they say they do it' });
   await expect(said.getByRole('row', { name: 'one more 1 0' })).toBeVisible();
 });

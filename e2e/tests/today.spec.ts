@@ -202,7 +202,7 @@ test('the next five days: everybody in good time, the settings kept, a child awa
   await expect(
     page.getByText(/There is not time to hear everybody|Everybody is heard as often as you want/),
   ).toBeVisible();
-  await page.getByRole('radiogroup', { name: 'Adults who hear children' }).getByRole('radio', { name: '2' }).click();
+  await page.getByRole('radiogroup', { name: 'Adults taking groups' }).getByRole('radio', { name: '2' }).click();
   await expect(page.getByText('Everybody is heard as often as you want.')).toBeVisible();
   const names = await days.locator('.session li').allInnerTexts();
   // Another week may begin within the five days.

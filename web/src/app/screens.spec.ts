@@ -203,7 +203,7 @@ describe('the evidence', () => {
     expect(dots.reduce((sum, [, n]) => sum + n, 0)).toBe(rows.filter((r) => r.response_ms !== null).length);
     expect(Object.fromEntries(dots)['left out']).toBeGreaterThanOrEqual(1);
     expect(options.annotations?.xaxis?.map((a) => (a.label as { text: string }).text)).toEqual([
-      'time to copy a number',
+      'time to name a number',
       'time to count it',
     ]);
   });
@@ -299,7 +299,7 @@ describe('words', () => {
   });
 
   it('say how sure, and what would change it', () => {
-    expect(words.readings.sureness(reading({}))).toBe('quite sure');
+    expect(words.readings.sureness(reading({}))).toBe('sure');
     expect(words.readings.sureness(reading({ certainty: 0.3 }))).toBe('probably');
     expect(words.readings.sureness(reading({ responses: 0 }))).toBe('not asked yet');
     // A reading that settles nothing is never said to be sure.

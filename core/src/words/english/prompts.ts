@@ -29,7 +29,7 @@ const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
   'top-row': () => '“How many in the top row?”',
   'lower-row': () => '“How many in the bottom row?”',
   'in-all': () => '“How many altogether?”',
-  'one-more': () => '“What if one more came?”',
+  'one-more': () => '“One more comes. How many now?”',
   'one-less': () => '“What if one went away?”',
   'same-or-different': () => '“Are there the same number on both sides?”',
   'which-more': () => '“Which side has more?”',
@@ -159,9 +159,9 @@ export function prompt(said: Prompt, words: Words): string {
     case 'hidden-part':
       return `“The ${words.whole} is ${said.whole}. How many are hidden?”`;
     case 'moved-one':
-      return `“Still ${said.whole}. How many on the second tray?”`;
+      return `“Still ${said.whole}. How many on the other side?”`;
     case 'die':
-      return `“The die gives one ${words.part} of ${said.whole}. What is the other ${words.part}?”`;
+      return `“The dice says one ${words.part} of ${said.whole}. What is the other ${words.part}?”`;
     case 'a-way':
       return `“Tell me a ${pair} for ${said.whole}.”`;
     case 'next-way':

@@ -41,7 +41,7 @@ export function sureness(one: Reading): string {
       return 'fits neither clearly';
     default:
       if (!isFirm(one)) return one.responses === 1 ? 'one answer so far' : 'on one day so far';
-      if (one.certainty >= 0.75) return 'quite sure';
+      if (one.certainty >= 0.75) return 'sure';
       if (one.certainty >= 0.45) return 'fairly sure';
       return one.certainty >= 0.2 ? 'probably' : 'not sure';
   }

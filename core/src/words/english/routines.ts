@@ -96,14 +96,14 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   chance: {
     title: 'A die picks',
     about:
-      'A die gives the first part, the child says the other. A die leaves some pairs out: to find out what a child knows, use a balanced draw.',
+      'A dice gives the first part, the child says the other. A dice leaves some pairs out: to find out what a child knows, use Sums instead.',
   },
   'all-the-ways': {
     title: 'All the ways',
     about:
       'One board for everybody: each child in turn adds a way to make one number. A repeat or a turned pair lights up; half way you ask whether that is all of them, and the last one is reasoned out.',
   },
-  sums: { title: 'Sums', about: 'Addition, mixed: in symbols, over a picture, or with objects.' },
+  sums: { title: 'Sums', about: 'Addition, mixed: in symbols, with a picture, or with objects.' },
   doubles: { title: 'Doubles', about: 'The same number twice.' },
   'take-away': { title: 'Take away', about: 'Take-away, mixed. Best once addition is secure.' },
   'missing-part': {
@@ -112,7 +112,7 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
       'The gap at the end, or anywhere in the sentence. With a picture: what there is, a ring round the total, counted on; the last one without a word from you.',
   },
   family: {
-    title: 'One family',
+    title: 'Fact family',
     about: 'The four sentences of one pair, one after the other; each answer is recorded separately.',
   },
   cards: {

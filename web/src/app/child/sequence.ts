@@ -52,7 +52,7 @@ const FEW = 12;
       @if (lines().length > shown().length) {
         <button i18n matButton type="button" (click)="all.set(true)">Show all {{ lines().length }}</button>
       }
-      <p i18n class="faint">In order of time. What came first need not be the reason for what came after.</p>
+      <p i18n class="faint">Newest first. One thing after another does not mean because of it.</p>
     }
   `,
   styles: `

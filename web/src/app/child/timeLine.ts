@@ -104,7 +104,7 @@ export function timeLine(
           opacity: 0.16,
           strokeDashArray: 0,
           borderColor: 'transparent',
-          label: label($localize`time to copy a number`, ink('--tide'), ink),
+          label: label($localize`time to name a number`, ink('--tide'), ink),
         },
         ...(evidence.steps > 0
           ? [

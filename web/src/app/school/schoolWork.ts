@@ -45,7 +45,7 @@ import { Dates } from '../signedIn/dates';
                         <ng-container i18n>failed, {{ when(one.since) }}</ng-container>
                       }
                       @case ('waiting') {
-                        <ng-container i18n>waits since {{ when(one.since) }}</ng-container>
+                        <ng-container i18n>waiting since {{ when(one.since) }}</ng-container>
                       }
                       @default {
                         <ng-container i18n>being judged since {{ when(one.since) }}</ng-container>

@@ -34,7 +34,7 @@ const MOST_LISTED = 8;
       } @else if (moved.error()) {
         <vane-trouble [of]="moved" />
       } @else {
-        <p i18n role="status">Reading today’s answers …</p>
+        <p i18n role="status">Loading …</p>
       }
     </section>
   `,

@@ -53,10 +53,10 @@ export class WeekPage {
     readonly name: string;
     readonly values: readonly number[];
   }[] = [
-    { of: 'adults', name: $localize`Adults who hear children`, values: [1, 2, 3] },
+    { of: 'adults', name: $localize`Adults taking groups`, values: [1, 2, 3] },
     { of: 'minutes', name: $localize`Minutes a day, each`, values: [8, 15, 20, 30] },
-    { of: 'group', name: $localize`Most together`, values: [1, 2, 3, 4, 5, 6] },
-    { of: 'times', name: $localize`Times a child is heard`, values: [1, 2, 3] },
+    { of: 'group', name: $localize`Largest group`, values: [1, 2, 3, 4, 5, 6] },
+    { of: 'times', name: $localize`Turns a week each`, values: [1, 2, 3] },
   ];
   readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));

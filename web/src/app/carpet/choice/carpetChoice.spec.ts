@@ -103,7 +103,7 @@ describe('the choice before a sitting', () => {
   it('with the whole class asks nothing about one child, and says that nothing counts', async () => {
     const { fixture, loader, begun, begin } = await choose('sums');
     await (await loader.getHarness(MatButtonToggleHarness.with({ text: 'all together' }))).check();
-    expect(text(fixture)).toContain('you cannot tell who knows, so none of it counts');
+    expect(text(fixture)).toContain('you cannot tell who knows, so none of it is judged');
     expect(text(fixture)).not.toContain('Warm-up');
     await begin(/Begin with the whole class/);
     expect(begun[0]?.choral).toBe(true);
@@ -185,7 +185,7 @@ describe('the choice before a sitting', () => {
 
   it('says whether it is judged, and what is not as usual, without being opened', async () => {
     const { fixture } = await choose('sums');
-    expect(text(fixture)).toMatch(/Symbols\. Judged.*all as usual/);
+    expect(text(fixture)).toMatch(/Symbols\. Answers without help.*all as usual/);
     fixture.componentRef.setInput('settings', {
       ...DEFAULT_CARPET,
       routine: 'sums',
