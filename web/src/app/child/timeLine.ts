@@ -38,7 +38,7 @@ export function timeLine(
       }));
   const judged = (r: RecordRow): boolean => isEvidence(toResponse(r));
   const longest = Math.max(evidence.countingMs / 1000, ...timed.map((r) => (r.response_ms ?? 0) / 1000));
-  const edge = Math.ceil(Math.min(longest, LONGEST_SHOWN) + 0.2);
+  const edge = 2 * Math.ceil((Math.min(longest, LONGEST_SHOWN) + 0.2) / 2);
   return {
     chart: calmChart('scatter', 130 + 26 * days.length),
     series: [
@@ -74,8 +74,10 @@ export function timeLine(
       type: 'numeric',
       min: 0,
       max: edge,
-      tickAmount: edge,
+      // Every other second: more do not fit beside the sail.
+      tickAmount: edge / 2,
       labels: {
+        rotate: 0,
         formatter: (x: string) => `${Number(x).toFixed(0)} s`,
         style: { colors: ink('--faint'), fontSize: '13px' },
       },
@@ -104,7 +106,13 @@ export function timeLine(
           opacity: 0.16,
           strokeDashArray: 0,
           borderColor: 'transparent',
-          label: label($localize`time to name a number`, ink('--tide'), ink),
+          // Below the days, where nothing stands: the line's own is above them, and the two never meet.
+          label: {
+            ...label($localize`time to name a number`, ink('--tide'), ink),
+            position: 'bottom',
+            offsetY: 0,
+            textAnchor: 'start',
+          },
         },
         ...(evidence.steps > 0
           ? [
@@ -113,7 +121,10 @@ export function timeLine(
                 borderColor: ink('--lamp'),
                 strokeDashArray: 5,
                 borderWidth: 2,
-                label: label($localize`time to count it`, ink('--lamp'), ink),
+                label: {
+                  ...label($localize`time to count it`, ink('--lamp'), ink),
+                  textAnchor: evidence.countingMs / 1000 > edge / 2 ? 'end' : 'start',
+                },
               },
             ]
           : []),
