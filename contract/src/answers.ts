@@ -56,7 +56,7 @@ export const childView = z.strictObject({
   workingNumber: z.number().int().nullable(),
   /** How long it takes the child to forget half of what they got right once; null = never judged. */
   halfLifeDays: z.number().nullable(),
-  /** What is done differently for the child. */
+  /** Adjustments for the child. */
   support: supports,
 });
 export type ChildView = Told<z.infer<typeof childView>>;

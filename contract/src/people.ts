@@ -11,7 +11,7 @@ export type Role = (typeof ROLES)[number];
 
 export const addChildrenRequest = z.object({ nicknames: nicknames.min(1) });
 
-/** What is done differently for a child, ticked and in a line of the adults' own: never a diagnosis. */
+/** Adjustments for a child, ticked and in a line of the adults' own: never a diagnosis. */
 const supportChange = z.strictObject({
   supports: z.array(z.enum(SUPPORTS)).refine((all) => new Set(all).size === all.length, 'each of them at most once'),
   words: line(200),
@@ -25,7 +25,7 @@ export const supportView = supportChange.extend({
 });
 export type SupportView = Told<z.infer<typeof supportView>>;
 
-/** Another nickname, another class, put away for now or back again, what is said at the door, or what is done differently: one at a time. */
+/** Another nickname, another class, put away for now or back again, what is said at the door, or adjustments: one at a time. */
 export const childChange = z.union([
   z.strictObject({ door: line(400) }),
   z.strictObject({ support: supportChange }),

@@ -30,7 +30,7 @@ export const printRequest = z.object({
   numbers: z.array(whole).max(11).default([]),
   mat: z.enum(MATS).default('ten'),
   child: z.uuid().nullable().default(null),
-  /** What is done differently for a child is printed only where it is ticked. */
+  /** Adjustments for a child are printed only where that is ticked. */
   support: z.boolean().default(false),
   /** Code of a group sheet that was made before. */
   sheet: line(8).nullable().default(null),

@@ -141,14 +141,14 @@ test('one key hides every name; the picture is walked with arrow keys; nothing i
   await sound(page, 'class');
 });
 
-test('what is done differently for a child is followed on the carpet, and printed only where it is ticked @long', async ({
+test('adjustments for a child are followed on the carpet, and printed only where it is ticked @long', async ({
   signedIn: page,
 }) => {
   await usualCarpet(page);
   const before = await recordOf(page, 'Marlo');
   const { child } = before;
   await page.goto(`/children/${child.id}`);
-  await page.getByRole('button', { name: /^What is done differently\?/ }).click();
+  await page.getByRole('button', { name: /^Adjustments for this child/ }).click();
   await page.getByRole('checkbox', { name: 'nothing flashed: pictures stay' }).check();
   await page.getByRole('checkbox', { name: 'answers by pointing' }).check();
   await page.getByLabel('In your own words: what to do').fill('number strip on the table');
@@ -194,7 +194,7 @@ test('what is done differently for a child is followed on the carpet, and printe
   expect(await printed(false)).not.toMatch(/number strip|pointing/);
   await page.goto('/prints?what=class-hand-over');
   await expect(page.getByText(/pages?\.$/)).toBeVisible();
-  await expect(page.getByRole('checkbox', { name: /^with what is done differently/ })).not.toBeChecked();
+  await expect(page.getByRole('checkbox', { name: /^Include adjustments/ })).not.toBeChecked();
 });
 
 test('two sentences for the door come from the record, are changed and kept; and what was done is told in order @long', async ({

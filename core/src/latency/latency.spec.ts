@@ -1,5 +1,4 @@
 import { seeded, normal } from '../random/random';
-import { densityAtLog, fentonWilkinson } from '../statistics/logNormal';
 import { fitTimes, startTimes, type Timed } from './fit';
 import { countTime, handSeconds, matchTime, PRIOR, strategyTime, StrategyTimes, type ChildTimes } from './times';
 
@@ -55,16 +54,6 @@ describe('strategy times', () => {
     const weights = [0.4, 0.3, 0.2, 0.1] as const;
     const mixed = densities.reduce((sum, density, s) => sum + density * weights[s]!, 0);
     expect(times.mixture(4, steps, weights)).toBeCloseTo(mixed, 12);
-  });
-
-  it('has densities that are those of log-normal times to five places', () => {
-    const { mu, sigma } = fentonWilkinson(strategyTime(TIMES, 'tap', 'retrieve'));
-    const sure = new StrategyTimes({ ...TIMES, lapseRate: 0 }, 'tap');
-    for (const seconds of [0.6, 1.1, 1.9, 3.4, 8])
-      expect(sure.explain(seconds, { fromGreater: 2, all: 5 }).densities[0]).toBeCloseTo(
-        densityAtLog({ mu, sigma }, Math.log(seconds)) + 1e-5,
-        5,
-      );
   });
 
   it('takes the hand of the way of answering, in every strategy', () => {

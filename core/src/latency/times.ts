@@ -1,6 +1,6 @@
 import type { CountingSteps } from '../facts/counting';
 import type { AnswerMode } from '../record/response';
-import { fentonWilkinson, momentsOf, sumOf, type Moments } from '../statistics/logNormal';
+import { fentonWilkinson, LogNormalDensity, momentsOf, sumOf, type Moments } from '../statistics/logNormal';
 
 /**
  * One child's times, in seconds (docs/model.md, "Time"). Medians of log-normal parts:
@@ -94,54 +94,23 @@ export function strategyTime(
   return strategy === 'retrieve' ? known : sumOf(known, momentsOf(DERIVE.median, DERIVE.sigma));
 }
 
-/** exp(−z²/2) at z = i / BELL_STEPS, for every density that is asked for: thousands a child. */
-const BELL_STEPS = 256;
-const BELL = Float64Array.from({ length: 8 * BELL_STEPS + 2 }, (_, i) => Math.exp(-0.5 * (i / BELL_STEPS) ** 2));
-
-/** exp(−z²/2), straight between the points of the table: right to 2e-6. */
-function bell(z: number): number {
-  const at = Math.abs(z) * BELL_STEPS;
-  if (at >= 8 * BELL_STEPS) return 0;
-  const i = at | 0;
-  return BELL[i]! + (at - i) * (BELL[i + 1]! - BELL[i]!);
-}
-
-const ROOT_TWO_PI = Math.sqrt(2 * Math.PI);
-
-/** A log-normal time with its lapsed twin: the same strategy, begun after looking away. Density at t: (height · bell((ln t − mu) / sigma) + the twin's) / t + FLOOR. */
+/** A time with its lapsed twin: the same strategy, begun after looking away. */
 class Lapsing {
-  readonly #mu: number;
-  readonly #perSigma: number;
-  readonly #height: number;
-  readonly #lapsedMu: number;
-  readonly #lapsedPerSigma: number;
-  readonly #lapsedHeight: number;
+  readonly #usual: LogNormalDensity;
+  readonly #lapsed: LogNormalDensity;
 
   constructor({ mean, variance }: Moments, { lapseRate, lapseSeconds }: ChildTimes) {
-    const usual = fentonWilkinson({ mean, variance });
-    const lapsed = fentonWilkinson({
-      mean: mean + lapseSeconds,
-      variance: variance + (LAPSE_SPREAD * lapseSeconds) ** 2,
-    });
-    this.#mu = usual.mu;
-    this.#perSigma = 1 / usual.sigma;
-    this.#height = (1 - lapseRate) / (usual.sigma * ROOT_TWO_PI);
-    this.#lapsedMu = lapsed.mu;
-    this.#lapsedPerSigma = 1 / lapsed.sigma;
-    this.#lapsedHeight = lapseRate / (lapsed.sigma * ROOT_TWO_PI);
-  }
-
-  #lapsed(logSeconds: number): number {
-    return this.#lapsedHeight * bell((logSeconds - this.#lapsedMu) * this.#lapsedPerSigma);
+    const away = { mean: mean + lapseSeconds, variance: variance + (LAPSE_SPREAD * lapseSeconds) ** 2 };
+    this.#usual = new LogNormalDensity(fentonWilkinson({ mean, variance }), 1 - lapseRate);
+    this.#lapsed = new LogNormalDensity(fentonWilkinson(away), lapseRate);
   }
   /** Density per second. @param logSeconds logarithm of `seconds` */
   density(seconds: number, logSeconds: number): number {
-    const usual = this.#height * bell((logSeconds - this.#mu) * this.#perSigma);
-    return (usual + this.#lapsed(logSeconds)) / seconds + FLOOR;
+    return this.#usual.at(seconds, logSeconds) + this.#lapsed.at(seconds, logSeconds) + FLOOR;
   }
   /** What part of that density is the lapsed twin's. */
   lapsedPart(seconds: number, logSeconds: number, density: number): number {
-    return this.#lapsed(logSeconds) / seconds / density;
+    return this.#lapsed.at(seconds, logSeconds) / density;
   }
 }
 

@@ -41,7 +41,7 @@ export interface ProposeWish {
   readonly halfLife?: number;
   /** Facts the teacher does not want today. */
   readonly without?: ReadonlySet<string>;
-  /** What is done differently for the child; nothing when not given. */
+  /** Adjustments for the child; none when not given. */
   readonly support?: readonly Support[];
   /** What may be asked; the path decides when not given. */
   readonly offer?: readonly Offered[];

@@ -12,7 +12,7 @@ interface HandedOver {
   readonly place: Place;
   readonly need: Need;
   readonly readings: readonly Reading[];
-  /** What is done differently for the child, where it was asked for. */
+  /** Adjustments for the child, where they were asked for. */
   readonly support: readonly string[];
   /** As it is to be printed; null = never asked. */
   readonly lastAsked: string | null;

@@ -28,7 +28,7 @@ export function evening({
   readonly readings: readonly Reading[];
   /** What the teacher wrote to say at the door, in their own words; '' = nothing: what Vane proposes there is told below. */
   readonly door: string;
-  /** What is done differently for the child, where it was asked for. */
+  /** Adjustments for the child, where they were asked for. */
   readonly support: readonly string[];
   readonly words: Words;
   readonly say: Catalogue;

@@ -61,7 +61,7 @@ export function handOver({
   readonly number: WorkingNumber;
   readonly readings: readonly Reading[];
   readonly overrules: readonly OwnWord[];
-  /** What is done differently for the child, where it was asked for. */
+  /** Adjustments for the child, where they were asked for. */
   readonly support: readonly string[];
   readonly responses: readonly Pick<Response, 'shownAt' | 'answerMode' | 'aid' | 'void' | 'kind'>[];
   /** A moment, milliseconds since 1970, as it is to be printed. */

@@ -72,6 +72,11 @@ function shaped(course: Course, seed: number, values: ClassValues = CLASS_BEFORE
 /** Of every choice, from what was likely before and how likely it makes the answers (logarithm). */
 const probable = (before: readonly number[], logs: readonly number[]): number[] =>
   softmax(logs.map((log, i) => log + Math.log(before[i]!)));
+/** Probability that a child's knowledge changed in a way of one kind. */
+const chanceOf = (kind: (typeof CHANGES)[number]['kind'], course: Course, seed: number): number =>
+  probable(CLASS_BEFORE.changes, shaped(course, seed).changes!.changes)
+    .filter((_, i) => CHANGES[i]!.kind === kind)
+    .reduce((sum, p) => sum + p, 0);
 const meanOver = (seeds: readonly number[], of: (seed: number) => number): number =>
   seeds.reduce((sum, seed) => sum + of(seed), 0) / seeds.length;
 const meanP = (course: Course, seed: number): number => {
@@ -124,15 +129,11 @@ describe('growth over the weeks', () => {
 
 describe('facts learned one by one', () => {
   const days = [40, 36, 33, 29, 26, 22, 19, 15, 12, 8, 5, 2];
-  const learned = CHANGES.flatMap((change, i) => (change.kind === 'learned' ? [i] : []));
   /** Of the facts, in turn: known from so many days ago on. */
   const since = [50, 31, 50, 20, 50, 10, 31, 50];
   const oneByOne: Course = { days, share: (ago, i) => (ago < since[i % since.length]! ? 0.92 : 0.03) };
   const never: Course = { days, share: (_ago, i) => (i % 2 === 0 ? 0.92 : 0.03) };
-  const isLearned = (course: Course, seed: number): number =>
-    probable(CLASS_BEFORE.changes, shaped(course, seed).changes!.changes)
-      .filter((_, i) => learned.includes(i))
-      .reduce((sum, p) => sum + p, 0);
+  const isLearned = (course: Course, seed: number): number => chanceOf('learned', course, seed);
 
   it('are told from growth by degrees, and from none (seeds 151 to 158)', () => {
     expect(meanOver([151, 152, 153, 154], (seed) => isLearned(oneByOne, seed))).toBeGreaterThan(0.9);
@@ -146,17 +147,13 @@ describe('facts learned one by one', () => {
 
 describe('facts that come oftener', () => {
   const days = [42, 38, 35, 31, 28, 24, 21, 17, 13, 9, 6, 4, 2, 1];
-  const oftener = CHANGES.flatMap((change, i) => (change.kind === 'oftener' ? [i] : []));
   /** Half of the facts, whatever their number, in half of the cases at first and nearly always since two weeks ago. */
   const rising: Course = {
     days,
     share: (ago, i) => (i % 2 === 0 ? 0.95 * (1 - 0.6 * Math.min(1, Math.max(0, ago - 14) / 28)) : 0.03),
   };
   const even: Course = { days, share: (_ago, i) => (i % 2 === 0 ? 0.95 : 0.03) };
-  const isOftener = (course: Course, seed: number): number =>
-    probable(CLASS_BEFORE.changes, shaped(course, seed).changes!.changes)
-      .filter((_, i) => oftener.includes(i))
-      .reduce((sum, p) => sum + p, 0);
+  const isOftener = (course: Course, seed: number): number => chanceOf('oftener', course, seed);
 
   it('are told from facts that were always as they are (seeds 171 to 178)', () => {
     expect(meanOver([171, 172, 173, 174], (seed) => isOftener(rising, seed))).toBeGreaterThan(0.6);

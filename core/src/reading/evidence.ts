@@ -1,15 +1,14 @@
 import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
-import { fentonWilkinson } from '../statistics/logNormal';
+import { fentonWilkinson, medianMs, type Moments } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { countTime, matchTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response, Sign } from '../record/response';
 import { schoolDays } from '../time/schoolDay';
 import { isAnswer } from './evidenceOf';
 import { hasTime } from './childRecord';
-import { offsetAt } from './hands';
+import { ANOTHER_HAND, offsetAt } from './hands';
 import { heededSign } from './likelihood';
-import { NEWEST } from './posterior';
 import { timeTells } from './timeTells';
 import type { ChildEstimate } from './reading';
 
@@ -55,11 +54,10 @@ export interface Evidence {
 const Z_DECILE = 1.2816;
 const ENOUGH_COPIES = 3;
 
-const bandOf = (moments: { mean: number; variance: number }): Band => {
+const bandOf = (moments: Moments): Band => {
   const { mu, sigma } = fentonWilkinson(moments);
   return { fromMs: 1000 * Math.exp(mu - Z_DECILE * sigma), toMs: 1000 * Math.exp(mu + Z_DECILE * sigma) };
 };
-const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(fentonWilkinson(moments).mu);
 
 /** The answer mode most of the answers came in; tap when there are none. */
 function mainMode(responses: readonly Response[]): AnswerMode {
@@ -68,16 +66,13 @@ function mainMode(responses: readonly Response[]): AnswerMode {
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'tap';
 }
 
-/** From here on a hand has changed (logarithm): by a fifth. */
-const CHANGED_BY = 0.18;
-
 /** By how much the hand was off at the newest answer in a mode; 0 for hardly. */
 function handLately(responses: readonly Response[], mode: AnswerMode, { hands }: ChildEstimate): number {
   const newest = responses
     .filter((r) => r.answerMode === mode)
     .reduce<Response | null>((last, r) => (last === null || r.shownAt > last.shownAt ? r : last), null);
   const offset = newest === null ? 0 : offsetAt(hands, newest);
-  return Math.abs(offset) >= CHANGED_BY ? offset : 0;
+  return Math.abs(offset) >= ANOTHER_HAND ? offset : 0;
 }
 
 /**
@@ -92,24 +87,23 @@ export function evidenceFor(
   timeZone: string,
 ): Evidence {
   const fact = parseFact(factText);
-  const judged = responses.filter(isAnswer);
+  const judged = responses.filter(isAnswer).sort((a, b) => a.shownAt - b.shownAt);
   const mode = mainMode(judged.length > 0 ? judged : responses);
   const right = judged.filter((r) => r.outcome === 'correct');
   const countsAll = estimate.times.countsAll > 0.5;
   const steps = countsAll ? countingSteps(fact).all : countingSteps(fact).fromGreater;
   const hand = matchTime(estimate.times, mode);
   const known = strategyTime(estimate.times, mode, 'retrieve');
-  const countingMs = middle(countTime(estimate.times, mode, steps));
+  const countingMs = medianMs(countTime(estimate.times, mode, steps));
   const timed = right.filter(hasTime);
   // By the hand of its own session; half way between the two by ratio, as times are compared.
   const isSlow = (r: Response & { responseMs: number }): boolean => {
     const shift = offsetAt(estimate.hands, r);
-    const quick = middle(strategyTime(estimate.times, r.answerMode, 'retrieve', shift));
-    const counted = middle(countTime(estimate.times, r.answerMode, steps, shift));
+    const quick = medianMs(strategyTime(estimate.times, r.answerMode, 'retrieve', shift));
+    const counted = medianMs(countTime(estimate.times, r.answerMode, steps, shift));
     return r.responseMs > Math.sqrt(quick * counted);
   };
-  const newest = [...judged].sort((a, b) => a.shownAt - b.shownAt).slice(-NEWEST);
-  const tells = timeTells(fact, newest, estimate);
+  const tells = timeTells(fact, judged, estimate);
   const slow = tells ? timed.filter(isSlow).length : 0;
   const signed = (sign: Sign): number => judged.filter((r) => heededSign(r) === sign).length;
   const lately = handLately(responses, mode, estimate);
@@ -124,8 +118,8 @@ export function evidenceFor(
     likeCounting: slow,
     timeTells: tells,
     signs: { knew: signed('knew'), derived: signed('derived'), counted: signed('counted'), guessed: signed('guessed') },
-    handMs: middle(hand),
-    handLatelyMs: lately === 0 ? null : middle(matchTime(estimate.times, mode, lately)),
+    handMs: medianMs(hand),
+    handLatelyMs: lately === 0 ? null : medianMs(matchTime(estimate.times, mode, lately)),
     handBand: bandOf(hand),
     knownBand: bandOf(known),
     countingMs,

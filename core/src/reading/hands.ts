@@ -90,6 +90,8 @@ export function handsOf(data: ChildData, times: ChildTimes, values: ClassValues)
 /** By answer mode and sitting (`sittingKey`): by how much the hand was off its usual time (logarithm), where it was. */
 export type HandOffsets = Readonly<Partial<Record<AnswerMode, Readonly<Record<string, number>>>>>;
 
+/** From here on a hand is another than the usual one (logarithm): slower or quicker by a fifth. */
+export const ANOTHER_HAND = 0.18;
 /** An offset as small as this is none. */
 const NO_OFFSET = 0.1;
 

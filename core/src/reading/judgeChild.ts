@@ -8,7 +8,7 @@ import { tellingOffsets } from './hands';
 import { CLASS_NEWEST, fitClass } from './classFit';
 import { CLASS_BEFORE, type ClassValues } from './classValues';
 import { SIGN_NAMES, type Likelihood } from './likelihood';
-import { averaged, factPosterior, NEWEST, NO_ANSWERS, type FactPosterior } from './posterior';
+import { averaged, factPosterior, NO_ANSWERS, type FactPosterior } from './posterior';
 import { timeTells } from './timeTells';
 import { schoolDays } from '../time/schoolDay';
 import { DEFAULT_READING_SETTINGS, wordFor, type ChildEstimate, type Reading, type ReadingSettings } from './reading';
@@ -59,7 +59,7 @@ function readingOf(estimate: ChildEstimate, item: ChildFact, state: ChildState, 
     wrong:
       (item.answers.filter((r) => r.outcome === 'wrong').length * n) /
       Math.max(1, item.answers.filter((r) => r.outcome !== 'none').length),
-    timeTells: timeTells(item.fact, given.slice(-NEWEST), estimate),
+    timeTells: timeTells(item.fact, given, estimate),
     signed: Array.from(item.record.signs, (sign) => SIGN_NAMES[sign]),
   };
   return {

@@ -49,6 +49,10 @@ describe('what new answers moved', () => {
     expect(moved(judged(before, changed), judged(after, { tap: { s9: 0.35 } }))).toEqual([
       ['2+3', 'knows', 'in between', 'similar'],
     ]);
+    // A new session with the hand that is known already is no change; one with a third hand is.
+    expect(moved(judged(before, changed), judged(after, { tap: { s9: 0.4, s10: 0.45 } }))[0]?.[3]).toBe('similar');
+    expect(moved(judged(before, changed), judged(after, { tap: { s9: 0.4, s10: -0.3 } }))[0]?.[3]).toBe('hand');
+    expect(moved(judged(before, changed), judged(after, { tap: {} }))[0]?.[3]).toBe('hand');
     expect(moved(null, judged(before))).toEqual([['2+3', null, 'knows', 'answers']]);
   });
 });

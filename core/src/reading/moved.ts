@@ -1,3 +1,5 @@
+import type { AnswerMode } from '../record/response';
+import { ANOTHER_HAND } from './hands';
 import { isOpen, type ChildEstimate, type Reading } from './reading';
 
 /** What moved a reading: answers of its own, answers to similar facts, or that the child's hand was found to have changed. */
@@ -14,23 +16,17 @@ export interface Moved {
 
 /** From here on a change of the probability is worth telling. */
 const WORTH_TELLING = 0.2;
-/** From here on a hand has changed (logarithm). */
-const ANOTHER_HAND = 0.18;
-
 type Judged = { readonly estimate: Pick<ChildEstimate, 'hands'>; readonly readings: readonly Reading[] } | null;
 
-/** Whether the hand of any session is seen otherwise than before, or was found to be unlike the others. */
+/** Whether the hand of a session is seen otherwise than before, or a session has a hand that none had. */
 function isHandChanged(before: Judged, after: Judged): boolean {
-  const offsets = (judged: Judged): ReadonlyMap<string, number> =>
-    new Map(
-      Object.entries(judged?.estimate.hands ?? {}).flatMap(([mode, bySitting]) =>
-        Object.entries(bySitting).map(([sitting, offset]): [string, number] => [`${mode} ${sitting}`, offset]),
-      ),
-    );
-  const [was, is] = [offsets(before), offsets(after)];
-  return [...new Set([...was.keys(), ...is.keys()])].some(
-    (at) => Math.abs((is.get(at) ?? 0) - (was.get(at) ?? 0)) >= ANOTHER_HAND,
-  );
+  return Object.entries(after?.estimate.hands ?? {}).some(([mode, is]) => {
+    const was = before?.estimate.hands[mode as AnswerMode] ?? {};
+    const isLike = (offset: number) => (other: number) => Math.abs(offset - other) < ANOTHER_HAND;
+    const seenOtherwise = Object.entries(was).some(([sitting, offset]) => !isLike(offset)(is[sitting] ?? 0));
+    const known = [0, ...Object.values(was)];
+    return seenOtherwise || Object.values(is).some((offset) => !known.some(isLike(offset)));
+  });
 }
 
 /**

@@ -1,6 +1,6 @@
 import { countingSteps } from '../facts/counting';
 import { parseFact } from '../facts/fact';
-import { fentonWilkinson } from '../statistics/logNormal';
+import { medianMs } from '../statistics/logNormal';
 import { median } from '../statistics/quantile';
 import { countTime, strategyTime } from '../latency/times';
 import type { AnswerMode, Response } from '../record/response';
@@ -22,8 +22,6 @@ export interface StepLines {
 const MOST_STEPS = 10;
 /** Newest correct answers used for the line: the number of pairs grows with the square. */
 const NEWEST_POINTS = 150;
-
-const middle = (moments: { mean: number; variance: number }): number => 1000 * Math.exp(fentonWilkinson(moments).mu);
 
 function theilSen(points: readonly { steps: number; ms: number }[]): StepLines['fitted'] {
   if (new Set(points.map((p) => p.steps)).size < 3) return null;
@@ -55,7 +53,7 @@ export function stepLines(responses: readonly Response[], estimate: ChildEstimat
     mode,
     points,
     fitted: theilSen(points),
-    knownMs: middle(strategyTime(estimate.times, mode, 'retrieve')),
-    countedMs: Array.from({ length: MOST_STEPS + 1 }, (_, steps) => middle(countTime(estimate.times, mode, steps))),
+    knownMs: medianMs(strategyTime(estimate.times, mode, 'retrieve')),
+    countedMs: Array.from({ length: MOST_STEPS + 1 }, (_, steps) => medianMs(countTime(estimate.times, mode, steps))),
   };
 }

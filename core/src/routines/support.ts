@@ -1,7 +1,7 @@
 import { answersByHand, type AnswerMode } from '../record/response';
 
 /**
- * What is done differently for a child, never why: more time to answer, everything larger, nothing flashed, answers by pointing, an adult who says what the child shows.
+ * Adjustments for a child, never why: more time to answer, everything larger, nothing flashed, answers by pointing, an adult who says what the child shows.
  */
 export const SUPPORTS = ['more-time', 'larger', 'no-flash', 'pointing', 'adult-speaks'] as const;
 export type Support = (typeof SUPPORTS)[number];

@@ -1,4 +1,4 @@
-import { densityAtLog, fentonWilkinson, momentsOf, sumOf } from './logNormal';
+import { fentonWilkinson, LogNormalDensity, momentsOf, sumOf } from './logNormal';
 
 describe('log-normal times', () => {
   it('matches mean and variance of a sum', () => {
@@ -10,9 +10,9 @@ describe('log-normal times', () => {
   });
 
   it('has a density that sums to one', () => {
-    const time = fentonWilkinson(momentsOf(1.5, 0.4));
+    const density = new LogNormalDensity(fentonWilkinson(momentsOf(1.5, 0.4)));
     let sum = 0;
-    for (let t = 0.005; t < 30; t += 0.01) sum += densityAtLog(time, Math.log(t)) * 0.01;
+    for (let t = 0.005; t < 30; t += 0.01) sum += density.at(t, Math.log(t)) * 0.01;
     expect(sum).toBeCloseTo(1, 4);
   });
 
@@ -26,6 +26,14 @@ describe('log-normal times', () => {
     [-0.5, 0.8, 0.3, 1.12863364468395],
     [1.1, 0.05, 3.2, 1.1230385183979],
   ])('of mu %d and sigma %d has at %d s the density of dlnorm', (mu, sigma, seconds, density) =>
-    expect(densityAtLog({ mu, sigma }, Math.log(seconds))).toBeCloseTo(density, 12),
+    // A table straight between its points: right to a few millionths.
+    expect(new LogNormalDensity({ mu, sigma }).at(seconds, Math.log(seconds)) / density).toBeCloseTo(1, 4),
   );
+
+  it('is nought far off, and a part of itself as a part of a mixture', () => {
+    const at = (weight: number, seconds: number): number =>
+      new LogNormalDensity({ mu: 0, sigma: 0.1 }, weight).at(seconds, Math.log(seconds));
+    expect(at(1, 30)).toBe(0);
+    expect(at(0.25, 1.1) / at(1, 1.1)).toBeCloseTo(0.25, 12);
+  });
 });

@@ -22,7 +22,7 @@ const change = (body: object) => browser.send('PUT', `${made.path}/children/${za
 const acts = async (what: AuditedAct): Promise<string[]> =>
   (await harness.orm.em.fork().find(Audit, { what })).map((one) => one.detail);
 
-describe('what is done differently for a child', () => {
+describe('adjustments for a child', () => {
   it('is kept with who said it and when, told to the class’s adults, and written down without its words', async () => {
     expect((await change({ support: SUPPORT })).status).toBe(204);
     const record = await json<ChildRecord>(`${made.path}/children/${zadie}`);
@@ -76,7 +76,7 @@ describe('what is done differently for a child', () => {
     const kept = classArchive.parse(JSON.parse(archive)).children.find((one) => one.nickname === 'Zadie');
     expect(kept).toMatchObject({ support: SUPPORT, door: 'Zadie knows the pairs of five.' });
     await browser.send('DELETE', `${made.path}/children/${zadie}`, {});
-    // The file makes the class again, with what is done differently.
+    // The file makes the class again, with its adjustments.
     const back = await browser.send(
       'POST',
       '/api/school/archive?write=yes',

@@ -48,7 +48,7 @@ export async function supportReadBy(
     await audit(em, adult, now, act.what, name);
 }
 
-/** What is done differently, as it is printed: the ticked ones in words, then the adults' own line. */
+/** Adjustments, as they are printed: the ticked ones in words, then the adults' own line. */
 export const supportLines = (
   { supports, supportWords }: KeptSupport,
   words: Readonly<Record<Support, string>>,

@@ -59,7 +59,7 @@ export const Child = defineEntity({
     createdAt: created,
     archivedAt: p.datetime().nullable(),
     importId: p.uuid().nullable(),
-    /** What is done differently for the child, in codes and in the adults' words; who said so last, and when. Sensitive: docs/safety.md. */
+    /** Adjustments for the child, in codes and in the adults' words; who said so last, and when. Sensitive: docs/safety.md. */
     supports: p.json<readonly Support[]>().default([]),
     supportWords: p.text().default(''),
     supportBy: p.text().default(''),

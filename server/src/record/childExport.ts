@@ -20,7 +20,7 @@ interface ChildFile {
   readonly readings: readonly Reading[];
   readonly overrules: readonly object[];
   readonly notes: readonly object[];
-  /** What is done differently for the child; null = nothing is noted. */
+  /** Adjustments for the child; null = nothing is noted. */
   readonly support: object | null;
   /** What is said at the door, where a teacher has changed it. */
   readonly door: string;

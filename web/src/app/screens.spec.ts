@@ -56,6 +56,20 @@ function demoRecord(): ChildRecord {
   };
 }
 
+/** A fact that is known, and what a test cares about beside that. */
+const knownReading = (change: Partial<Reading>): Reading => ({
+  child: 'c',
+  fact: '3+5',
+  reading: 'knows',
+  pAutomatic: 0.9,
+  lean: 0.8,
+  certainty: 0.8,
+  responses: 5,
+  days: 3,
+  reason: { code: 'quick-on-days' },
+  ...change,
+});
+
 describe('the door', () => {
   it('signs in to the demo, and says why when it may not', async () => {
     configure();
@@ -131,20 +145,7 @@ describe('the sail map', () => {
     configure();
     const isLight = (change: Partial<Reading>): boolean => {
       const fixture = TestBed.createComponent(Needle);
-      const known: Reading = {
-        ...{
-          child: '',
-          fact: '3+4',
-          reading: 'knows',
-          pAutomatic: 0.9,
-          lean: 0.8,
-          certainty: 0.8,
-          responses: 5,
-          days: 3,
-        },
-        reason: { code: 'quick-on-days' },
-      };
-      fixture.componentRef.setInput('reading', { ...known, ...change });
+      fixture.componentRef.setInput('reading', knownReading(change));
       fixture.detectChanges();
       return (fixture.nativeElement as HTMLElement).querySelector('svg.light') !== null;
     };
@@ -279,19 +280,6 @@ describe('time against counting, in a sentence', () => {
 });
 
 describe('words', () => {
-  const reading = (change: Partial<Reading>): Reading => ({
-    child: 'c',
-    fact: '3+5',
-    reading: 'knows',
-    pAutomatic: 0.9,
-    lean: 0.8,
-    certainty: 0.8,
-    responses: 5,
-    days: 3,
-    reason: { code: 'quick-on-days' },
-    ...change,
-  });
-
   it('name facts as they are spoken of', () => {
     expect(words.fact('show:7:frame-pairs')).toBe('7 on a frame by pairs');
     expect(words.fact('8-3')).toBe('8 − 3');
@@ -299,13 +287,13 @@ describe('words', () => {
   });
 
   it('say how sure, and what would change it', () => {
-    expect(words.readings.sureness(reading({}))).toBe('sure');
-    expect(words.readings.sureness(reading({ certainty: 0.3 }))).toBe('probably');
-    expect(words.readings.sureness(reading({ responses: 0 }))).toBe('not asked yet');
+    expect(words.readings.sureness(knownReading({}))).toBe('sure');
+    expect(words.readings.sureness(knownReading({ certainty: 0.3 }))).toBe('probably');
+    expect(words.readings.sureness(knownReading({ responses: 0 }))).toBe('not asked yet');
     // A reading that settles nothing is never said to be sure.
-    expect(words.readings.sureness(reading({ reading: 'too few answers' }))).toBe('not sure yet');
-    expect(words.readings.sureness(reading({ reading: 'in between' }))).toBe('fits neither clearly');
-    const asked = reading({ reading: 'in between', reason: { code: 'ask-the-child' } });
+    expect(words.readings.sureness(knownReading({ reading: 'too few answers' }))).toBe('not sure yet');
+    expect(words.readings.sureness(knownReading({ reading: 'in between' }))).toBe('fits neither clearly');
+    const asked = knownReading({ reading: 'in between', reason: { code: 'ask-the-child' } });
     expect(words.readings.sureness(asked)).toBe('time cannot tell');
     expect(pageWords.evidence.whatWouldChange({ code: 'needs-answers', more: 2 }, '3+4', true)).toContain(
       'Two more answers',

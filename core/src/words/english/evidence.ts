@@ -3,7 +3,7 @@ import { parseFact } from '../../facts/fact';
 import type { Mistake } from '../../mistakes/mistake';
 import type { Evidence } from '../../reading/evidence';
 import type { SessionSum } from '../../reading/lastSession';
-import type { Moved } from '../../reading/moved';
+import type { Moved, MovedBy } from '../../reading/moved';
 import type { ReadingChange } from '../../reading/overTime';
 import type { Happening } from '../../reading/sequence';
 import type { Reading, Reason } from '../../reading/reading';
@@ -209,10 +209,17 @@ export function askedIn({ answers, right, aids, helps }: Asked, routine: string)
   return [`${what}: ${sum}`, ...help].join(', ');
 }
 
+/** What moved a fact; nothing where its own answers did. */
+export const movedBy: Record<MovedBy, string> = {
+  answers: '',
+  similar: 'not asked, but moved by answers to similar facts',
+  hand: 'not asked, but the hand was found to have changed',
+};
+
 /** How one fact stood when a week ended. */
 export function readAtWeekEnd({ fact: text, from, to, asked }: ReadThen): string {
   const stood = `End of the week: ${fact(text)} ${ofFact[to]}${from === null ? '' : ` (before: ${ofFact[from]})`}`;
-  return asked ? stood : `${stood}, not asked: answers to similar facts moved it`;
+  return asked ? stood : `${stood}, ${movedBy.similar}`;
 }
 
 /** What it means that a session changed nothing. */
@@ -251,13 +258,9 @@ function movedList(changes: readonly Moved[]): string {
 export function moved(changes: readonly Moved[], askHow: readonly string[], answered: SessionSum): string {
   const own = changes.filter(({ by }) => by === 'answers');
   const others = changes.filter(({ by }) => by !== 'answers');
-  const why =
-    others[0]?.by === 'hand'
-      ? 'Not asked, but the hand was found to have changed'
-      : 'Not asked, but moved by answers to similar facts';
   const said = [
     own.length > 0 ? `${movedList(own)}.` : others.length > 0 ? [] : nothingMoved(answered),
-    others.length > 0 ? `${why}: ${movedList(others)}.` : [],
+    others[0] ? `${capital(movedBy[others[0].by])}: ${movedList(others)}.` : [],
     askHow.length > 0 ? `Ask ${howQuestion(askHow[0]!)} for ${listed(askHow.map(fact))}.` : [],
   ];
   return said.flat().join(' ');

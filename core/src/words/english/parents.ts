@@ -98,5 +98,5 @@ export const classHandOver = {
   number: ({ number, allKnown }: Place) => (allKnown ? 'past ten' : number === null ? 'not found yet' : String(number)),
   knows: (known: Strengths, words: Words) => without(known, words) || '–',
   never: 'never',
-  support: 'What is done differently',
+  support: 'Adjustments',
 };

@@ -100,7 +100,7 @@ export const home = {
 export const handOver = {
   title: (nickname: string) => `Hand-over: ${nickname}`,
   stands: (today: string) => `The record on ${today}.`,
-  support: 'What is done differently',
+  support: 'Adjustments',
   seeing: 'Seeing',
   adding: 'Adding',
   missing: 'Missing part',

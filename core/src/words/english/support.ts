@@ -1,6 +1,6 @@
 import type { Support } from '../../routines/support';
 
-/** What is done differently for a child: as it is ticked. */
+/** Adjustments for a child, as they are ticked. */
 export const supports: Readonly<Record<Support, string>> = {
   'more-time': 'more time to answer',
   larger: 'larger pictures and numbers',

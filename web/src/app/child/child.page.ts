@@ -122,6 +122,7 @@ export class ChildPage {
         words: words.fact(m.fact),
         was: m.before === null ? $localize`not asked` : words.readings.reading(m.before),
         now: words.readings.reading(m.after),
+        why: pageWords.evidence.movedBy[m.by],
       })) ?? null
     );
   });

@@ -12,7 +12,7 @@ import { Doing } from '../parts/doing';
 import { Dates } from '../signedIn/dates';
 import { Session } from '../signedIn/session';
 
-/** What is done differently for the child, ticked and in a line: never why. */
+/** Adjustments for the child, ticked and in a line: never why. */
 @Component({
   selector: 'vane-support',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -23,7 +23,7 @@ import { Session } from '../signedIn/session';
       the times are compared with this child’s own in the same way of answering. Only adults of this class and leads see
       it; it is printed only where you tick it.
     </p>
-    <form [formGroup]="form" (ngSubmit)="save()" i18n-aria-label aria-label="What is done differently">
+    <form [formGroup]="form" (ngSubmit)="save()" i18n-aria-label aria-label="Adjustments">
       @for (one of all; track one) {
         <mat-checkbox [formControlName]="one">{{ wordsOf[one] }}</mat-checkbox>
       }

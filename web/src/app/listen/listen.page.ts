@@ -91,7 +91,7 @@ export class ListenPage {
   });
   readonly #read = computed(() => parseFact(this.fact()) as NumberFact);
   readonly shown = computed(() => words.fact(this.fact()));
-  /** What is done differently for the child, as on the carpet. */
+  /** Adjustments for the child, as on the carpet. */
   readonly reminder = computed(() => {
     const child = this.child();
     return child?.support.map((one) => carpetWords.reminders[one](child.nickname)).join(' ') ?? '';

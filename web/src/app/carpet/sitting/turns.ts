@@ -4,7 +4,7 @@ import { postponeTurn, removeChild, returnChild, type Answered, type Ask, type S
 export interface Sitter {
   readonly id: string;
   readonly nickname: string;
-  /** What is done differently for them. */
+  /** Adjustments for them. */
   readonly support?: readonly Support[];
 }
 
