@@ -71,6 +71,7 @@ export async function buildServer() {
       plan: 'server/src/commands/plan.ts',
       rehearse: 'server/src/commands/rehearse.ts',
       formats: 'server/src/commands/formats.ts',
+      script: 'server/src/commands/script.ts',
       bench: 'server/src/commands/bench.ts',
       voice: 'server/src/commands/voice.ts',
       fuzz: 'server/src/testing/fuzz.ts',

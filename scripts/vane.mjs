@@ -22,6 +22,7 @@ const HELP = `Usage: ./vane COMMAND
   rehearse --out DIR [--seed N] [--children N] [--weeks N] [--condition NAME]
                                                a simulated class with its true knowledge, as CSV
   formats DIR                                  schemas and examples of every format
+  script [ROUTINE]                             how a routine is played: what is in view, said, answered and recorded
   --version                                    which Vane this is
   reset-demo                                   the harbour demo as new
   set-up                                       a new code for setting up the first school
@@ -83,6 +84,7 @@ const COMMANDS = {
   plan: (args) => program('plan', args),
   rehearse: (args) => program('rehearse', args),
   formats: (args) => program('formats', absolute(args)),
+  script: (args) => program('script', args),
   'reset-demo': (args) => onDatabase('reset-demo', args),
   'set-up': (args) => onDatabase('set-up', args),
   school: (args) => onDatabase('school', args),

@@ -1,6 +1,7 @@
 export * from './facts/fact';
 export * from './layouts/frame';
 export { countMistakes } from './mistakes/mistake';
+export { turnAround } from './facts/turnAround';
 export { changesOf, countsByWeek, lastWeekBefore, type ReadingChange, type WeekCounts } from './reading/overTime';
 export { heldReadings } from './reading/held';
 export { MOVED_BY, movedReadings, type Moved } from './reading/moved';
@@ -91,11 +92,23 @@ export { howPut, plannedAsks } from './routines/planned';
 export { OPTION_NAMES, USUAL_OPTIONS, valuesOf, type Options } from './routines/options';
 export type { Counters } from './layouts/drawn';
 export { drawPicture, type Picture } from './routines/picture';
-export { boardAfter, explanationsFor, helpPicture, replyTo, sayWith, sentenceOf, type Reply } from './routines/reply';
+export {
+  boardAfter,
+  explanationsFor,
+  helpPicture,
+  replyTo,
+  sayWith,
+  sentenceOf,
+  tellsAnswer,
+  type Reply,
+} from './routines/reply';
+export type { Prompt } from './routines/prompt';
 export { shelfEntry } from './routines/shelf';
+export { scriptOf } from './routines/script';
 export { ROUTINE_IDS, type RoutineId } from './routines/routineIds';
 export { catalogue, languageFor, type Catalogue, type Language } from './words/catalogue';
 export { english } from './words/english/index';
+export { scriptInWords } from './words/english/script';
 export {
   cautionsOf,
   isRight,

@@ -13,6 +13,7 @@ const KINDS = {
   groups: 'free',
   compare: 'free',
   check: 'free',
+  part: 'free',
 } as const;
 export type FactKind = keyof typeof KINDS;
 export const FACT_KINDS = Object.keys(KINDS) as readonly FactKind[];

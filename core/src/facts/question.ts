@@ -17,6 +17,13 @@ const beyondTen = (whole: number, answer: number): string | undefined =>
   whole > 10 && whole <= LARGEST_TOTAL && answer >= 0 ? String(answer) : undefined;
 const upTo = (most: number, answer: number): string | undefined =>
   answer >= 0 && answer <= most ? String(answer) : undefined;
+const within = (most: number, n: number, answer: number): string | undefined =>
+  n <= most ? String(answer) : undefined;
+/** Of three parts the two that make ten, as `3+7`. */
+function makesTen(...[a, b, c]: number[]): string | undefined {
+  const two = [[a!, b!], [a!, c!], [b!, c!]].find(([one, other]) => one! + other! === 10); // prettier-ignore
+  return two?.join('+');
+}
 const side = (left: number, right: number): string => {
   if (left === right) return 'same';
   return left > right ? 'left' : 'right';
@@ -34,6 +41,16 @@ const FORMS: readonly Form[] = [
   [/^groups:(\d{1,2}):(\d{1,2})$/, 'groups', (count, of) => upTo(LARGEST_TOTAL, count * of)],
   [/^more:(\d{1,2}):(\d{1,2})$/, 'compare', side],
   [/^same:(\d{1,2}):(\d{1,2})$/, 'compare', (left, right) => (left === right ? 'same' : 'different')],
+  [/^groups:(\d{1,2}):(\d{1,2}):count$/, 'groups', (count, of) => within(LARGEST_TOTAL, count * of, count)],
+  [/^ten:(\d)\+(\d)\+(\d)$/, 'three', makesTen],
+  // What can be counted in the picture: the boxes of a frame, the rows of a number on it, one of two sides, what is left over, a number put down.
+  [/^boxes:(\d{1,2})$/, 'part', (n) => upTo(10, n)],
+  [/^boxes-(?:top|below):(\d{1,2})$/, 'part', (n) => within(10, n, n / 2)],
+  [/^top:(\d{1,2})$/, 'part', (n) => within(10, n, Math.min(5, n))],
+  [/^below:(\d{1,2})$/, 'part', (n) => within(10, n, Math.max(0, n - 5))],
+  [/^side:(\d{1,2}):(\d{1,2})$/, 'part', (first, second) => within(LARGEST_TOTAL, first + second, first)],
+  [/^left:(\d{1,2})-(\d{1,2})$/, 'part', (whole, gone) => upTo(10, whole - gone)],
+  [/^(?:start|anywhere):(\d{1,2})$/, 'part', (n) => upTo(10, n)],
 ];
 
 /** Whether a sum goes past ten, or has two parts that make it. */
@@ -47,7 +64,8 @@ function hidesTen(sum: string): boolean {
 /**
  * Reads what was asked: every fact of `parseFact`, and beyond them `8+5`, `13-5` (past ten), `8+5:move` (how many move to make ten), `3+7+2`, `3+?+2=10`,
  * `ways:6`, `groups:4:2` (four groups of two), `more:4:6` (which side has more), `same:4:4`,
- * `check:3+4=8` (an answer to judge) and `hides:8+5:3+4` (in which does a ten hide).
+ * `check:3+4=8` (an answer to judge), `hides:8+5:3+4` (in which does a ten hide), `ten:3+7+2` (which two make ten), `groups:4:2:count` (how many groups), and what can be counted in a picture:
+ * `boxes:10`, `boxes-top:10`, `boxes-below:10`, `top:7`, `below:7`, `side:4:3` (how many on the side of the four), `left:5-1`, `start:1`, `anywhere:3`.
  * @throws NotAFact when the text is none of these
  * @example parseQuestion('8+5').answer // '13'
  */

@@ -64,11 +64,13 @@ export function drawMovedOut(
   };
 }
 
-/** A row of items with its cuts: a bar where it was cut, dots of lines where it may be. */
-export function drawRow(count: number, cuts: readonly number[], counters?: Counters): Drawn {
+/** A row of items with its cuts: a bar where it was cut. A side that is asked about lies over a line of its own. */
+export function drawRow(count: number, cuts: readonly number[], counters?: Counters, side?: 'first' | 'second'): Drawn {
   const dots = Array.from({ length: count }, (_, i) => ({ cx: i + 0.5, cy: 0.7, r: 0.36 }));
   const bars = cuts.map((at) => stroke(`M${at} 0v1.4`, 0.09));
-  return { width: Math.max(1, count), height: 1.4, body: solid(dots, counters) + bars.join('') };
+  const at = cuts[0] ?? count;
+  const under = side === undefined ? '' : stroke(side === 'first' ? `M.1 1.3H${at - 0.2}` : `M${at + 0.2} 1.3H${count - 0.1}`, 0.14); // prettier-ignore
+  return { width: Math.max(1, count), height: 1.4, body: solid(dots, counters) + bars.join('') + under };
 }
 
 /** A stick of joined pieces: the first part solid, the second open; a hidden second part is a closed sleeve of one length. */

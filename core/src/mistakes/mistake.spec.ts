@@ -1,7 +1,7 @@
 import { parseFact } from '../facts/fact';
 import type { Response } from '../record/response';
 import { someResponse } from '../testing/response';
-import { countMistakes, mistakesOf } from './mistake';
+import { countMistakes, mistakeOf, mistakesOf } from './mistake';
 
 describe('mistakes by name', () => {
   it.each([
@@ -87,4 +87,31 @@ describe('mistakes by name', () => {
       { mistake: 'part said back', count: 1, tied: 1, newest: { fact: '3+1', given: '3' } },
     ]);
   });
+});
+
+describe('the name that tells most', () => {
+  it.each([
+    ['2+?=5', '2', 'other part'],
+    ['5+0', '0', 'part said back'],
+    ['9+5', '4', 'ten left out'],
+    ['9+5', '9', 'part said back'],
+    ['9+5', '13', 'one off'],
+    ['13-5', '13', 'whole instead of part'],
+    ['3+?+2=10', '10', 'whole instead of part'],
+    ['3+?+2=10', '3', 'other part'],
+    ['top:7', '7', 'whole instead of part'],
+    ['top:7', '2', 'other part'],
+    ['below:8', '5', 'other part'],
+    ['side:4:3', '3', 'other part'],
+    ['side:4:3', '7', 'whole instead of part'],
+    ['left:5-1', '1', 'other part'],
+    ['groups:4:2:count', '8', 'whole instead of part'],
+    ['groups:4:2', '4', 'other part'],
+    ['boxes-top:10', '10', 'whole instead of part'],
+    ['8+5:move', '5', 'whole instead of part'],
+    ['7+3', '10', null],
+    ['7+3', '', null],
+    ['ways:6', '4+2', null],
+    ['same:3:4', 'same', null],
+  ])('%s answered "%s": %s', (text, given, name) => expect(mistakeOf(text, given)).toBe(name));
 });

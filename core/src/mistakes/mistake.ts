@@ -1,4 +1,5 @@
 import { isNumberFact, parseFact, type Fact, type NumberFact, type QuantityFact } from '../facts/fact';
+import { isFact, parseQuestion } from '../facts/question';
 import type { Response } from '../record/response';
 
 /**
@@ -16,6 +17,7 @@ export const MISTAKES = [
   'one row only',
   'empty boxes',
   'writing slip',
+  'ten left out',
   'something else',
 ] as const;
 export type Mistake = (typeof MISTAKES)[number];
@@ -66,6 +68,62 @@ export function mistakesOf(fact: Fact, given: number): Mistake[] {
   if (given === fact.answer) return [];
   const found = isNumberFact(fact) ? ofNumberFact(fact, given) : ofQuantity(fact, given);
   return found.length > 0 ? found : ['something else'];
+}
+
+/** What else can be taken for the answer to a question that is no fact within ten: all there is, and the other part. */
+const INSTEAD: readonly (readonly [
+  RegExp,
+  (a: number, b: number) => { readonly whole?: number; readonly others: readonly number[] },
+])[] = [
+  [/^boxes-(?:top|below):(\d+)$/, (n) => ({ whole: n, others: [] })],
+  [/^top:(\d+)$/, (n) => ({ whole: n, others: [n - 5] })],
+  [/^below:(\d+)$/, (n) => ({ whole: n, others: [5] })],
+  [/^side:(\d+):(\d+)$/, (own, other) => ({ whole: own + other, others: [other] })],
+  [/^left:(\d+)-(\d+)$/, (whole, gone) => ({ whole, others: [gone] })],
+  [/^(\d+)-(\d+)$/, (whole, gone) => ({ whole, others: [gone] })],
+  [/^groups:(\d+):(\d+):count$/, (count, of) => ({ whole: count * of, others: [of] })],
+  [/^groups:(\d+):(\d+)$/, (count, of) => ({ others: [count, of] })],
+  [/^(\d+)\+(\d+):move$/, (_, far) => ({ whole: far, others: [] })],
+];
+
+/** The parts of `9+5` or `3+?+2=10` that are given, and the answer. */
+function beyond(text: string, given: number, answer: number): Mistake[] {
+  if (!/^[\d?]+(\+[\d?]+)+(=\d+)?$/.test(text)) return [];
+  const whole = Number(/=(\d+)$/.exec(text)?.[1] ?? answer);
+  const parts = (text.split('=')[0] ?? '').split('+').filter((part) => part !== '?').map(Number); // prettier-ignore
+  if (text.includes('?'))
+    return given === whole ? ['whole instead of part'] : parts.includes(given) ? ['other part'] : [];
+  return [
+    ...(answer > 10 && given === answer - 10 ? (['ten left out'] as const) : []),
+    ...(parts.includes(given) ? (['part said back'] as const) : []),
+  ];
+}
+
+/** The order in which names tell what was thought: a number that is one off may be more than that. */
+const TELLING: readonly Mistake[] = [
+  ...MISTAKES.filter((name) => name !== 'one off' && name !== 'something else'),
+  'one off',
+];
+
+/**
+ * The name of a wrong answer that tells most, for any question that is recorded; null where it has none.
+ * @param text canonical text of a fact or question
+ * @example mistakeOf('2+?=5', '5') // 'whole instead of part'
+ */
+export function mistakeOf(text: string, given: string): Mistake | null {
+  const { answer } = parseQuestion(text);
+  const [n, right] = [Number(given), Number(answer)];
+  if (given === '' || given === answer || !Number.isInteger(n) || !Number.isInteger(right)) return null;
+  const named = isFact(text) ? mistakesOf(parseFact(text), n) : [...beyond(text, n, right)];
+  for (const [form, instead] of INSTEAD) {
+    const found = form.exec(text);
+    if (!found || isFact(text)) continue;
+    const { whole, others } = instead(Number(found[1]), Number(found[2]));
+    if (n === whole) named.push('whole instead of part');
+    else if (others.includes(n)) named.push('other part');
+  }
+  if (differsByOne(n, right)) named.push('one off');
+  return TELLING.find((name) => named.includes(name)) ?? null;
 }
 
 /** A child's mistakes of one name: how many, of which some only tie with another name, and the newest of them. */

@@ -14,6 +14,17 @@ describe('turns in a group', () => {
     expect(dealTurns([])).toEqual([]);
   });
 
+  it('ask nobody what another child has just answered, or it turned round, where another question can be had', () => {
+    const own = (child: string, ...facts: string[]) => ({ child, asks: facts.map(ask) });
+    const facts = (turns: readonly Turn[]): string[] => turns.map((t) => `${t.child} ${t.ask.fact}`);
+    const dealt = dealTurns([own('a', '2+3', '4+1'), own('b', '3+2', '5+1'), own('c', '2+3')]);
+    expect(facts(dealt)).toEqual(['a 2+3', 'b 5+1', 'c 2+3', 'a 4+1', 'b 3+2']);
+    // Amounts that are shown have to be seen.
+    expect(facts(dealTurns([own('a', 'show:7:dice'), own('b', 'show:7:dice', 'show:4:dice')]))[1]).toBe(
+      'b show:7:dice',
+    );
+  });
+
   it('a child may go later, be away, and be put back where it has had fewest', () => {
     const turns = dealTurns(groups(2, 2, 2));
     expect(line(postponeTurn(turns, 0))).toBe('bacabc');

@@ -1,3 +1,4 @@
+import { turnAround } from '../facts/turnAround';
 import type { Ask } from '../routines/routine';
 
 /** One child's go: whose, and which question. */
@@ -23,13 +24,29 @@ const chainsOf = (asks: readonly Ask[]): Ask[][] => {
   return chains;
 };
 
-/** Turns in rounds: everybody once before anybody twice, in the order given; questions that belong together are one go. */
+/** So many questions back, an answer that another child gave aloud is still in the ear. */
+const IN_EAR = 20;
+
+/** Turns in rounds: everybody once before anybody twice, in the order given; questions that belong together are one go. Where it can be had, nobody is asked what another child has just answered. */
 export function dealTurns(groups: readonly OwnAsks[]): Turn[] {
   const goes = groups.map(({ child, asks }) => ({ child, chains: chainsOf(asks) }));
-  const rounds = Math.max(0, ...goes.map(({ chains }) => chains.length));
-  return Array.from({ length: rounds }, (_, round) =>
-    goes.flatMap(({ child, chains }) => (chains[round] ?? []).map((ask): Turn => ({ child, ask }))),
-  ).flat();
+  const dealt: Turn[] = [];
+  const heard = (child: string, chain: readonly Ask[]): boolean =>
+    dealt
+      .slice(-IN_EAR)
+      .some((turn) => turn.child !== child && chain.some((ask) => !ask.warmUp && isSame(ask, turn.ask)));
+  while (goes.some(({ chains }) => chains.length > 0)) {
+    for (const { child, chains } of goes) {
+      const next = chains.findIndex((chain) => !heard(child, chain));
+      for (const ask of chains.splice(Math.max(0, next), 1)[0] ?? []) dealt.push({ child, ask });
+    }
+  }
+  return dealt;
+}
+
+function isSame(one: Ask, other: Ask): boolean {
+  const fact = one.fact === null ? null : turnAround(one.fact);
+  return fact !== null && other.fact !== null && turnAround(other.fact) === fact;
 }
 
 const byChild = (turns: readonly Turn[]): OwnAsks[] =>

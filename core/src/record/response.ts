@@ -44,12 +44,13 @@ export const FLAGS = [
   'slow-handler',
   'early',
   'remarked',
+  'heard',
 ] as const;
 /**
  * Why a measured time or exposure may not be what it seems. A flagged response is kept and shown, and never judged silently.
  * hidden, blurred: the page lost sight or focus; paused: the adult paused; dropped-frame: the screen missed a frame while the show was on;
  * exposure-off: on screen for more than one frame longer or shorter than asked; slow-handler: the press was handled over 50 ms late;
- * early: sooner than a child can react; remarked: answered again after an undo, so the time is not known.
+ * early: sooner than a child can react; remarked: answered again after an undo, so the time is not known; heard: the same fact, or it turned round, was answered aloud a little earlier.
  */
 export type Flag = (typeof FLAGS)[number];
 

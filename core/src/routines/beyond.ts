@@ -3,16 +3,16 @@ import type { Picture } from './picture';
 import { chain, makeAsk, type Ask, type Routine, type RoutineWish, type Want } from './routine';
 import type { Pair } from './ways';
 
-const number = (answer: number): Want => ({ by: 'number', from: answer > 10 ? 10 : 0 });
+const number = (answer: number): Want => ({ by: 'number', to: answer > 10 ? 20 : 10 });
 
-/** Three parts of which two make ten, in any places, and which those are. */
-function withTen(random: Random): { readonly parts: number[]; readonly ten: Pair } {
+/** Three parts of which two make ten, in any places. */
+function withTen(random: Random): number[] {
   const one = pick(random, [1, 2, 3, 4, 6, 7, 8, 9]);
   const rest = pick(
     random,
     [1, 2, 3, 4, 5, 6].filter((n) => n !== one && n !== 10 - one),
   );
-  return { parts: shuffled(random, [one, 10 - one, rest]), ten: [one, 10 - one] };
+  return shuffled(random, [one, 10 - one, rest]);
 }
 
 /** Three parts within ten, for adding from left to right. */
@@ -32,12 +32,13 @@ function withinTen(random: Random): number[] {
 /** Three small parts from left to right first; then, of three, the two that make ten. Every third time one is missing. */
 const threeParts: Routine = {
   id: 'three-parts',
+  usualCards: 5,
   group: 'three parts and past ten',
   choices: ['three', 'length'],
   asks: (random, wish) =>
-    Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
+    Array.from({ length: wish.shows }, (_, i): Ask[] => {
       const byTen = wish.options.three === 'ten' && i >= SMALL_FIRST;
-      const { parts, ten } = byTen ? withTen(random) : { parts: withinTen(random), ten: null };
+      const parts = byTen ? withTen(random) : withinTen(random);
       const [a = 1, b = 1, c = 1] = parts;
       if (i % 3 === 2) return [missingOfThree(a, b, c)];
       const fact = `${a}+${b}+${c}`;
@@ -47,25 +48,20 @@ const threeParts: Routine = {
         { say: 'three-parts', parts },
         { want: number(a + b + c), after: { say: 'how-known' } },
       );
-      if (ten === null) return [total];
-      return chain([whichTwo({ show: 'sentence', fact }, parts, ten, 'find-ten'), total]);
+      return byTen ? chain([whichTwo({ show: 'sentence', fact }, parts, 'find-ten'), total]) : [total];
     }).flat(),
 };
 /** Small sums before any that hides a ten. */
 const SMALL_FIRST = 2;
 
 /** Which two of three make ten, and so where the ten is. */
-function whichTwo(picture: Picture, parts: readonly number[], ten: Pair, say: 'find-ten' | 'where-ten'): Ask {
+function whichTwo(picture: Picture, parts: readonly number[], say: 'find-ten' | 'where-ten'): Ask {
   const [a = 1, b = 1, c = 1] = parts;
   return makeAsk(
-    null,
+    `ten:${a}+${b}+${c}`,
     picture,
     { say },
-    {
-      want: { by: 'choice', among: [`${a}+${b}`, `${a}+${c}`, `${b}+${c}`] },
-      accepts: [`${ten[0]}+${ten[1]}`, `${ten[1]}+${ten[0]}`],
-      after: { say: 'thanks' },
-    },
+    { want: { by: 'choice', among: [`${a}+${b}`, `${a}+${c}`, `${b}+${c}`] }, after: { say: 'thanks' } },
   );
 }
 
@@ -77,38 +73,35 @@ function missingOfThree(a: number, b: number, c: number): Ask {
 }
 
 /** Two numbers below ten that go past it, mixed; both orders come up. */
-function pastTen(random: Random, { shows }: RoutineWish, perPair: number): Pair[] {
+function pastTen(random: Random, { shows }: RoutineWish): Pair[] {
   const all: Pair[] = [];
   for (let a = 2; a <= 9; a++) for (let b = 2; b <= 9; b++) if (a + b > 10 && a !== b) all.push([a, b]);
-  return shuffled(random, all).slice(0, Math.max(1, Math.ceil(shows / perPair)));
+  return shuffled(random, all).slice(0, Math.max(1, shows));
 }
 
-/** Frames in view from the start → which is nearer ten → its gap → split the other → move just enough → ten and the rest → the sentences, both turned. */
+/** One picture throughout, the greater first, its counters and those of the other told apart → which is nearer ten → its gap → split the other → move just enough → ten and the rest → the sentences, both turned. */
 const pastTenRoutine: Routine = {
   id: 'past-ten',
+  usualCards: 2,
   shelf: { show: 'two-frames', first: 8, second: 5, outside: false },
   group: 'three parts and past ten',
   choices: ['past', 'length'],
   asks: (random, wish) =>
-    pastTen(random, wish, 9).flatMap(([a, b]): Ask[] => {
+    pastTen(random, wish).flatMap(([a, b]): Ask[] => {
       const [near, far] = [Math.max(a, b), Math.min(a, b)];
       const gap = 10 - near;
       const rest = far - gap;
       const outside = wish.options.past === 'one';
-      const frames = (first: number, second: number): Picture => ({ show: 'two-frames', first, second, outside });
-      const before = frames(near, far);
+      const under = (fact: string, over: Picture): Picture => ({ show: 'sentence', fact, over });
+      const before = under(`${a}+${b}`, { show: 'two-frames', first: near, second: far, outside });
+      const moved = { show: 'two-frames', first: 10, second: rest, moved: gap, outside } as const;
       const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
       const sentence = (fact: string): Ask =>
-        makeAsk(
-          fact,
-          { show: 'sentence', fact },
-          { say: 'sentence', fact },
-          { want: number(10 + rest), after: { say: 'thanks' } },
-        );
+        makeAsk(fact, under(fact, moved), { say: 'sentence', fact }, { ...seen, want: number(10 + rest) });
       return chain([
         makeAsk(
           `more:${a}:${b}`,
-          { show: 'sentence', fact: `${a}+${b}`, over: frames(a, b) },
+          before,
           { say: 'nearer-ten' },
           {
             want: { by: 'choice', among: [String(a), String(b)] },
@@ -132,9 +125,9 @@ const pastTenRoutine: Routine = {
             after: { say: 'thanks' },
           },
         ),
-        makeAsk(`${far}-${gap}`, frames(10, rest), { say: 'left-over' }, seen),
+        makeAsk(`left:${far}-${gap}`, under(`${a}+${b}`, moved), { say: 'left-over' }, seen),
         ...[`10+${rest}`, `${near}+${far}`, `${far}+${near}`].map(sentence),
-        { ...sentence(`${rest}+10`), after: { say: 'how-known' } },
+        sentence(`${rest}+10`),
       ]);
     }),
 };
@@ -142,14 +135,15 @@ const pastTenRoutine: Routine = {
 /** One of three sentences goes past ten, or has two parts that make it → and where is the ten? */
 const hidesTen: Routine = {
   id: 'hides-ten',
+  usualCards: 4,
   untimed: true,
   group: 'three parts and past ten',
   choices: ['length'],
   asks: (random, wish) =>
-    Array.from({ length: Math.ceil(wish.shows / 2) }, (_, i): Ask[] => {
+    Array.from({ length: wish.shows }, (_, i): Ask[] => {
       const three = i % 2 === 0 ? withTen(random) : null;
       const two = pick(random, PAST_TEN);
-      const hiding = three ? three.parts.join('+') : two.join('+');
+      const hiding = three ? three.join('+') : two.join('+');
       const others = three ? ['2+4+3', '1+6+2', '5+1+3', '4+4+1'] : ['4+5', '3+6', '2+7', '6+2'];
       const lines = shuffled(random, [hiding, ...shuffled(random, others).slice(0, 2)]);
       const [near, far] = [Math.max(...two), Math.min(...two)];
@@ -161,7 +155,7 @@ const hidesTen: Routine = {
           { want: { by: 'choice', among: lines }, after: { say: 'thanks' } },
         ),
         three
-          ? whichTwo({ show: 'sentences', lines: [hiding] }, three.parts, three.ten, 'where-ten')
+          ? whichTwo({ show: 'sentences', lines: [hiding] }, three, 'where-ten')
           : makeAsk(
               `${near}+${far}:move`,
               { show: 'sentences', lines: [hiding] },

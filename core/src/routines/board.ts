@@ -13,6 +13,8 @@ export interface BoardPlan {
   readonly moves: boolean;
   /** The filling rule is to be kept: how the counters lie is told apart from their number. */
   readonly byRule: boolean;
+  /** What the child built for the question before stays, to be checked and changed. */
+  readonly keeps?: boolean;
 }
 
 /** The board at the start. */

@@ -58,7 +58,7 @@ export function checkState(claim: number, soFar: readonly Answered[], times: Rou
   const failed = Math.min(LARGEST_WHOLE + 1, ...tried.filter(([, { no }]) => no >= FAILED).map(([n]) => n));
   const passed = Math.max(
     SMALLEST_WHOLE - 1,
-    ...tried.filter(([n, { yes }]) => n < failed && yes >= needed(n)).map(([n]) => n),
+    ...tried.filter(([n, { yes }]) => n < failed && yes >= PASSED).map(([n]) => n),
   );
   if (failed - passed <= 1 || soFar.length >= MOST_ASKED) return { known: passed, next: null };
   if (passed >= SMALLEST_WHOLE && failed > LARGEST_WHOLE)
@@ -72,14 +72,12 @@ export function checkState(claim: number, soFar: readonly Answered[], times: Rou
   return { known: passed, next: between };
 }
 
-/** Small numbers have fewer pairs than are wanted. */
-const needed = (whole: number): number => Math.min(PASSED, 2 * partsOfWhole(whole).length);
-
-/** First parts worth asking: where counting takes longer than knowing, or all when the number is too small for that. */
+/** First parts worth asking, three at least: where counting takes longer than knowing; all when the number is too small for that, with nothing for the smallest. */
 const partsOfWhole = (whole: number): number[] => {
-  const inner = waysOf(whole, 'turned').map(([a]) => a);
+  const all = waysOf(whole, 'turned-zero').map(([a]) => a);
+  const inner = all.filter((a) => a > 0 && a < whole);
   const telling = inner.filter((a) => Math.min(a, whole - a) >= 2);
-  return telling.length >= 2 ? telling : inner;
+  return [telling, inner, all].find((parts) => parts.length >= PASSED) ?? all;
 };
 
 function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): Ask {
@@ -90,11 +88,7 @@ function checkAsk(random: Random, whole: number, soFar: readonly Answered[]): As
     (part, _, all) => all.length === 1 || `bond:${whole}:${part}` !== last,
   );
   const part = parts.reduce((best, one) => (times(one) < times(best) ? one : best));
-  return makeAsk(
-    `bond:${whole}:${part}`,
-    { show: 'part-whole', whole, first: part, second: null },
-    { say: 'find-part' },
-  );
+  return pairAsk(whole, part);
 }
 
 /** Quick pairs round the number where the child is thought to be, warmly; what they say is for the adult alone. */
@@ -113,17 +107,22 @@ const workingNumberCheck: Routine = {
     return [
       {
         ...talk({ show: 'nothing' }, { say: 'check-thanks' }),
-        note: { say: 'check-says', known, next: Math.min(LARGEST_WHOLE, known + 1) },
+        note: { say: 'check-says', known },
       },
     ];
   },
 };
 
-/** One quick question each, before leaving. */
-const exitQuestion = (random: Random, wish: RoutineWish): Ask[] =>
-  pairs(random, { ...wish, zeroToo: false, shows: 1 }, sum).map(([a, b]) =>
-    makeAsk(`bond:${a + b}:${a}`, { show: 'part-whole', whole: a + b, first: a, second: null }, { say: 'find-part' }),
-  );
+/** A pair with its second part missing. */
+const pairAsk = (whole: number, first: number, more: Partial<Ask> = {}): Ask =>
+  makeAsk(`bond:${whole}:${first}`, { show: 'part-whole', whole, first, second: null }, { say: 'find-part' }, more);
+
+/** One quick question each before leaving: of the child's own number, where that is known. */
+function exitQuestion(random: Random, wish: RoutineWish): Ask[] {
+  const own = wish.workingNumber;
+  const wholes = own === null ? wish : { ...wish, wholeFrom: own, wholeTo: own };
+  return pairs(random, { ...wholes, zeroToo: false, shows: 1 }, sum).map(([a, b]) => pairAsk(a + b, a));
+}
 
 const exit: Routine = {
   id: 'exit-question',
@@ -133,11 +132,10 @@ const exit: Routine = {
   asks: exitQuestion,
 };
 
-/** One way of today's number each → all of them once more → tell somebody one → one quick question each at the door. */
+/** One way of today's number each → those that were said once more → tell somebody one → one quick question each at the door. All ways were heard: nothing here is judged. */
 const close: Routine = {
   id: 'close',
   untimed: true,
-  judgedLater: true,
   shelf: {
     show: 'ways',
     whole: 4,
@@ -155,24 +153,32 @@ const close: Routine = {
     const whole = Number(/^ways:(\d+)$/.exec(soFar[0]?.ask.fact ?? '')?.[1] ?? wish.wholeTo);
     const ways = soFar.filter((a) => a.ask.prompt.say === 'way-each').length;
     if (ways < wish.sitters) return [wayEach(wish, whole, soFar)];
-    const leaving = { ...wish, wholeFrom: whole, wholeTo: whole };
-    const all = { show: 'ways', whole, ways: waysOf(whole, wish.options.rule) } as const;
+    const said = { show: 'ways', whole, ways: foundIn(soFar, whole, wish) } as const;
+    const door = (): Ask => doorQuestion(random, wish, whole, soFar);
     if (!soFar.some((a) => a.ask.prompt.say === 'recap'))
-      return chain([
-        talk(all, { say: 'recap', whole }),
-        talk(all, { say: 'tell-one', whole }),
-        ...exitQuestion(random, leaving),
-      ]);
-    return soFar.length < 2 * wish.sitters + 2 ? exitQuestion(random, leaving) : [];
+      return chain([talk(said, { say: 'recap', whole }), talk(said, { say: 'tell-one', whole }), door()]);
+    return soFar.length < 2 * wish.sitters + 2 ? [door()] : [];
   },
 };
 
+/** The ways that were said, each once. */
+const foundIn = (soFar: readonly Answered[], whole: number, { options }: RoutineWish): readonly Pair[] =>
+  sortWays(whole, options.rule, soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null)).found; // prettier-ignore
+
+/** One quick question at the door: of the pairs of the number, one that was asked least often here. What was said aloud a moment ago is no proof. */
+function doorQuestion(random: Random, { options }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
+  const parts = shuffled(random, waysOf(whole, options.rule)).map(([a]) => a);
+  const asked = (part: number): number => soFar.filter((a) => a.ask.fact === `bond:${whole}:${part}`).length;
+  const part = parts.reduce((least, one) => (asked(one) < asked(least) ? one : least), parts[0] ?? 0);
+  return pairAsk(whole, part, { aid: 'prompt', note: { say: 'said-already' } });
+}
+
 /** One way of the number, beside those already said; said together, so that it is no proof of anything. */
-function wayEach({ options: { rule } }: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
-  const said = soFar.map((a) => parsePair(a.given)).filter((pair): pair is Pair => pair !== null);
+function wayEach(wish: RoutineWish, whole: number, soFar: readonly Answered[]): Ask {
+  const { rule } = wish.options;
   return makeAsk(
     `ways:${whole}`,
-    { show: 'ways', whole, ways: sortWays(whole, rule, said).found },
+    { show: 'ways', whole, ways: foundIn(soFar, whole, wish) },
     { say: 'way-each', whole },
     {
       aid: 'picture',

@@ -8,16 +8,26 @@ const inOrder = <T>(items: readonly T[], length: number): T[] =>
   Array.from({ length }, (_, i) => items[i % items.length]!);
 
 /** Numbers from one, or nothing, to `most`: mixed, each as often as any other; or rising. */
-export function numbersTo(
-  random: Random,
-  most: number,
-  { zeroToo, shows, options }: RoutineWish,
-  perNumber = 1,
-): number[] {
+export function numbersTo(random: Random, most: number, { zeroToo, shows, options }: RoutineWish): number[] {
   const from = zeroToo ? 0 : 1;
   const numbers = Array.from({ length: most + 1 - from }, (_, i) => i + from);
-  const length = Math.ceil(shows / perNumber);
-  return options.order === 'rising' ? inOrder(numbers, length) : drawNumbers(random, numbers, length);
+  return options.order === 'rising' ? inOrder(numbers, shows) : drawNumbers(random, numbers, shows);
+}
+
+/** How far a number on a frame moves at most: a few counters come or go. */
+const FEW = 4;
+
+/** Numbers that move by a few each time, up and down, each as often as any other where that can be had: 5, 7, 10, 6. */
+export function movingNumbers(random: Random, { zeroToo, shows }: RoutineWish): number[] {
+  const all = Array.from({ length: zeroToo ? 11 : 10 }, (_, i) => i + (zeroToo ? 0 : 1));
+  const walked = [5];
+  const had = (n: number): number => walked.filter((one) => one === n).length;
+  while (walked.length < shows) {
+    const now = walked[walked.length - 1]!;
+    const near = shuffled(random, all).filter((n) => n !== now && Math.abs(n - now) <= FEW);
+    walked.push(near.reduce((least, n) => (had(n) < had(least) ? n : least)));
+  }
+  return walked;
 }
 
 /** Pairs of the wholes asked for: mixed, every pair as often as any other, never the same answer twice running where that can be helped; or in order. */

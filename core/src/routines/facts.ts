@@ -49,7 +49,13 @@ const doubles: Routine = {
   group: 'facts',
   choices: FACT_CHOICES,
   asks: (random, wish) =>
-    pairs(random, wish, sum, ([a, b]) => a === b).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
+    // A number of a child's own has one double at most: they go through all up to it.
+    pairs(
+      random,
+      { ...wish, wholeFrom: wish.wholeFrom === wish.wholeTo ? 2 : wish.wholeFrom },
+      sum,
+      ([a, b]) => a === b,
+    ).map(([a, b]) => asWished(wish, `${a}+${b}`, [a, b])),
 };
 
 const takeAway: Routine = {
@@ -89,7 +95,7 @@ const missingPart: Routine = {
         {
           aid: shown ? 'picture' : 'none',
           note: silent ? { say: 'silent' } : null,
-          after: { say: 'say-sentence', fact },
+          after: { say: 'thanks' },
         },
       );
     }),
@@ -98,10 +104,11 @@ const missingPart: Routine = {
 /** a + b, b + a, c − a, c − b: asked together, recorded separately. */
 const family: Routine = {
   id: 'family',
+  usualCards: 3,
   group: 'facts',
   choices: ['wholes', 'help', 'length', 'order'],
   asks: (random, wish) =>
-    pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 4) }, sum).flatMap(([a, b]) => {
+    pairs(random, { ...wish, zeroToo: false }, sum).flatMap(([a, b]) => {
       const texts = [`${a}+${b}`, `${b}+${a}`, factText('subtract', a + b, a), factText('subtract', a + b, b)];
       return chain([...new Set(texts)].map((fact) => asWished(wish, fact, [a, b])));
     }),
@@ -110,14 +117,15 @@ const family: Routine = {
 /** The same facts twice: first with the picture over them, then the numbers alone, mixed anew. */
 const cards: Routine = {
   id: 'cards',
+  usualCards: 4,
   group: 'facts',
   choices: ['wholes', 'counters', 'length', 'zero'],
   asks: (random, wish) => {
-    const drawn = pairs(random, { ...wish, shows: Math.ceil(wish.shows / 2) }, sum);
+    const drawn = pairs(random, wish, sum);
     const again = shuffled(random, drawn).map(([a, b]) => helped(wish, `${a}+${b}`, [a, b], 'none'));
     const pictured = drawn.map(([a, b], i): Ask => {
       const ask = helped(wish, `${a}+${b}`, [a, b], 'picture');
-      return i === drawn.length - 1 ? { ...ask, after: { say: 'remember-card' } } : ask;
+      return i === drawn.length - 1 ? { ...ask, then: { say: 'remember-card' } } : ask;
     });
     return [...pictured, ...again];
   },
@@ -126,6 +134,7 @@ const cards: Routine = {
 /** The frame is full → some go: crossed off, moved out, or a whole row → how many are left → put back: the addition that undoes it. Five always go as the whole row. */
 const goingAway: Routine = {
   id: 'crossed-off',
+  usualCards: 4,
   shelf: { show: 'crossed-off', count: 10, gone: 3, direction: 'rows' },
   group: 'facts',
   choices: ['layout', 'away', 'direction', 'counters', 'length', 'order'],
@@ -133,7 +142,7 @@ const goingAway: Routine = {
     const { away, direction } = wish.options;
     const layout: FrameLayout = wish.layout === 'five' ? 'five' : 'frame-fives';
     const whole = layout === 'five' ? 5 : 10;
-    const shows = Math.max(1, Math.floor((wish.shows - 1) / 2));
+    const { shows } = wish;
     const drawn =
       away === 'row' && whole === 10
         ? Array.from({ length: shows }, (): Pair => [5, 5])
@@ -147,13 +156,13 @@ const goingAway: Routine = {
         const picture = { show, layout, count: whole, gone, ...look, ...(row ? { firstRow: true } : {}) };
         const undone = `${left}+${gone}`;
         return chain([
-          makeAsk(factText('subtract', whole, gone), picture, { say: row ? 'row-goes' : 'left' }, { aid: 'picture' }),
           makeAsk(
-            undone,
+            factText('subtract', whole, gone),
             picture,
-            { say: 'undo', fact: undone },
-            { aid: 'picture', after: { say: 'say-sentence', fact: undone } },
+            { say: row ? 'row-goes' : 'left' },
+            { aid: 'picture', after: { say: 'thanks' } },
           ),
+          makeAsk(undone, picture, { say: 'undo', fact: undone }, { aid: 'picture', after: { say: 'thanks' } }),
         ]);
       }),
     ];
@@ -163,27 +172,23 @@ const goingAway: Routine = {
 /** Some here, some there, told → put on the frame in two kinds → the sentence, read in symbols → at the end a story of the child's own. */
 const story: Routine = {
   id: 'story',
+  usualCards: 3,
   group: 'facts',
   choices: ['wholes', 'direction', 'length', 'order'],
   asks: (random, wish) => {
-    const drawn = pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 3) }, sum);
+    const drawn = pairs(random, { ...wish, zeroToo: false }, sum);
     return drawn.flatMap(([a, b], i): Ask[] => {
       const parts = { first: a, second: b };
       const direction = wish.options.direction;
-      const onFrame = { show: 'two-part', ...parts, direction, counters: wish.things } as const;
+      const onFrame = { show: 'two-part', ...parts, direction, counters: 'dots' } as const;
       const empty = { show: 'frame', layout: 'frame-fives', count: 0, direction } as const;
       const last = i === drawn.length - 1;
       return chain([
         talk(empty, { say: 'story-told', ...parts }),
-        makeAsk(
-          `${a}+${b}`,
-          onFrame,
-          { say: 'story', ...parts },
-          { aid: 'picture', after: { say: 'say-sentence', fact: `${a}+${b}` } },
-        ),
+        makeAsk(`${a}+${b}`, onFrame, { say: 'story', ...parts }, { aid: 'picture', after: { say: 'thanks' } }),
         {
           ...helped(wish, `${a}+${b}`, [a, b], 'none'),
-          ...(last ? { after: { say: 'own-story' } as const } : {}),
+          ...(last ? { then: { say: 'own-story' } as const } : {}),
         },
       ]);
     });

@@ -29,7 +29,8 @@ function build(wish: RoutineWish, n: number): Ask {
         : ({ say: 'fill', n } as const);
   return makeAsk(`match:${n}`, NOTHING, prompt, {
     want: { by: 'board', plan: boardOf(layout) },
-    after: { say: 'follow-up', n },
+    after: { say: 'built', n },
+    then: { say: 'follow-up', n },
   });
 }
 
@@ -55,26 +56,26 @@ const learnFrame: Routine = {
     const layout = framed(wish);
     const size = sizeOf(layout);
     const small = pick(random, [2, 4]);
-    const boxes = (say: 'boxes' | 'boxes-top' | 'boxes-below', count: number): Ask =>
-      makeAsk(null, frameOf(wish, 0), { say }, { accepts: [String(count)], after: { say: 'thanks' } });
+    const boxes = (say: 'boxes' | 'boxes-top' | 'boxes-below'): Ask =>
+      makeAsk(`${say}:${size}`, frameOf(wish, 0), { say }, { aid: 'picture', after: { say: 'thanks' } });
     const look = { direction: wish.options.direction, counters: countersOf(wish) };
     return [
-      boxes('boxes', size),
-      ...(size === 10 ? [boxes('boxes-top', 5), boxes('boxes-below', 5)] : []),
+      boxes('boxes'),
+      ...(size === 10 ? [boxes('boxes-top'), boxes('boxes-below')] : []),
       makeAsk(
-        null,
+        'start:1',
         NOTHING,
         { say: 'start-box' },
-        { want: { by: 'board', plan: boardOf(layout) }, accepts: ['1'], after: { say: 'rule-start' } },
+        { want: { by: 'board', plan: boardOf(layout) }, after: { say: 'rule-start' } },
       ),
       talk(frameOf(wish, 0), { say: size === 10 ? 'rule-row' : 'rule-row-five' }),
       ...(size === 5 ? [small] : [small, 5, pick(random, [6, 7, 8])]).map((n) => build(wish, n)),
       ...chain([
         makeAsk(
-          null,
+          'anywhere:3',
           NOTHING,
           { say: 'anywhere', n: 3 },
-          { want: { by: 'board', plan: boardOf(layout, false) }, accepts: ['3'], after: { say: 'thanks' } },
+          { want: { by: 'board', plan: boardOf(layout, false) }, after: { say: 'still', n: 3 } },
         ),
         build(wish, 3),
         talk(
@@ -124,13 +125,14 @@ function putRight(random: Random, wish: RoutineWish, n: number): Ask {
     fact,
     frameOf(wish, n),
     { say: 'wrong-on-purpose', fact, claim: pick(random, claims) },
-    { aid: 'picture', after: { say: 'say-sentence', fact } },
+    { aid: 'picture', after: { say: 'thanks' } },
   );
 }
 
 /** A number is named → filled → to five, to ten → the whole fact → the child sets a number and asks → the adult is wrong on purpose → the child puts it right. */
 const makeIt: Routine = {
   id: 'make-it',
+  usualCards: 2,
   untimed: true,
   group: 'learn the frame',
   choices: ['layout', 'direction', 'startBox', 'counters', 'length', 'order'],
@@ -142,7 +144,7 @@ const makeIt: Routine = {
     const named = soFar.flatMap(({ ask }) =>
       ask.want.by === 'board' && ask.fact !== null ? [answerOf(ask.fact)] : [],
     );
-    if (5 * named.length >= wish.shows) return [];
+    if (named.length >= wish.shows) return [];
     const next =
       wish.options.order === 'rising'
         ? [(named[named.length - 1]! % (sizeOf(framed(wish)) - 1)) + 1]

@@ -1,5 +1,5 @@
 import { drawNumbers } from './drawNumbers';
-import { WARM_UPS, type WarmUp } from './warmUp';
+import { WARM_UPS } from './warmUp';
 import type { Random } from '../random/random';
 import { BEYOND } from './beyond';
 import { CHECKS } from './check';
@@ -30,21 +30,29 @@ export function routineOf(id: string): Routine {
   return found;
 }
 
-/** The questions with which a sitting begins, in order: the warm-up, then the routine's own. */
-export const sittingAsks = (random: Random, routine: Routine, wish: RoutineWish): Ask[] => [
-  ...(routine.untimed ? [] : warmUpAsks(random, wish.warmUp)),
-  ...routine.asks(random, wish),
-];
+/** The questions with which a sitting begins, in order: the routine's own, with the warm-up after the first of them; a child is asked something real first. */
+export function sittingAsks(random: Random, routine: Routine, wish: RoutineWish): Ask[] {
+  const own = routine.asks(random, wish);
+  if (routine.untimed) return own;
+  const second = own.findIndex((ask, i) => i > 0 && !ask.goesOn);
+  const at = second < 0 ? own.length : second;
+  return [...own.slice(0, at), ...warmUpAsks(random, wish), ...own.slice(at)];
+}
+
+/** A child who is new names two numerals, within five. */
+const FIRST_NUMERALS = [1, 2, 3, 4, 5];
+const FIRST_WARM_UPS = 2;
 
 /** Sets worth counting: fewer than four are seen at a glance. */
 const SETS = [4, 5, 6, 7, 8, 9];
 
 /** Numerals to copy, or sets to count: they measure the child's hand or pace before the routine. */
-function warmUpAsks(random: Random, warmUp: WarmUp): Ask[] {
-  const more = { after: { say: 'thanks' }, warmUp: true } as const;
+function warmUpAsks(random: Random, { warmUp, times }: RoutineWish): Ask[] {
+  const more = { after: { say: 'thanks' }, note: { say: 'warm-up' }, warmUp: true } as const;
   if (warmUp === 'none') return [];
+  const numerals = times === null ? FIRST_NUMERALS : [...FIRST_NUMERALS, 6, 7, 8, 9, 10];
   if (warmUp === 'copies')
-    return drawNumbers(random, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], WARM_UPS).map((n) =>
+    return drawNumbers(random, numerals, times === null ? FIRST_WARM_UPS : WARM_UPS).map((n) =>
       makeAsk(`match:${n}`, { show: 'numeral', n }, { say: 'copy' }, more),
     );
   return drawNumbers(random, SETS, WARM_UPS).map((count, i) =>

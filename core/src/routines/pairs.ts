@@ -7,9 +7,13 @@ import { foldedFingers } from './tens';
 import { outOfReach, pairTexts, parsePair, sortWays, waysOf, type Pair } from './ways';
 
 const seen = { aid: 'picture', after: { say: 'thanks' } } as const;
-/** How many are on this side: said, and not recorded, since it can be counted. */
-const sideAsk = (picture: Picture, say: 'this-side' | 'this-part' | 'this-half' | 'other-half', count: number): Ask =>
-  makeAsk(null, picture, { say }, { accepts: [String(count)], ...seen });
+/** How many are on this side, which can be counted. */
+const sideAsk = (
+  picture: Picture,
+  say: 'this-side' | 'this-part' | 'this-half' | 'other-half',
+  count: number,
+  other: number,
+): Ask => makeAsk(`side:${count}:${other}`, picture, { say }, seen);
 /** The sentence of a pair, and the pair turned round: the same whole? */
 const sentencesOf = (picture: Picture, first: number, second: number): Ask[] => {
   const parts = { whole: first + second, first, second };
@@ -19,9 +23,10 @@ const sentencesOf = (picture: Picture, first: number, second: number): Ask[] => 
   ];
 };
 
-/** A row: count it → write the whole → cut it once → this side, the other side → the sentence, turned round → another cut. A cut makes no zero part. */
+/** A row: each counted and dotted → write the whole → cut it once → this side, the other side → the sentence, turned round → another cut. A cut makes no zero part. */
 const oneCut: Routine = {
   id: 'one-cut',
+  usualCards: 3,
   untimed: true,
   shelf: { show: 'row', count: 6, cuts: [2] },
   group: 'pairs',
@@ -32,8 +37,8 @@ const oneCut: Routine = {
       makeAsk(
         `show:${whole}:line`,
         { show: 'row', count: whole, cuts: [], counters: countersOf(wish) },
-        { say: 'how-many-now' },
-        { after: { say: 'write-whole', whole } },
+        { say: 'count-and-dot' },
+        { aid: 'picture', after: { say: 'write-whole', whole } },
       ),
       cutAsk(wish, whole, []),
     ]);
@@ -47,13 +52,14 @@ const oneCut: Routine = {
     const at = cuts[cuts.length - 1]!;
     if (last.ask.want.by === 'cut') {
       const picture = { show: 'row', count: want.count, cuts: [at], counters: countersOf(wish) } as const;
+      const [first, second] = [at, want.count - at];
       return [
-        sideAsk(picture, 'this-side', at),
-        makeAsk(`bond:${want.count}:${at}`, picture, { say: 'other-side', first: at }, seen),
-        ...sentencesOf(picture, at, want.count - at),
+        sideAsk({ ...picture, side: 'first' }, 'this-side', first, second),
+        makeAsk(`bond:${want.count}:${at}`, { ...picture, side: 'second' }, { say: 'other-side', first }, seen),
+        ...sentencesOf(picture, first, second),
       ].map((ask) => ({ ...ask, goesOn: true }));
     }
-    return cuts.length < Math.min(Math.ceil(wish.shows / 2), want.count - 1) ? [cutAsk(wish, want.count, cuts)] : [];
+    return cuts.length < Math.min(wish.shows, want.count - 1) ? [cutAsk(wish, want.count, cuts)] : [];
   },
 };
 
@@ -62,22 +68,23 @@ const cutAsk = (wish: RoutineWish, count: number, cuts: readonly number[]): Ask 
     null,
     { show: 'row', count, cuts: [], counters: countersOf(wish) },
     { say: cuts.length === 0 ? 'where-to-cut' : 'another-cut' },
-    { want: { by: 'cut', count, cuts }, after: { say: 'thanks' } },
+    { want: { by: 'cut', count, cuts }, after: { say: 'two-sides' } },
   );
 
 /** The whole stick, written first → snapped behind the back: one part seen, the other hidden → both together again, the sentence, turned round. */
 const stick: Routine = {
   id: 'stick',
+  usualCards: 3,
   group: 'pairs',
   choices: ['wholes', 'length', 'order'],
   objects: true,
   asks: (random, wish) =>
-    pairs(random, { ...wish, zeroToo: false, shows: Math.ceil(wish.shows / 3) }, sum).flatMap(([a, b]): Ask[] => {
+    pairs(random, { ...wish, zeroToo: false }, sum).flatMap(([a, b]): Ask[] => {
       const open = { show: 'stick', first: a, second: b, hidden: false } as const;
       const snapped = { ...open, hidden: true };
       return chain([
         makeAsk(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: { say: 'write-whole', whole: a + b } }),
-        sideAsk(snapped, 'this-part', a),
+        sideAsk(snapped, 'this-part', a, b),
         makeAsk(`bond:${a + b}:${a}`, snapped, { say: 'hidden-part', whole: a + b }),
         ...sentencesOf(open, a, b),
       ]);
@@ -103,7 +110,7 @@ const movingCounters: Routine = {
           ? { say: 'turned-sentence', whole, first, second }
           : { say: 'parts-sentence', whole, first, second };
       return [
-        sideAsk(picture, 'this-side', first),
+        sideAsk(picture, 'this-side', first, second),
         makeAsk(`bond:${whole}:${first}`, picture, { say: 'moved-one', whole }, { aid: 'picture', after }),
       ];
     });
@@ -114,24 +121,23 @@ const movingCounters: Routine = {
 /** A domino: the whole, written first → this half, the other half → turned round and read again → one half covered → the sentence. */
 const dominoes: Routine = {
   id: 'dominoes',
+  usualCards: 2,
   group: 'pairs',
   choices: ['wholes', 'length', 'order', 'zero'],
   objects: true,
   asks: (random, wish) =>
-    pairs(random, { ...wish, shows: Math.ceil(wish.shows / 5) }, sum, ([a, b]) => a <= 9 && b <= 9).flatMap(
-      ([a, b]): Ask[] => {
-        const open = { show: 'halves', first: a, second: b, covered: false } as const;
-        const whole = { say: 'write-whole', whole: a + b } as const;
-        return chain([
-          makeAsk(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
-          sideAsk(open, 'this-half', a),
-          sideAsk(open, 'other-half', b),
-          makeAsk(`${b}+${a}`, { ...open, first: b, second: a }, { say: 'turned' }, seen),
-          makeAsk(`bond:${a + b}:${a}`, { ...open, covered: true }, { say: 'hidden-part', whole: a + b }),
-          talk(open, { say: 'parts-sentence', whole: a + b, first: a, second: b }),
-        ]);
-      },
-    ),
+    pairs(random, wish, sum, ([a, b]) => a <= 9 && b <= 9).flatMap(([a, b]): Ask[] => {
+      const open = { show: 'halves', first: a, second: b, covered: false } as const;
+      const whole = { say: 'write-whole', whole: a + b } as const;
+      return chain([
+        makeAsk(`${a}+${b}`, open, { say: 'in-all' }, { ...seen, after: whole }),
+        sideAsk(open, 'this-half', a, b),
+        sideAsk(open, 'other-half', b, a),
+        makeAsk(`${b}+${a}`, { ...open, first: b, second: a }, { say: 'turned' }, seen),
+        makeAsk(`bond:${a + b}:${a}`, { ...open, covered: true }, { say: 'hidden-part', whole: a + b }),
+        talk(open, { say: 'parts-sentence', whole: a + b, first: a, second: b }),
+      ]);
+    }),
 };
 
 const partWhole: Routine = {
@@ -163,7 +169,7 @@ const chance: Routine = {
       makeAsk(
         `bond:${whole}:${face}`,
         { show: 'die', face, whole },
-        { say: 'die', whole },
+        { say: 'die', whole, face },
         { note: { say: 'die-shuts-out', whole } },
       ),
     );
@@ -237,7 +243,7 @@ function wayAsk({ options }: RoutineWish, whole: number, soFar: readonly Answere
     {
       want: { by: 'pair' },
       accepts: pairTexts(open, options.rule),
-      after: { say: 'thanks' },
+      after: { say: 'new-way' },
       note: { say: 'ways-totals', whole },
     },
   );

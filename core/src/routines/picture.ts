@@ -63,12 +63,26 @@ export type Picture =
       readonly direction: Direction;
       readonly counters?: Counters;
     }
-  | { readonly show: 'two-frames'; readonly first: number; readonly second: number; readonly outside: boolean }
+  /** `moved`: so many on the first came from the second, and are told apart. */
+  | {
+      readonly show: 'two-frames';
+      readonly first: number;
+      readonly second: number;
+      readonly moved?: number;
+      readonly outside: boolean;
+    }
   | { readonly show: 'spots'; readonly layout: SpotLayout; readonly count: number }
   | { readonly show: 'scatter'; readonly count: number; readonly seed: number }
   | { readonly show: 'sets'; readonly left: Picture; readonly right: Picture }
   | { readonly show: 'groups'; readonly count: number; readonly of: 2 | 5 }
-  | { readonly show: 'row'; readonly count: number; readonly cuts: readonly number[]; readonly counters?: Counters }
+  /** `side`: the one that is asked about. */
+  | {
+      readonly show: 'row';
+      readonly count: number;
+      readonly cuts: readonly number[];
+      readonly counters?: Counters;
+      readonly side?: 'first' | 'second';
+    }
   | { readonly show: 'stick'; readonly first: number; readonly second: number; readonly hidden: boolean }
   | { readonly show: 'trays'; readonly first: number; readonly second: number; readonly counters?: Counters }
   | { readonly show: 'halves'; readonly first: number; readonly second: number; readonly covered: boolean }
@@ -130,7 +144,10 @@ function draw(picture: Picture): Drawn {
     case 'two-frames': {
       const second = frame('frame-fives', picture.second, 'rows');
       return beside(
-        [mixed('frame-fives', picture.first, 'rows'), drawDots(picture.outside ? { ...second, boxes: [] } : second, 0)],
+        [
+          mixed('frame-fives', picture.first, 'rows', picture.first - (picture.moved ?? 0)),
+          drawDots(picture.outside ? { ...second, boxes: [] } : second, 0),
+        ],
         0.8,
       );
     }
@@ -143,7 +160,7 @@ function draw(picture: Picture): Drawn {
     case 'groups':
       return drawGroups(picture.count, picture.of);
     case 'row':
-      return drawRow(picture.count, picture.cuts, picture.counters);
+      return drawRow(picture.count, picture.cuts, picture.counters, picture.side);
     case 'stick':
       return drawStick(picture.first, picture.second, picture.hidden);
     case 'trays':

@@ -1,9 +1,12 @@
+import type { Mistake } from '../mistakes/mistake';
+
 /** Prompts that hold no numbers. */
 export const PLAIN_PROMPTS = [
   'ready',
   'copy',
   'count',
   'how-many-seen',
+  'how-many',
   'how-many-now',
   'empty-boxes',
   'folded',
@@ -17,8 +20,18 @@ export const PLAIN_PROMPTS = [
   'fill-empty',
   'fill-full',
   'build-seen',
-  'check-own',
-  'rows',
+  'look-at-yours',
+  'same-as-yours',
+  'just-the-same',
+  'where-start',
+  'which-row',
+  'no-gaps',
+  'count-aloud',
+  'count-and-dot',
+  'ten-out',
+  'own-pattern',
+  'warm-up',
+  'said-already',
   'top-row',
   'lower-row',
   'in-all',
@@ -27,9 +40,11 @@ export const PLAIN_PROMPTS = [
   'same-or-different',
   'which-more',
   'make-equal',
+  'take-equal',
   'how-many-groups',
   'match-objects',
   'where-to-cut',
+  'two-sides',
   'another-cut',
   'turned',
   'find-ten',
@@ -62,11 +77,15 @@ export const PLAIN_PROMPTS = [
   'five-to-ten',
   'check-start',
   'check-thanks',
-  'fix-look',
-  'fix-frame',
-  'fix-count',
+  'on-the-frame',
+  'count-together',
+  'count-empties',
+  'move-one-back',
+  'move-one-more',
+  'look-at-board',
   'have-that-way',
   'all-yet',
+  'new-way',
 ] as const;
 export type PlainPrompt = (typeof PLAIN_PROMPTS)[number];
 
@@ -84,7 +103,10 @@ export type Prompt =
       readonly second: number;
     }
   | { readonly say: 'split' | 'where-move'; readonly of: number; readonly to: number }
-  | { readonly say: 'fix-count-on'; readonly from: number }
+  | { readonly say: 'count-on'; readonly from: number; readonly to: number }
+  /** The question again, in words of its own: after what was thought, when nobody answered, at the same picture. */
+  | { readonly say: 'check'; readonly question: Prompt; readonly thought: Thought | null }
+  | { readonly say: 'look-together' | 'look-again'; readonly question: Prompt }
   | { readonly say: 'turned-new' | 'turned-same'; readonly first: number; readonly second: number }
   | { readonly say: 'not-a-way'; readonly first: number; readonly second: number; readonly whole: number }
   | { readonly say: 'story'; readonly first: number; readonly second: number }
@@ -97,8 +119,11 @@ export type Prompt =
         | 'one-more-than'
         | 'count-or-see'
         | 'start-full'
-        | 'fix-take-off'
-        | 'fix-put-on';
+        | 'say-rule'
+        | 'still'
+        | 'built'
+        | 'take-off'
+        | 'put-on';
       readonly n: number;
     }
   | { readonly say: 'count-in'; readonly of: 2 | 5 }
@@ -107,7 +132,6 @@ export type Prompt =
       readonly say:
         | 'hidden-part'
         | 'moved-one'
-        | 'die'
         | 'a-way'
         | 'next-way'
         | 'withheld-way'
@@ -123,4 +147,12 @@ export type Prompt =
   | { readonly say: 'three-parts'; readonly parts: readonly number[] }
   | { readonly say: 'three-missing'; readonly known: readonly [number, number]; readonly whole: number }
   | { readonly say: 'wrong-on-purpose'; readonly fact: string; readonly claim: number }
-  | { readonly say: 'check-says'; readonly known: number; readonly next: number };
+  | { readonly say: 'die'; readonly whole: number; readonly face: number }
+  | { readonly say: 'check-says'; readonly known: number };
+
+/** What a wrong answer says of how it was thought: its name, the question and the number. */
+export interface Thought {
+  readonly mistake: Mistake;
+  readonly fact: string;
+  readonly given: number;
+}

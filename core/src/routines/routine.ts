@@ -13,8 +13,8 @@ import type { RoutineId } from './routineIds';
 
 /** What counts as an answer. */
 export type Want =
-  /** A number from `from` to `from + 10`. */
-  | { readonly by: 'number'; readonly from: 0 | 10 }
+  /** A number up to ten, or up to twenty. */
+  | { readonly by: 'number'; readonly to: 10 | 20 }
   /** One of a few words or symbols; what is given is the word itself. */
   | { readonly by: 'choice'; readonly among: readonly string[] }
   /** Counters put on a frame, or moved between two. */
@@ -39,13 +39,18 @@ export interface Ask {
   /** The right answers, where the fact has not just the one. */
   readonly accepts: readonly string[] | null;
   readonly prompt: Prompt;
-  /** To be said once the answer stands. */
+  /** To be said once the right answer stands, and after that. */
   readonly after: Prompt;
+  readonly then: Prompt | null;
   /** For the adult alone, beside the prompt; null = nothing. */
   readonly note: Prompt | null;
   readonly warmUp: boolean;
   /** Belongs to the question before it: the same child answers it, before another child's turn. */
   readonly goesOn: boolean;
+  /** The picture before it stays until this one is there: counters come or go, nothing is cleared. */
+  readonly changes: boolean;
+  /** The child checks the answer against what comes next: nothing is said of it now. */
+  readonly checksItself: boolean;
 }
 
 /** A question with its usual settings: it stays in view, is answered by a number within ten, and "how did you know?" is asked afterwards. */
@@ -54,13 +59,16 @@ export const makeAsk = (fact: string | null, picture: Picture, prompt: Prompt, m
   picture,
   flash: false,
   aid: 'none',
-  want: { by: 'number', from: 0 },
+  want: { by: 'number', to: 10 },
   accepts: null,
   prompt,
   after: { say: 'how-known' },
+  then: null,
   note: null,
   warmUp: false,
   goesOn: false,
+  changes: false,
+  checksItself: false,
   ...more,
 });
 
@@ -119,7 +127,7 @@ export interface PlannedAsk {
 /** What a routine is given to draw its questions from. */
 export interface RoutineWish {
   readonly layout: SeenLayout;
-  /** How many questions of the routine's own, about; without the warm-up. */
+  /** How many cards: numbers, pairs or sets, with all that is asked of each; without the warm-up. */
   readonly shows: number;
   readonly zeroToo: boolean;
   /** Wholes of the number facts asked. */
@@ -162,6 +170,8 @@ export interface Routine {
   readonly objects?: true;
   /** Talk and making, or a single question: nothing to warm up for. */
   readonly untimed?: true;
+  /** How many cards a session usually has, where one card is several questions; else ten. */
+  readonly usualCards?: number;
   /** All children work on one thing: each in turn adds to it, and what follows depends on what everybody said. */
   readonly shared?: true;
   /** What stands for it on the shelf, where its first questions do not show what it is. */

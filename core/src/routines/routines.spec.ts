@@ -1,4 +1,4 @@
-import { every, playRoutine, rightly } from '../testing/playRoutine';
+import { every, playRoutine, rightly } from './play';
 import fc, { TRIES } from '../testing/property';
 import { parseFact } from '../facts/fact';
 import { parseQuestion } from '../facts/question';
@@ -61,16 +61,17 @@ describe.each(ROUTINES.map((routine) => [routine.id, routine] as const))('the ro
         const played = playRoutine(routine, wish, seed, possible);
         expect(played).toEqual(playRoutine(routine, wish, seed, possible));
         expect(played.length).toBeGreaterThan(0);
-        // Talk, and what is only said, takes no more of the time that was set than a question does.
         const recorded = played.filter(({ ask }) => ask.fact !== null);
-        expect(recorded.length).toBeLessThan(routine.choices.includes('length') ? wish.shows + 11 : 40);
-        expect(played.length).toBeLessThan(4 * recorded.length + 12);
+        expect(recorded.length).toBeLessThan(routine.choices.includes('length') ? 12 * wish.shows + 12 : 40);
+        expect(played.length).toBeLessThan(3 * recorded.length + 12);
         for (const { ask } of played) {
           if (ask.fact !== null) expect(parseQuestion(ask.fact).text).toBe(ask.fact);
           const drawn = drawPicture(ask.picture);
           expect(drawn.svg).toMatch(/^<svg .*<\/svg>$/);
           expect(drawn.svg).not.toMatch(/undefined|NaN/);
           if (ask.flash) expect(['none', 'second-look']).toContain(ask.aid);
+          // Every question leaves a row; only a cut and a number of the child's own have no right answer.
+          if (ask.fact === null) expect(['talk', 'cut', 'board']).toContain(ask.want.by);
           // Whatever is asked can be answered rightly with what is offered.
           if (ask.want.by !== 'talk') expect(every(ask).some((given) => isRight(ask, given))).toBe(true);
         }
@@ -87,10 +88,19 @@ describe('routines', () => {
     expect(() => routineOf('hopscotch')).toThrow(RangeError);
   });
 
-  it('begin with a warm-up when one is wished', () => {
+  it('warm up after the first real question; a child who is new names two numerals within five', () => {
     const asks = sittingAsks(seeded(1), routineOf('sums'), { ...WISH, warmUp: 'counts' });
-    expect(asks.map((a) => a.warmUp)).toEqual([...Array<boolean>(4).fill(true), ...Array<boolean>(12).fill(false)]);
-    expect(asks[0]?.fact).toMatch(/^count:[4-9]:scatter$/);
+    const warm = [false, true, true, true, true, ...Array<boolean>(11).fill(false)];
+    expect(asks.map((a) => a.warmUp)).toEqual(warm);
+    expect(asks[1]?.fact).toMatch(/^count:[4-9]:scatter$/);
+    const chained = sittingAsks(seeded(1), routineOf('flash-and-build'), { ...WISH, warmUp: 'copies' });
+    expect(chained.findIndex((ask) => ask.warmUp)).toBe(chained.findIndex((ask, i) => i > 0 && !ask.goesOn));
+    for (let seed = 0; seed < 20; seed++) {
+      const first = sittingAsks(seeded(seed), routineOf('sums'), { ...WISH, warmUp: 'copies', times: null });
+      const copied = first.flatMap((ask) => (ask.warmUp ? [Number(ask.fact?.split(':')[1])] : []));
+      expect(copied).toHaveLength(2);
+      expect(Math.max(...copied)).toBeLessThanOrEqual(5);
+    }
     expect(sittingAsks(seeded(1), routineOf('learn-frame'), { ...WISH, warmUp: 'copies' }).some((a) => a.warmUp)).toBe(
       false,
     );
@@ -130,7 +140,13 @@ describe('routines', () => {
     const played = playRoutine(routineOf('one-cut'), { ...WISH, shows: 3, wholeFrom: 6, wholeTo: 6 }, 4, rightly);
     expect(played.map((a) => a.ask.fact)).toEqual([
       'show:6:line',
-      ...[1, 2].flatMap((cut) => [null, null, `bond:6:${cut}`, null, null]),
+      ...[1, 2, 3].flatMap((cut) => [
+        null,
+        `side:${cut}:${6 - cut}`,
+        `bond:6:${cut}`,
+        null,
+        ...(cut === 3 ? [] : [null]),
+      ]),
     ]);
   });
 
@@ -151,6 +167,45 @@ describe('routines', () => {
       true,
       expect.objectContaining({ ways: expect.arrayContaining([null]) as unknown }),
     ]);
+  });
+});
+
+describe('draws', () => {
+  it('doubles: all up to the number before one comes twice', () =>
+    expect(
+      asksOf('doubles', { wholeFrom: 8, wholeTo: 8, shows: 8 })
+        .slice(0, 4)
+        .map((ask) => ask.fact)
+        .sort(),
+    ).toEqual(['1+1', '2+2', '3+3', '4+4']));
+
+  it('a frame that changes moves by a few counters, and each number comes', () => {
+    const counts = asksOf('changing-frame', { shows: 20 }).flatMap(({ picture, changes }) =>
+      picture.show === 'frame' && changes ? [picture.count] : [],
+    );
+    [5, ...counts].slice(1).forEach((n, i) => {
+      const before = [5, ...counts][i]!;
+      expect(n === before || Math.abs(n - before) > 4).toBe(false);
+    });
+    expect(new Set([5, ...counts]).size).toBe(10);
+  });
+
+  it('“how many” counts cards, whatever is asked of each', () => {
+    const pictured = (id: string): number => new Set(asksOf(id, { shows: 3 }).map((ask) => JSON.stringify(ask.picture))).size; // prettier-ignore
+    expect([pictured('ten-card'), pictured('talk-about-it')]).toEqual([3, 3]);
+    expect(asksOf('family', { shows: 3 }).filter((ask) => !ask.goesOn)).toHaveLength(3);
+    expect(asksOf('stick', { shows: 3 }).filter((ask) => !ask.goesOn)).toHaveLength(3);
+  });
+
+  it('the last question asks about the child’s own number; the door of a close is no proof', () => {
+    expect(asksOf('exit-question', { workingNumber: 9 })[0]?.fact).toMatch(/^bond:9:/);
+    const played = playRoutine(routineOf('close'), { ...WISH, wholeFrom: 5, wholeTo: 5, sitters: 2 }, 3, (ask) =>
+      ask.want.by === 'pair' ? '2+3' : rightly(ask),
+    );
+    const recap = played.find(({ ask }) => ask.prompt.say === 'recap');
+    expect(recap?.ask.picture).toMatchObject({ ways: [[2, 3]] });
+    const door = played.filter(({ ask }) => ask.fact?.startsWith('bond'));
+    expect(door.map(({ ask }) => ask.aid)).toEqual(['prompt', 'prompt']);
   });
 });
 

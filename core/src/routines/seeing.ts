@@ -1,8 +1,8 @@
 import { pick, type Random } from '../random/random';
-import { numbersTo } from './draws';
+import { movingNumbers, numbersTo } from './draws';
 import { boardOf } from './frame';
 import type { Picture } from './picture';
-import { chain, countersOf, makeAsk, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
+import { chain, countersOf, makeAsk, talk, type Ask, type Routine, type RoutineWish, type SeenLayout } from './routine';
 import { followUps, numberDecides, numberDecidesOfFive } from './followUps';
 
 /** The most a layout is flashed with. */
@@ -42,48 +42,56 @@ const flashAndSay: Routine = {
   group: 'seeing',
   choices: ['layout', 'direction', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, LARGEST_FLASHED[wish.layout], wish).map((n) =>
-      makeAsk(
+    numbersTo(random, LARGEST_FLASHED[wish.layout], wish).flatMap((n, i, all): Ask[] => {
+      const ask = makeAsk(
         `show:${n}:${wish.layout}`,
         seenPicture(wish, n, random),
         { say: 'how-many-seen' },
-        { flash: true, after: isFrame(wish.layout) ? { say: 'follow-up', n } : { say: 'how-seen' } },
-      ),
-    ),
+        { flash: true, after: { say: 'how-seen' }, then: isFrame(wish.layout) ? { say: 'follow-up', n } : null },
+      );
+      const last = i === all.length - 1 && !isFrame(wish.layout);
+      return last ? chain([ask, talk({ show: 'nothing' }, { say: 'own-pattern' })]) : [ask];
+    }),
 };
 
-/** Ready → flash → the child builds → flash again, and they check their own work → how many → what the number decides. */
+/**
+ * Ready → flash → the child builds → the same flash again above their own frame, and they check their own work → how many → what the number decides. Nothing is said of the number before they have
+ * checked; the first build is the first answer.
+ */
 const flashAndBuild: Routine = {
   id: 'flash-and-build',
+  usualCards: 3,
   group: 'seeing',
   choices: ['layout', 'direction', 'startBox', 'kinds', 'counters', 'exposure', 'length', 'order', 'zero'],
   asks: (random, wish) => {
     const layout = wish.layout === 'five' || wish.layout === 'frame-pairs' ? wish.layout : 'frame-fives';
-    return numbersTo(random, LARGEST_FLASHED[layout], wish, 5).flatMap((n): Ask[] => {
+    return numbersTo(random, LARGEST_FLASHED[layout], wish).flatMap((n): Ask[] => {
       const picture = seenPicture({ ...wish, layout }, n, random);
-      const rows = layout === 'frame-fives' && n > 5;
+      const built = (keeps: boolean) => ({ by: 'board', plan: { ...boardOf(layout), keeps } }) as const;
       return chain([
         makeAsk(
           `show:${n}:${layout}`,
           picture,
           { say: 'build-seen' },
-          { flash: true, want: { by: 'board', plan: boardOf(layout) }, after: { say: rows ? 'rows' : 'thanks' } },
+          { flash: true, want: built(false), checksItself: true, after: { say: 'look-at-yours' } },
         ),
         makeAsk(
           `show:${n}:${layout}`,
           picture,
-          { say: 'check-own' },
-          { flash: true, aid: 'second-look', after: { say: layout === 'frame-pairs' ? 'how-seen' : 'thanks' } },
+          { say: 'same-as-yours' },
+          { flash: true, want: built(true), aid: 'second-look', changes: true, after: { say: 'just-the-same' } },
         ),
+        makeAsk(`show:${n}:${layout}`, picture, { say: 'how-many' }, { aid: 'picture', after: { say: 'how-seen' } }),
         ...(layout === 'five' ? numberDecidesOfFive : layout === 'frame-fives' ? numberDecides : () => [])(n, picture),
       ]);
     });
   },
 };
 
-/** 5 → 7 → 10 → 5 → 6 …: each time how many, and how many boxes are empty. */
+/** 5 → 7 → 10 → 6 …: counters come and go on the frame that is there; each time how many, and how many boxes are empty. The first are counted aloud. */
 const changingFrame: Routine = {
   id: 'changing-frame',
+  usualCards: 5,
   shelf: {
     show: 'sets',
     left: { show: 'frame', layout: 'frame-fives', count: 5, direction: 'rows' },
@@ -92,10 +100,13 @@ const changingFrame: Routine = {
   group: 'the frame and ten',
   choices: ['direction', 'counters', 'length', 'zero'],
   asks: (random, wish) =>
-    numbersTo(random, 10, { ...wish, options: { ...wish.options, order: 'mixed' } }, 2).flatMap((n): Ask[] => {
+    movingNumbers(random, wish).flatMap((n, i): Ask[] => {
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
+      const shown = `show:${n}:frame-fives`;
       return chain([
-        makeAsk(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'count-or-see', n } }),
+        i === 0
+          ? makeAsk(shown, picture, { say: 'count-aloud' }, { aid: 'picture', after: { say: 'thanks' } })
+          : makeAsk(shown, picture, { say: 'how-many-now' }, { after: { say: 'count-or-see', n }, changes: true }),
         makeAsk(`${n}+?=10`, picture, { say: 'empty-boxes' }, { aid: 'picture', after: { say: 'thanks' } }),
       ]);
     }),
@@ -104,22 +115,17 @@ const changingFrame: Routine = {
 /** Every question that suits the number in turn, the picture in view: to five; top, below and in all; empties; one more; one less. */
 const talkAboutIt: Routine = {
   id: 'talk-about-it',
+  usualCards: 3,
   group: 'the frame and ten',
   choices: ['direction', 'counters', 'length', 'order', 'zero'],
-  asks: (random, wish) => {
-    const asks: Ask[] = [];
-    for (const n of numbersTo(random, 10, wish)) {
-      if (asks.length >= wish.shows) break;
+  asks: (random, wish) =>
+    numbersTo(random, 10, wish).flatMap((n): Ask[] => {
       const picture = seenPicture({ ...wish, layout: 'frame-fives' }, n, random);
-      asks.push(
-        ...chain([
-          makeAsk(`show:${n}:frame-fives`, picture, { say: 'how-many-now' }, { after: { say: 'thanks' } }),
-          ...followUps(n, picture),
-        ]),
-      );
-    }
-    return asks;
-  },
+      return chain([
+        makeAsk(`show:${n}:frame-fives`, picture, { say: 'how-many' }, { after: { say: 'how-seen' } }),
+        ...followUps(n, picture),
+      ]);
+    }),
 };
 
 /** Two numbers that are one apart or two, or the same, balanced; and which side the larger stands on. */
@@ -129,7 +135,7 @@ function twoSets(
   mayBeSame: boolean,
 ): { readonly left: number; readonly right: number; readonly picture: Picture }[] {
   const most = Math.min(8, LARGEST_FLASHED[wish.layout]);
-  return numbersTo(random, most, { ...wish, zeroToo: false }, mayBeSame ? 1 : 2).map((n, i) => {
+  return numbersTo(random, most, { ...wish, zeroToo: false }).map((n, i) => {
     const same = mayBeSame && i % 2 === 0;
     const by = pick(random, [1, 2]);
     const other = same ? n : n + by <= most ? n + by : n - by;
@@ -164,36 +170,36 @@ const sameOrDifferent: Routine = {
     ),
 };
 
+/** Which side has more → made the same by giving → and by taking away. */
 const whichMore: Routine = {
   id: 'which-more',
+  usualCards: 4,
   group: 'seeing',
   choices: ['layout', 'length'],
   asks: (random, wish) =>
-    twoSets(random, wish, false).flatMap(({ left, right, picture }) =>
-      chain([
+    twoSets(random, wish, false).flatMap(({ left, right, picture }) => {
+      const [fewer, more] = [Math.min(left, right), Math.max(left, right)];
+      return chain([
         makeAsk(
           `more:${left}:${right}`,
           picture,
           { say: 'which-more' },
           { want: { by: 'choice', among: ['left', 'right'] }, after: { say: 'thanks' } },
         ),
-        makeAsk(
-          `${Math.min(left, right)}+?=${Math.max(left, right)}`,
-          picture,
-          { say: 'make-equal' },
-          { aid: 'picture' },
-        ),
-      ]),
-    ),
+        makeAsk(`${fewer}+?=${more}`, picture, { say: 'make-equal' }, { aid: 'picture', after: { say: 'thanks' } }),
+        makeAsk(`${more}-?=${fewer}`, picture, { say: 'take-equal' }, { aid: 'picture', after: { say: 'thanks' } }),
+      ]);
+    }),
 };
 
 /** n − 1 is seen, one more comes: n. */
 const oneMore: Routine = {
   id: 'one-more',
+  usualCards: 5,
   group: 'seeing',
   choices: ['layout', 'exposure', 'length', 'order'],
   asks: (random, wish) =>
-    numbersTo(random, Math.min(9, LARGEST_FLASHED[wish.layout]), { ...wish, zeroToo: false }, 2).flatMap((n): Ask[] => {
+    numbersTo(random, Math.min(9, LARGEST_FLASHED[wish.layout]), { ...wish, zeroToo: false }).flatMap((n): Ask[] => {
       const picture = seenPicture(wish, n, random);
       const more: Picture = { show: 'sets', left: picture, right: { show: 'spots', layout: 'dice', count: 1 } };
       return chain([
@@ -201,7 +207,7 @@ const oneMore: Routine = {
           `show:${n}:${wish.layout}`,
           picture,
           { say: 'how-many-seen' },
-          { flash: true, after: { say: 'thanks' } },
+          { flash: true, after: { say: 'how-seen' } },
         ),
         makeAsk(`${n}+1`, more, { say: 'and-one-more', n }, { aid: 'picture', after: { say: 'one-more-than', n } }),
       ]);
@@ -211,21 +217,27 @@ const oneMore: Routine = {
 /** How many groups, then counted in twos or fives. */
 const equalGroups: Routine = {
   id: 'equal-groups',
+  usualCards: 4,
   group: 'seeing',
   choices: ['groupsOf', 'length', 'order'],
   asks: (random, wish) => {
     const of = wish.options.groupsOf === 'five' ? 5 : 2;
     const most = of === 5 ? 4 : 5;
-    return numbersTo(random, most, { ...wish, zeroToo: false }, 2).flatMap((count): Ask[] => {
+    return numbersTo(random, most, { ...wish, zeroToo: false }).flatMap((count): Ask[] => {
       const picture: Picture = { show: 'groups', count, of };
       const whole = count * of;
       return chain([
-        makeAsk(null, picture, { say: 'how-many-groups' }, { accepts: [String(count)], after: { say: 'thanks' } }),
+        makeAsk(
+          `groups:${count}:${of}:count`,
+          picture,
+          { say: 'how-many-groups' },
+          { aid: 'picture', after: { say: 'thanks' } },
+        ),
         makeAsk(
           `groups:${count}:${of}`,
           picture,
           { say: 'count-in', of },
-          { aid: 'picture', want: { by: 'number', from: whole > 10 ? 10 : 0 } },
+          { aid: 'picture', want: { by: 'number', to: whole > 10 ? 20 : 10 } },
         ),
       ]);
     });

@@ -195,6 +195,7 @@ export const mistakes: Record<Mistake, string> = {
   'one row only': 'gave one row only',
   'empty boxes': 'gave the empty boxes',
   'writing slip': 'written wrongly (such as a reversed 3)',
+  'ten left out': 'left the ten out',
   'something else': 'something else',
 };
 

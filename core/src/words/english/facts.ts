@@ -39,13 +39,33 @@ export function fact(text: string): string {
     case 'ways':
       return `ways to make ${rest[0]}`;
     case 'groups':
-      return `${rest[0]} groups of ${rest[1]}`;
+      return `${rest[0]} groups of ${rest[1]}${rest[2] === 'count' ? ': how many groups' : ''}`;
     case 'more':
       return `${rest[0]} or ${rest[1]}: which is more?`;
     case 'same':
       return `${rest[0]} and ${rest[1]}: the same or different?`;
     case 'hides':
       return `which hides a ten: ${rest.map(factInPrint).join(', ')}`;
+    case 'ten':
+      return `which two make ten: ${factInPrint(rest[0] ?? '')}`;
+    case 'boxes':
+      return `the boxes of a frame for ${rest[0]}`;
+    case 'boxes-top':
+      return 'the boxes in the top row';
+    case 'boxes-below':
+      return 'the boxes in the bottom row';
+    case 'top':
+      return `${rest[0]} on a frame: how many in the top row`;
+    case 'below':
+      return `${rest[0]} on a frame: how many in the bottom row`;
+    case 'side':
+      return `${rest[0]} and ${rest[1]}: how many on the side of the ${rest[0]}`;
+    case 'left':
+      return `${factInPrint(rest[0] ?? '')}: how many are left over`;
+    case 'start':
+      return 'where the first one goes';
+    case 'anywhere':
+      return `${rest[0]} put anywhere`;
     case 'check':
       return `is it right: ${factInPrint(rest.join(':'))}`;
     default:

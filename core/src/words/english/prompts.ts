@@ -1,9 +1,10 @@
 import { factInPrint, isNumberFact, parseFact } from '../../facts/fact';
 import { isFact, parseQuestion } from '../../facts/question';
+import type { Mistake } from '../../mistakes/mistake';
 import type { Words } from '../../routines/classWords';
-import type { PlainPrompt, Prompt } from '../../routines/prompt';
+import type { PlainPrompt, Prompt, Thought } from '../../routines/prompt';
 import { outOfReach, waysTotals } from '../../routines/ways';
-import { eitherOf, formOf } from './numbers';
+import { eitherOf, formOf, inLetters } from './numbers';
 
 /** Prompts that hold no numbers. */
 const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
@@ -11,6 +12,7 @@ const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
   copy: () => '“Which number is this?”',
   count: () => '“Count these. How many are there?”',
   'how-many-seen': () => '“How many did you see?”',
+  'how-many': () => '“How many?”',
   'how-many-now': () => '“How many now?”',
   'empty-boxes': () => '“How many boxes are empty?”',
   folded: () => '“How many fingers are folded down?”',
@@ -24,22 +26,34 @@ const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
   'fill-empty': (w) => `“Show me zero on the ${w.frame}.”`,
   'fill-full': (w) => `“Fill the ${w.frame}. One in each box.”`,
   'build-seen': (w) => `“Put what you saw on your ${w.frame}.”`,
-  'check-own': () => '“Look again. Is yours the same? How many?”',
-  rows: () => '“Look at the top row. Now look at the bottom row.”',
+  'look-at-yours': () => '“Keep yours. Now look again: here it comes.”',
+  'same-as-yours': () => '“Is yours the same? You can change it.”',
+  'just-the-same': () => '“Just the same. Well looked!”',
+  'where-start': () => '“Where do we start?”',
+  'which-row': () => '“Which row do we fill first?”',
+  'no-gaps': () => '“One in each box, no gaps. Can you move them together?”',
+  'count-aloud': () => '“Count them out loud. How many?”',
+  'count-and-dot': () => '“Count each one, a dot on each. How many?”',
+  'ten-out': () => '“Ten fingers out. Now hide them behind your back.”',
+  'own-pattern': () => '“Now make one of your own. How many is it?”',
+  'warm-up': () => 'So that Vane learns how long an answer takes with nothing to work out. It is not judged.',
+  'said-already': () => 'These were said aloud just now, so the answer is not judged.',
   'top-row': () => '“How many in the top row?”',
   'lower-row': () => '“How many in the bottom row?”',
   'in-all': () => '“How many altogether?”',
   'one-more': () => '“One more comes. How many now?”',
-  'one-less': () => '“What if one went away?”',
+  'one-less': () => '“One goes away. How many now?”',
   'same-or-different': () => '“Are there the same number on both sides?”',
   'which-more': () => '“Which side has more?”',
   'make-equal': () => '“How many more to make both sides the same?”',
+  'take-equal': () => '“Or take some off: how many, to make both sides the same?”',
   'how-many-groups': () => '“How many groups?”',
   'match-objects': () => '“Put out as many as this says.” Enter how many are there.',
   'where-to-cut': () => '“One cut, right through. Where?”',
+  'two-sides': () => '“Now there are two sides.”',
   'another-cut': () => '“Put it back together. Another cut. Where?”',
   turned: () => '“I turn it round. How many altogether?”',
-  'find-ten': () => '“Which two make ten?”',
+  'find-ten': () => '“Do two of them make ten? Which two?”',
   'nearer-ten': () => '“Which number is nearer to ten?”',
   'to-ten': () => '“How many more to make ten?”',
   'move-enough': (w) => `“Move just enough to fill the first ${w.frame}.”`,
@@ -67,17 +81,21 @@ const PLAIN: Record<PlainPrompt, (words: Words) => string> = {
   silent: () => 'Say nothing now: the child does this one alone.',
   'where-ten': () => '“Where is the ten?”',
   'five-to-ten': () => '“And from five, how many more to make ten?”',
-  'check-start': () => '“Let’s do some quick ones together.”',
+  'check-start': () => '“Let’s do a few.”',
   'check-thanks': () => '“Thank you. You worked hard.”',
-  'fix-look': () => '“We can fix that. Look again: how many?”',
-  'fix-frame': (w) => `“We can fix that. Put it on the ${w.frame}.”`,
-  'fix-count': () => '“We can fix that. Let’s count together.”',
+  'on-the-frame': (w) => `“Here it is on the ${w.frame}. What do you see now?”`,
+  'count-together': () => '“Let’s count them together.”',
+  'count-empties': () => '“Let’s count the empty boxes together.”',
+  'move-one-back': (w) => `“The first ${w.frame} is to be just full. Try it with fewer.”`,
+  'move-one-more': (w) => `“Is the first ${w.frame} full yet? Move some more.”`,
+  'look-at-board': () => '“Look at the board. Which one is still missing?”',
+  'new-way': () => '“That is a new one.”',
   'all-yet': () => '“Have we got them all? How can we be sure?”',
-  'have-that-way': () => '“We have that one already. Which one is still missing?”',
+  'have-that-way': () => '“We have that one already. Can you find a new one?”',
 };
 
 const equals = ({ equals: own }: Words): string => (own === 'is' ? 'is' : `${own}s`);
-const some = (n: number, { things }: Words): string => `${n} ${formOf(n, things.slice(0, -1), things)}`;
+const boats = (n: number): string => `${n} ${formOf(n, 'boat', 'boats')}`;
 
 /**
  * The verb of a sentence: "3 and 5 makes 8", "6 take away 5 is 1", "4 take away what leaves 1", "8 is 3 and 5".
@@ -121,13 +139,127 @@ function countOrSee(n: number, words: Words): string {
   return n > 5 ? `“Did you count, or see five ${words.plus} ${n - 5}?”` : '“Did you count, or see it at once?”';
 }
 
+/** What a check found, for the adult: about three pairs of a number were asked. */
+function checkSays(known: number, { pair }: Words): string {
+  if (known >= 10) return `The ${pair}s of ten came quickly: ready to go past ten.`;
+  if (known < 2) return `Begin with the ${pair}s of two.`;
+  return `The ${pair}s of ${inLetters(known)} came quickly; work on ${inLetters(known + 1)}.`;
+}
+
+/** Counting on or back, said number by number. */
+function countOn(from: number, to: number): string {
+  const step = from < to ? 1 : -1;
+  const steps = Array.from({ length: Math.abs(to - from) }, (_, i) => from + step * (i + 1));
+  return step > 0 ? `“Start at ${from}: ${steps.join(', ')}.”` : `“Start at ${from} and go back: ${steps.join(', ')}.”`;
+}
+
+/** How a number stands on the frame, said before it is hidden. */
+function sayRule(n: number, { plus, frame }: Words): string {
+  if (n === 0) return `“Look: the ${frame} is empty. Say it with me: nothing.”`;
+  if (n === 10) return `“Look: the ${frame} is full. Say it with me: ten.”`;
+  if (n === 5) return '“Look: the full row. Say it with me: five.”';
+  return n > 5
+    ? `“Look: a full row with ${n - 5} below. Say it with me: five ${plus} ${n - 5}.”`
+    : `“Look: ${n} in the top row. Say it with me: ${n}.”`;
+}
+
+/** The question as it is put once more: where it came with a story or a picture, its question alone. */
+function questionOf(said: Prompt, words: Words): string {
+  switch (said.say) {
+    case 'story':
+      return 'How many are there now?';
+    case 'count-up':
+      return 'How many did you add?';
+    case 'picture-it':
+      return `${said.first} ${words.plus} what ${equals(words)} ${said.whole}?`;
+    case 'wrong-on-purpose':
+    case 'undo':
+    case 'whole-sentence':
+      return factAloud(said.fact, words);
+    case 'count-aloud':
+    case 'count-and-dot':
+      return 'How many?';
+    case 'die':
+      return `What is the other ${words.part}?`;
+    case 'row-goes':
+      return 'How many are left?';
+    case 'take-equal':
+      return 'How many to take off, to make both sides the same?';
+    case 'three-parts':
+      return 'How many altogether?';
+    default:
+      return /“([^”]*)”/.exec(prompt(said, words))?.[1] ?? '';
+  }
+}
+
+/** What a number is that was said instead of the answer: never that it is wrong. */
+function thought(told: Thought | null, question: Prompt, words: Words): string {
+  if (told === null) return 'Let’s check.';
+  const { mistake, fact, given } = told;
+  if (question.say === 'make-equal' || question.say === 'take-equal') return onOneSide(mistake, given);
+  const [head = ''] = fact.split(':');
+  const takes = /^\d+-\d+$/.test(fact) || head === 'left';
+  switch (mistake) {
+    case 'whole instead of part':
+      if (takes) return `${given} is how many there were at first.`;
+      return fact.endsWith(':move') ? `${given} is all of them.` : `${given} is how many there are altogether.`;
+    case 'other part':
+      return `${given} ${otherPart(head, takes)}.`;
+    case 'part said back':
+      if (head === 'groups')
+        return fact.split(':')[1] === String(given) ? `${given} is how many groups.` : `${given} is one group.`;
+      return `${given} is one ${words.part}. There is more.`;
+    case 'added instead':
+      return takes ? `${given} is both put together.` : `${given} is more than we want to make.`;
+    case 'took away instead':
+      return `${given} is one taken from the other. We put them together.`;
+    case 'one off':
+      return 'Very close. Let’s check.';
+    case 'ran past':
+      return 'Remember where we stop.';
+    case 'one row only':
+      return `${given} is one row.`;
+    case 'empty boxes':
+      return `${given} is how many boxes are empty.`;
+    case 'writing slip':
+      return 'Look closely at its shape.';
+    case 'ten left out':
+      return `${given} comes after the ten.`;
+    case 'something else':
+      return 'Let’s check.';
+  }
+}
+
+/** Of two sides that are to be made the same: how many one of them has. */
+const onOneSide = (mistake: Mistake, given: number): string =>
+  mistake === 'other part' || mistake === 'whole instead of part'
+    ? `${given} is how many there are on one side.`
+    : 'Let’s check.';
+
+/** What the other part is, by where it is seen. */
+function otherPart(head: string, takes: boolean): string {
+  if (takes) return 'went away';
+  switch (head) {
+    case 'top':
+      return 'is the bottom row';
+    case 'below':
+      return 'is the top row';
+    case 'side':
+      return 'is the other side';
+    case 'groups':
+      return 'is how many are in one group';
+    default:
+      return 'is what we have already';
+  }
+}
+
 /** The question that suits a number just seen on a frame, for talk afterwards; its answer is not recorded. */
 function followUp(n: number): string {
   if (n === 0) return '“How did you know it was empty?”';
   if (n < 5) return '“How many more to make five?”';
   if (n === 5) return '“What did the full row tell you?”';
   if (n === 10) return '“How did you know it was full?”';
-  return n === 9 ? '“How many boxes were empty?”' : '“How many in the top row? How many in the bottom row?”';
+  return '“How many in the top row? In the bottom row? Altogether? How many boxes are empty?”';
 }
 
 /** The prompt in words, quoted where it is to be said as it stands. */
@@ -141,9 +273,9 @@ export function prompt(said: Prompt, words: Words): string {
     case 'sentence':
       return `“${factAloud(said.fact, words)}”`;
     case 'whole-sentence':
-      return `“Say it all in one sentence: ${factAloud(said.fact, words)}”`;
+      return `“Say the whole sentence for me: ${factAloud(said.fact, words)}”`;
     case 'story':
-      return `“${some(said.first, words)} on the jetty. ${said.second} more ${formOf(said.second, 'comes', 'come')}. How many are there now?”`;
+      return `“${boats(said.first)} in the harbour. ${said.second} more ${formOf(said.second, 'comes', 'come')}. How many are there now?”`;
     case 'follow-up':
       return followUp(said.n);
     case 'fill':
@@ -161,15 +293,15 @@ export function prompt(said: Prompt, words: Words): string {
     case 'moved-one':
       return `“Still ${said.whole}. How many on the other side?”`;
     case 'die':
-      return `“The dice says one ${words.part} of ${said.whole}. What is the other ${words.part}?”`;
+      return `“The dice says ${said.face}: one ${words.part} of ${said.whole}. What is the other ${words.part}?”`;
     case 'a-way':
-      return `“Tell me a ${pair} for ${said.whole}.”`;
+      return `“Tell me one way to make ${said.whole}.”`;
     case 'next-way':
-      return `“Which ${pair} for ${said.whole} comes next?”`;
+      return `“Which way to make ${said.whole} comes next?”`;
     case 'withheld-way':
-      return `“One ${pair} for ${said.whole} is missing. Which one?”`;
+      return `“One way to make ${said.whole} is missing. Which one?”`;
     case 'ways-done':
-      return `“Those are all the ${pair}s for ${said.whole}. How do you know?”`;
+      return `“Those are all the ways to make ${said.whole}. How do you know?”`;
     case 'ways-so-far':
       return `${said.found} found, ${said.repeated} repeated, ${said.left} left.`;
     case 'ways-totals': {
@@ -185,39 +317,51 @@ export function prompt(said: Prompt, words: Words): string {
     case 'wrong-on-purpose':
       return `“You ask me. I say: ${wholeSentence(said.fact, String(said.claim), words)}. Put me right!”`;
     case 'say-sentence':
-      return `“Say it all: ${answeredAloud(said.fact, words)}.”`;
+      return `“Say the whole sentence: ${answeredAloud(said.fact, words)}.”`;
     case 'card-back':
       return `“Here is the card again: ${answeredAloud(said.fact, words)}. Were you right?”`;
     case 'undo':
       return `“Put them back. ${factAloud(said.fact, words)}”`;
     case 'story-told':
-      return `“${some(said.first, words)} on the jetty. Then ${said.second} more ${formOf(said.second, 'comes', 'come')}.” Ask the child to put the story on their ${words.frame}.`;
+      return `“${boats(said.first)} in the harbour. Then ${said.second} more ${formOf(said.second, 'comes', 'come')}.” Ask the child to put the story on their ${words.frame}.`;
     case 'count-up':
-      return `“Here ${formOf(said.first, 'is', 'are')} ${said.first}. The ring holds ${said.first + said.second}. Count on, and stop at the ring. How many did you add?”`;
+      return `“Here ${formOf(said.first, 'is', 'are')} ${said.first}. Count on and stop at the ring: ${said.first + said.second}. How many did you add?”`;
     case 'parts-sentence':
-      return `“Say it all: ${said.whole} is ${said.first} ${plus} ${said.second}.”`;
+      return `“Say the whole sentence: ${said.whole} is ${said.first} ${plus} ${said.second}.”`;
     case 'turned-sentence':
       return `“${said.first} ${plus} ${said.second}; turned round, ${said.second} ${plus} ${said.first}. Is it still ${said.whole}?”`;
     case 'write-whole':
       return `“Write the ${words.whole} first: ${said.whole}.”`;
     case 'way-each':
-      return `“Tell me one ${pair} for ${said.whole} before we stop.”`;
+      return `“Tell me one way to make ${said.whole} before we stop.”`;
     case 'split':
       return `“Split the ${said.of}: ${said.of} is ${said.to} ${plus} what?”`;
     case 'where-move':
       return `“Where is the ten? How many of the ${said.of} go to the ${said.to}?”`;
     case 'one-more-than':
-      return `“Say it all: ${said.n + 1} is one more than ${said.n}.”`;
+      return `“Say the whole sentence: ${said.n + 1} is one more than ${said.n}.”`;
     case 'count-or-see':
       return countOrSee(said.n, words);
     case 'start-full':
       return `“The ${words.frame} is full: ${said.n}. Now some go away.”`;
-    case 'fix-take-off':
+    case 'say-rule':
+      return sayRule(said.n, words);
+    case 'still':
+      return `“Still ${said.n}, wherever they lie.”`;
+    case 'built':
+      return said.n === 0 ? '“Yes: empty, nothing.”' : `“Yes: ${said.n}, by our rule.”`;
+    case 'take-off':
       return `“How many should there be? Take ${said.n} off.”`;
-    case 'fix-put-on':
+    case 'put-on':
       return `“How many should there be? Put ${said.n} more on.”`;
-    case 'fix-count-on':
-      return `“We can fix that. Count on from ${said.from}.”`;
+    case 'count-on':
+      return countOn(said.from, said.to);
+    case 'check':
+      return `“${thought(said.thought, said.question, words)} ${questionOf(said.question, words)}”`;
+    case 'look-together':
+      return `“Shall we look together? ${questionOf(said.question, words)}”`;
+    case 'look-again':
+      return `“Look again. ${questionOf(said.question, words)}”`;
     case 'turned-new':
       return `“That is ${said.second} ${plus} ${said.first} turned round. Do we count it?” By the class’s rule: yes.`;
     case 'turned-same':
@@ -225,11 +369,11 @@ export function prompt(said: Prompt, words: Words): string {
     case 'not-a-way':
       return `“${said.first} ${plus} ${said.second}: how many is that? We want ${said.whole}.”`;
     case 'recap':
-      return `“Here are the ${pair}s we found for ${said.whole}.” Let the children read them.`;
+      return `“Here are the ways we found to make ${said.whole}.” Let the children read them.`;
     case 'tell-one':
-      return `“Tell a friend one ${pair} for ${said.whole}.”`;
+      return `“Tell a friend one way to make ${said.whole}.”`;
     case 'check-says':
-      return `So far: every ${pair} up to ${said.known} comes quickly; ${said.next} is the number to work on.`;
+      return checkSays(said.known, words);
     default:
       return PLAIN[said.say](words);
   }

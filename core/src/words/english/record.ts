@@ -35,6 +35,7 @@ export const flags: Readonly<Record<Flag, string>> = {
   'slow-handler': 'timed late',
   early: 'too early',
   remarked: 'entered again',
+  heard: 'heard from another child just before',
 };
 
 export const signs: Readonly<Record<Sign, string>> = {
@@ -57,10 +58,10 @@ export const explanations: Readonly<Record<Explanation, string>> = {
 
 /** What helped after a first answer. */
 export const helps: Readonly<Record<Help, string>> = {
-  'look-again': 'look again',
+  'look-again': 'show it again',
   'frame-under': 'frame under it',
   'count-together': 'count together',
-  'take-one-off': 'take off',
+  'take-one-off': 'take some off',
   'count-on': 'count on',
 };
 

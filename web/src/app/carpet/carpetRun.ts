@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -17,7 +18,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatDialog } from '@angular/material/dialog';
 import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
-import { rightAnswer, WARM_UPS } from '@vane/core';
+import { rightAnswer, tellsAnswer, type Prompt } from '@vane/core';
 import { viewOf } from '../sail/sail';
 import { carpetWords } from '../language/carpetWords';
 import { svgSource } from '../parts/svgSource';
@@ -33,17 +34,21 @@ import { countersOf } from './sitting/counters';
 import { KEYS, READ_KEY, THEN_KEYS } from './keys';
 import { FRAMES } from './measurement/frameSource';
 import { StageRunner } from './measurement/stageRunner';
-import { nextWords } from './prompts';
+import { isKept, nextWords, repliesTelling } from './prompts';
 import { CHOICE_WORDS, SLIP_WORDS } from './answers/answerWords';
 import { FINER_WORDS, SIGN_WORDS } from './answers/signWords';
 import type { Sitting } from './sitting/sitting';
 import { labels } from '../language/labels';
+import type { Sitter } from './sitting/turns';
+
+/** Notes that tell no answer: children may read them. */
+const PLAIN_NOTES: readonly Prompt['say'][] = ['warm-up', 'said-already', 'silent'];
 
 /** The running sitting: stage, numbers at its edge, and the adult's strip. Presses are heard by plain listeners, so that nothing is drawn before they are timed. */
 @Component({
   selector: 'vane-carpet-run',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [AnswerPad, MatButtonModule, MatMenuModule, StageArea, Waiting],
+  imports: [AnswerPad, MatButtonModule, MatMenuModule, NgTemplateOutlet, StageArea, Waiting],
   templateUrl: './carpetRun.html',
   providers: [Devices],
   styleUrls: ['./signs.scss', './carpetRun.scss', './pad.scss'],
@@ -75,6 +80,8 @@ export class CarpetRun {
   readonly area = viewChild(StageArea);
   /** The other screen, when there is one. */
   readonly far = input<OtherScreen | null>(null);
+  /** With the picture elsewhere, what to say now is in the middle of this screen. */
+  readonly saysFar = computed(() => this.far()?.code() === '');
   readonly boardAddress = `${location.host}/board`;
   readonly picture = svgSource;
   readonly inPrint = computed(() => {
@@ -96,22 +103,43 @@ export class CarpetRun {
   readonly inView = computed(() => this.sitting().wish.settings.screens === 'one' && !this.practice());
   readonly #peeking = signal(false);
   readonly readable = computed(() => !this.inView() || this.#peeking());
+  /** The question is always there to be read; a reply that tells an answer only where no child sees it. */
+  readonly sayable = computed(
+    () => this.readable() || this.sitting().moment() !== 'answered' || !repliesTelling(this.sitting()),
+  );
+  /** Something stands here that is read by holding. */
+  readonly hidden = computed(
+    () =>
+      !this.sayable() || (this.sitting().moment() === 'answered' && this.sitting().helps().length > 0) || this.group(),
+  );
   readonly words = computed(() => {
     const sitting = this.sitting();
+    if (sitting.paused()) return $localize`Paused`;
     const pair = sitting.firstPart();
     if (pair !== null) return $localize`${pair} and …`;
     const said = nextWords(sitting, this.child().nickname);
     return this.group() && sitting.moment() === 'ready' ? $localize`${this.child().nickname}’s turn. ${said}` : said;
+  });
+  /** What is said after that. */
+  readonly then = computed(() => {
+    const { then } = this.sitting().reply();
+    const answered = this.sitting().moment() === 'answered' && this.sitting().marks().help.length === 0;
+    if (!answered || then === null || this.sitting().paused() || !isKept(this.sitting())) return '';
+    return this.readable() || !tellsAnswer(then) ? carpetWords.prompt(then, this.sitting().wish.settings.words) : '';
   });
   /** For the adult alone: what was there and what was said, how counters were laid, or what belongs to the question. */
   readonly note = computed(() => {
     const sitting = this.sitting();
     const slip = sitting.slip();
     const { note } = sitting.ask();
+    if (!this.readable()) return note !== null && PLAIN_NOTES.includes(note.say) ? this.#noted(note) : '';
     if (slip !== null && sitting.moment() === 'answered') return SLIP_WORDS[slip];
     if (sitting.helps().length > 0) return this.#thereWas();
-    return note === null ? '' : carpetWords.prompt(note, sitting.wish.settings.words);
+    return note === null ? '' : this.#noted(note);
   });
+  #noted(note: Prompt): string {
+    return carpetWords.prompt(note, this.sitting().wish.settings.words);
+  }
   readonly larger = computed(() => this.child().support?.includes('larger') ?? false);
   /** What the adult does differently for this child. */
   readonly reminder = computed(() =>
@@ -128,7 +156,7 @@ export class CarpetRun {
       : $localize`It is ${shown(there)}; ${nickname} answered ${shown(given)}.`;
   }
   /** After an answer: what would help, or how the child may have done it. */
-  readonly then = computed(() => {
+  readonly helpful = computed(() => {
     const marks = this.sitting().marks();
     const helped = this.sitting()
       .helps()
@@ -146,8 +174,9 @@ export class CarpetRun {
     const own = turns.filter((t) => t.child === this.child().id);
     const had = turns.slice(0, index + 1).filter((t) => t.child === this.child().id).length;
     const warm = own.filter((t) => t.ask.warmUp).length;
-    if (this.warming()) return $localize`warm-up, ${words.inLetters(had)} of ${words.inLetters(WARM_UPS)}`;
-    return this.sitting().wish.open ? String(had - warm) : $localize`${had - warm} of ${own.length - warm}`;
+    const warmed = turns.slice(0, index + 1).filter((t) => t.child === this.child().id && t.ask.warmUp).length;
+    if (this.warming()) return $localize`warm-up, ${words.inLetters(warmed)} of ${words.inLetters(warm)}`;
+    return this.sitting().wish.open ? String(had - warmed) : $localize`${had - warmed} of ${own.length - warm}`;
   });
   readonly ticks = computed(() =>
     this.sitting().wish.open
@@ -184,7 +213,13 @@ export class CarpetRun {
   });
   /** Who has something to see afterwards. */
   readonly changed = computed(() => (this.choral() ? [] : this.sitting().line().children));
-  readonly others = computed(() => this.sitting().wish.classmates.filter((one) => one.id !== this.child().id));
+  /** Who else may have answered: the group first. */
+  readonly others = computed(() => {
+    const { children, classmates } = this.sitting().wish;
+    const sits = (one: Sitter): boolean => children.some(({ id }) => id === one.id);
+    const others = classmates.filter((one) => one.id !== this.child().id);
+    return [...others.filter(sits), ...others.filter((one) => !sits(one))];
+  });
 
   turnName({ nickname, had, now, away }: ReturnType<Sitting['turnCounts']>[number]): string {
     if (away) return $localize`${nickname}, had ${had}, away: bring back`;
@@ -280,6 +315,12 @@ export class CarpetRun {
     if (event.key === '?') return this.showKeys();
     if (event.key.toLowerCase() === READ_KEY) return this.peek(true);
     // Space always belongs to the carpet; Enter is the focused button's own, and reaches it as a click.
+    // Past ten a digit is the teen it ends; with Shift it is itself.
+    const low = event.shiftKey ? /^Digit(\d)$/.exec(event.code) : null;
+    if (low) {
+      event.preventDefault();
+      return this.sitting().answer(low[1]!, event.timeStamp);
+    }
     const entry = KEYS.find((known) => known.key === (event.key.length === 1 ? event.key.toLowerCase() : event.key));
     if (!entry) return;
     event.preventDefault();

@@ -1,4 +1,4 @@
-import { sayWith, sentenceOf } from '@vane/core';
+import { sayWith, sentenceOf, tellsAnswer, type Prompt } from '@vane/core';
 import { carpetWords } from '../language/carpetWords';
 import type { Sitting } from './sitting/sitting';
 
@@ -13,11 +13,21 @@ export function nextWords(sitting: Sitting, name: string): string {
       return carpetWords.prompt(ask.prompt, words);
     case 'stopped':
       return $localize`What did ${name} answer?`;
-    default: {
-      const help = sitting.marks().help.at(-1);
-      // Right after help, the child says the whole sentence.
-      if (sitting.putRight()) return carpetWords.prompt(sentenceOf(ask) ?? { say: 'thanks' }, words);
-      return carpetWords.prompt(help ? sayWith(ask, sitting.given() ?? '', help) : sitting.reply().say, words);
-    }
+    default:
+      return isKept(sitting) ? carpetWords.prompt(replied(sitting), words) : $localize`This answer is left out.`;
   }
 }
+
+/** What is said to the answer that stands: right after help, the child says the whole sentence. */
+function replied(sitting: Sitting): Prompt {
+  const ask = sitting.ask();
+  const help = sitting.marks().help.at(-1);
+  if (sitting.putRight()) return sentenceOf(ask) ?? { say: 'thanks' };
+  return help ? sayWith(ask, sitting.given() ?? '', help) : sitting.reply().say;
+}
+
+/** The answer that stands was not voided. */
+export const isKept = (sitting: Sitting): boolean => (sitting.row()?.void ?? '') === '';
+
+/** Whether what is said now gives the answer away. */
+export const repliesTelling = (sitting: Sitting): boolean => isKept(sitting) && tellsAnswer(replied(sitting));

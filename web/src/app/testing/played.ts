@@ -13,9 +13,11 @@ export const SETTINGS: CarpetSettings = { ...DEFAULT_CARPET, exposureMs: 500, sh
 export const asked = (fact: string): Ask => {
   const { kind, answer } = parseFact(fact);
   const flash = kind === 'show';
-  const picture: Picture = flash
-    ? { show: 'frame', layout: fact.endsWith('five') ? 'five' : 'frame-fives', count: answer, direction: 'rows' }
-    : { show: 'numeral', n: answer };
+  const picture: Picture = fact.endsWith(':dice')
+    ? { show: 'spots', layout: 'dice', count: answer }
+    : flash
+      ? { show: 'frame', layout: fact.endsWith('five') ? 'five' : 'frame-fives', count: answer, direction: 'rows' }
+      : { show: 'numeral', n: answer };
   const more: Partial<Ask> = {
     flash,
     warmUp: !flash,

@@ -17,17 +17,18 @@ import { CHOICE_WORDS } from './answerWords';
               [attr.data-pad]="simulated() ? $index + 1 : null"
               [class.given]="given() === one.given"
             >
-              {{ one.words }} <kbd>{{ $index + 1 }}</kbd>
+              {{ one.words }}
             </button>
           }
         }
-        @case ('number') {
+        @case ('none') {}
+        @default {
           @for (n of numbers(); track n.n) {
             <button
               type="button"
               [attr.data-number]="simulated() ? null : n.n"
               [attr.data-pad]="simulated() ? n.place : null"
-              [class]="'n' + n.place"
+              [class]="'n' + n.n"
               [class.given]="isGiven(n.n)"
             >
               {{ n.n }}
@@ -41,11 +42,6 @@ import { CHOICE_WORDS } from './answerWords';
     :host {
       display: contents;
     }
-    kbd {
-      font: 13px var(--plain);
-      opacity: 0.85;
-      margin-left: 4px;
-    }
   `,
   styleUrl: '../pad.scss',
 })
@@ -57,9 +53,11 @@ export class AnswerPad {
   /** The buttons stand for those of a pad: a press goes the pad's way. */
   readonly simulated = input(false);
 
-  readonly kind = computed((): 'number' | 'choice' | 'none' => {
-    const by = this.ask()?.want.by;
+  readonly kind = computed((): 'number' | 'numbers' | 'choice' | 'none' => {
+    const want = this.ask()?.want;
+    const by = want?.by;
     if (by === 'choice') return 'choice';
+    if (want?.by === 'number' && want.to > 10 && !this.simulated()) return 'numbers';
     return by === 'number' || by === 'pair' ? 'number' : 'none';
   });
   readonly among = computed(() => {
@@ -70,8 +68,13 @@ export class AnswerPad {
   });
   readonly numbers = computed(() => {
     const want = this.ask()?.want;
-    const from = want?.by === 'number' ? want.from : 0;
-    return [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0].map((place) => ({ place, n: place + from }));
+    const teens = want?.by === 'number' && want.to > 10;
+    const places = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0];
+    if (!teens) return places.map((place) => ({ place, n: place }));
+    // The places of a pad stand for ten to twenty; on the screen every number can be said.
+    const high = places.map((place) => ({ place, n: place + 10 }));
+    const low = this.simulated() ? [] : places.filter((n) => n < 10).map((n) => ({ place: n, n }));
+    return [...low, ...high].sort((a, b) => (a.n || 100) - (b.n || 100));
   });
 
   isGiven(n: number): boolean {

@@ -94,7 +94,10 @@ export class BoardAnswer {
   readonly plan = input.required<BoardPlan>();
   readonly options = input.required<Options>();
   readonly counters = input.required<Counters>();
-  readonly board = linkedSignal((): Board => newBoard(this.plan()));
+  readonly board = linkedSignal<BoardPlan, Board>({
+    source: this.plan,
+    computation: (plan, before) => (plan.keeps && before ? before.value : newBoard(plan)),
+  });
   readonly boxes = viewChildren<ElementRef<HTMLElement>>('boxes');
   readonly pool = POOL;
 

@@ -10,7 +10,7 @@ import { CutAnswer } from './cutAnswer';
   imports: [BoardAnswer, CutAnswer],
   template: `
     <div #stage class="stage" data-testid="stage" role="region" i18n-aria-label aria-label="Stage"></div>
-    @if (answering() && want(); as want) {
+    @if ((answering() || keeps()) && want(); as want) {
       @if (want.by === 'board') {
         <vane-board-answer class="answer" [plan]="want.plan" [options]="options()" [counters]="counters()" />
       } @else if (want.by === 'cut') {
@@ -22,7 +22,7 @@ import { CutAnswer } from './cutAnswer';
     }
   `,
   styleUrl: './stageArea.scss',
-  host: { '[class.flash]': 'ask()?.flash ?? false', '[class.larger]': 'larger()' },
+  host: { '[class.flash]': 'ask()?.flash ?? false', '[class.larger]': 'larger()', '[class.beside]': 'keeps()' },
 })
 export class StageArea {
   readonly ask = input.required<Ask | null>();
@@ -34,6 +34,11 @@ export class StageArea {
   /** The child sees better what is as large as it can be. */
   readonly larger = input(false);
   readonly want = computed(() => this.ask()?.want);
+  /** The child's own frame stays beside what is shown. */
+  readonly keeps = computed(() => {
+    const want = this.want();
+    return want?.by === 'board' && want.plan.keeps === true;
+  });
   readonly stage = viewChild.required<ElementRef<HTMLElement>>('stage');
   readonly board = viewChild(BoardAnswer);
 }

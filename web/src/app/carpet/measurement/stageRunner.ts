@@ -91,13 +91,23 @@ export class StageRunner implements Stage {
 
   /** Prepares the pictures, watches the display for a moment, and shows. */
   begin(show: StageShow): void {
-    this.abandon();
     const { picture, cover } = stagePicture(show.ask.picture);
+    const stays = show.exposureMs === null;
+    // What is in view gives way to what stays in view only once that is there: nothing is cleared between them.
+    const before = stays && this.#inView ? [...this.stage.children] : [];
+    this.abandon();
     // A show that stays needs nothing to wipe it out.
-    const layers = [layer('picture', picture), ...(show.exposureMs === null ? [] : [layer('cover', cover)])];
-    this.stage.replaceChildren(...layers);
+    const layers = [layer('picture', picture), ...(stays ? [] : [layer('cover', cover)])];
+    this.stage.replaceChildren(...before.map(asBefore), ...layers);
+    this.stage.toggleAttribute('data-stays', stays);
     this.#setPhase('ready');
     this.#prelude(show, []);
+  }
+
+  /** A picture can be seen: it stays in view, or was laid out. */
+  get #inView(): boolean {
+    const { phase } = this.stage.dataset;
+    return phase === 'laid' || (this.stage.hasAttribute('data-stays') && (phase === 'feedback' || phase === 'answer'));
   }
 
   /** `handledAt` is another than now for a press that came a long way: it was handled in time where it was made. */
@@ -128,6 +138,7 @@ export class StageRunner implements Stage {
     this.#cancel = null;
     this.#state = null;
     this.stage.replaceChildren();
+    this.stage.removeAttribute('data-stays');
     this.#setPhase('ready');
   }
 
@@ -162,6 +173,7 @@ export class StageRunner implements Stage {
     if (effect === 'appear') {
       this.#shownAt = Math.round(this.timeOrigin + (state.frames[0] ?? 0));
       this.#setPhase('show');
+      for (const old of this.stage.querySelectorAll('.before')) old.remove();
       this.listener.shown?.();
     } else if (effect === 'cover') this.#setPhase('mask');
     else if (effect === 'clear') this.#setPhase(state.phase);
@@ -182,5 +194,11 @@ function layer(name: string, content: SVGElement): HTMLElement {
   const element = document.createElement('div');
   element.className = `layer ${name}`;
   element.append(content);
+  return element;
+}
+
+/** A layer that is seen until the next one is there. */
+function asBefore(element: Element): Element {
+  element.className = 'layer before';
   return element;
 }

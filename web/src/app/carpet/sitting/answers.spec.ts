@@ -69,7 +69,7 @@ describe('answers of other kinds than a number', () => {
         { say: 'same-or-different' },
         { want: { by: 'choice', among: ['same', 'different'] } },
       ),
-      makeAsk('8+5', NOTHING, { say: 'sentence', fact: '8+5' }, { want: { by: 'number', from: 10 } }),
+      makeAsk('8+5', NOTHING, { say: 'sentence', fact: '8+5' }, { want: { by: 'number', to: 20 } }),
     ]);
     sitting.goOn(0);
     shown();
@@ -148,13 +148,18 @@ describe('slips of the adult', () => {
     expect(keeper.last().map((r) => r.child)).toEqual(['fenn', 'fenn']);
   });
 
-  it('in a group only the one answer changes hands', async () => {
+  it('in a group the one answer changes hands, and its go; of the rest whoever has had fewest goes first', async () => {
     const { sitting, keeper, shown } = playSitting(['show:3:five', 'show:4:five'].map(asked), {}, { children: others });
     sitting.goOn(0);
     sitting.answer('3', shown() + 900);
     sitting.wasAnother(others[1]!);
-    sitting.goOn(1);
     expect(sitting.child().nickname).toBe('Fenn');
+    sitting.goOn(1);
+    expect(sitting.child().nickname).toBe('Odo');
+    expect(sitting.turnCounts().map(({ nickname, had }) => [nickname, had])).toEqual([
+      ['Odo', 0],
+      ['Fenn', 1],
+    ]);
     await written();
     expect(keeper.last().map((r) => r.child)).toEqual(['fenn']);
   });

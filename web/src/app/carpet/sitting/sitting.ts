@@ -24,6 +24,7 @@ import {
   canMark,
   canUndo,
   explanationsOf,
+  helpsAgain,
   helpsOf,
   modeOf,
   replyOf,
@@ -190,6 +191,13 @@ export class Sitting implements StageListener {
   secondLook(): void {
     if (this.moment() === 'asking') this.#take({ type: 'second-look' });
     this.#take({ type: 'second-look' });
+  }
+  /** Shows the picture again: after a wrong answer as help, before an answer as a second look. */
+  readonly canShowAgain = computed(() => this.#helpsAgain() || this.canLookAgain());
+  readonly #helpsAgain = this.#told((state) => helpsAgain(this.wish, state));
+  showAgain(): void {
+    if (this.#helpsAgain()) this.#take({ type: 'help', help: 'look-again' });
+    else this.secondLook();
   }
   undo(): void {
     this.#take({ type: 'undo' });

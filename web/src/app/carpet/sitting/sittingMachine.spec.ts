@@ -2,7 +2,7 @@ import { dealTurns, makeAsk } from '@vane/core';
 import fc, { TRIES } from '@vane/core/testing/property';
 import { asked, SETTINGS } from '../../testing/played';
 import { stepSitting, type Gesture, type SittingEffect, type Surroundings } from './sittingMachine';
-import { beginSitting, canUndo, type SittingState } from './sittingState';
+import { beginSitting, canUndo, helpsOf, type SittingState } from './sittingState';
 import type { SittingWish } from './sittingWish';
 
 const [odo, ivo] = [
@@ -46,7 +46,11 @@ const what = (done: readonly SittingEffect[]): string[] => done.map((one) => one
 describe('the machine of a sitting', () => {
   it('waits for a stage that somebody sees, shows, and keeps an answer in its turn', () => {
     const alone = played(wish(), [{ type: 'ready' }, { here: false }], { type: 'go-on', at: 0 });
-    expect([alone.state.moment, alone.state.waiting, what(alone.done)]).toEqual(['ready', true, ['stop-waiting']]);
+    expect([alone.state.moment, alone.state.waiting, what(alone.done)]).toEqual([
+      'ready',
+      true,
+      ['abandon', 'stop-waiting'],
+    ]);
     const { state, done } = played(wish(), { type: 'ready' }, { type: 'go-on', at: 0 }, said('3'));
     expect([state.moment, state.given, state.row?.child]).toEqual(['answered', '3', 'odo']);
     expect(what(done).slice(-4)).toEqual(['hold', 'begin', 'keep', 'release']);
@@ -68,6 +72,47 @@ describe('the machine of a sitting', () => {
       ['3', ''],
       ['4', 'undone'],
     ]);
+  });
+
+  it('a show that was spoiled is asked again; an answer that was spoiled is left out, and gone on from', () => {
+    const asking: Gesture[] = [{ type: 'ready' }, { type: 'go-on', at: 0 }];
+    const again = played(wish(), ...asking, { type: 'spoil' }, said(''));
+    expect([again.state.moment, again.state.line.index, again.state.open[0]?.void]).toEqual(['ready', 0, 'spoiled']);
+    const shown = stepSitting(wish(), again.state, { type: 'go-on', at: 0 }, NEAR)[0];
+    // It was seen before.
+    expect([shown.moment, shown.aid]).toEqual(['asking', 'second-look']);
+    const gone = played(wish(), ...asking, said('4'), { type: 'spoil' });
+    expect([gone.state.moment, helpsOf(wish(), gone.state)]).toEqual(['answered', []]);
+    expect(stepSitting(wish(), gone.state, { type: 'next' }, NEAR)[0].line.index).toBe(1);
+  });
+
+  it('what another child answered aloud a moment ago, or it turned round, is marked as heard; seen amounts are not', () => {
+    const sum = (fact: string) => makeAsk(fact, { show: 'sentence', fact }, { say: 'sentence', fact });
+    const flags = (facts: readonly [string, string], minutes: number): readonly string[] => {
+      const turns = [odo, ivo].map(({ id }, i) => ({ child: id, ask: sum(facts[i]!) }));
+      const of = wish({ turns });
+      const first = played(of, { type: 'ready' }, { type: 'go-on', at: 0 }, said('5'), { type: 'next' }).state;
+      const near = { ...NEAR, now: 60_000 * minutes, newId: 'later' };
+      const shown = stepSitting(of, first, { type: 'go-on', at: 0 }, near)[0];
+      return stepSitting(of, shown, said('5'), near)[0].row?.flags ?? [];
+    };
+    expect(flags(['2+3', '3+2'], 1)).toEqual(['heard']);
+    expect(flags(['bond:7:3', '4+?=7'], 1)).toEqual(['heard']);
+    expect(flags(['2+3', '5-3'], 1)).toEqual([]);
+    expect(flags(['2+3', '3+2'], 5)).toEqual([]);
+    expect(flags(['show:5:dice', 'show:5:dice'], 1)).toEqual([]);
+  });
+
+  it('a picture that only changes, and one that stays, come without a ready; another clears the stage', () => {
+    const frame = (count: number, changes: boolean) =>
+      makeAsk(`show:${count}:frame-fives`, { show: 'frame', layout: 'frame-fives', count, direction: 'rows' }, { say: 'how-many-now' }, { changes }); // prettier-ignore
+    const after = (changes: boolean): string[] => {
+      const turns = [frame(5, false), frame(7, changes)].map((ask) => ({ child: 'odo', ask }));
+      const { done } = played(wish({ turns, children: [odo] }), { type: 'ready' }, { type: 'go-on', at: 0 }, said('5'), { type: 'next' }); // prettier-ignore
+      return what(done.slice(-4));
+    };
+    expect(after(true)).toEqual(['close', 'stop-waiting', 'hold', 'begin']);
+    expect(after(false)).toContain('abandon');
   });
 
   it('what was seen and not answered is, shown again, a second look', () => {

@@ -6,7 +6,9 @@ import {
   helpPicture,
   isRight,
   slipOf,
+  turnAround,
   type Aid,
+  type Ask,
   type Board,
   type Explanation,
   type Flag,
@@ -36,13 +38,14 @@ import {
   canMark,
   canUndo,
   explanationsOf,
+  helpsAgain,
   helpsOf,
   modeOf,
   supportedFor,
   type SittingState,
 } from './sittingState';
 import type { SittingWish } from './sittingWish';
-import { advance, goLater, sitterOf, stepBack, takeOver, toggleAway, turnOf, type Sitter } from './turns';
+import { advance, goLater, handTo, sitterOf, stepBack, takeOver, toggleAway, turnOf, type Sitter } from './turns';
 
 /** What is done to a sitting: by the adult or a child, by its stage, or by its clock. */
 export type Gesture =
@@ -93,6 +96,8 @@ export interface Surroundings {
   readonly newId: string;
 }
 
+/** What another child answered within this time is still in the ear: milliseconds. */
+const IN_EAR_MS = 3 * 60_000;
 /** So many answers of a session can still be changed. */
 const STILL_OPEN = 5;
 
@@ -184,8 +189,11 @@ class Steps {
     }
   }
 
-  /** The ready before a show; where a time is set for it, the show comes by itself when it is over. A stage that nobody has joined yet is waited for. */
+  /** The ready before a show, on an empty stage; where a time is set for it, the show comes by itself when it is over. A stage that nobody has joined yet is waited for. */
   #ready(before: SittingState): Step {
+    return and([before, [{ do: 'abandon' }]], (state) => this.#await(state));
+  }
+  #await(before: SittingState): Step {
     const state: SittingState = { ...before, moment: 'ready', coming: false, waiting: this.near.here !== true };
     const { screens } = this.wish.settings;
     const { readyMs, answerMode } = supportedFor(this.wish, state);
@@ -236,7 +244,7 @@ class Steps {
   /** A digit key, 10 for `t`: the number, the first or second part of a pair, the choice in this place, or the number that was built. */
   #digit(state: SittingState, n: number, at: number): Step {
     const { want } = askOf(state);
-    if (want.by === 'number') return this.#answer(state, String(n + want.from), at);
+    if (want.by === 'number') return this.#answer(state, String(want.to > 10 ? n + 10 : n), at);
     if (want.by === 'choice') return this.#answer(state, want.among[n - 1] ?? '', at);
     if (want.by === 'pair' || want.by === 'board') return this.#answer(state, String(n), at);
     const cuts = want.by === 'cut' && n > 0 && n < want.count && !want.cuts.includes(n);
@@ -256,7 +264,7 @@ class Steps {
     return state.replacing !== null ? this.#enterAgain(state, given) : [state, [{ do: 'answer', given, at }]];
   }
   #answerAfterHelp(state: SittingState, given: string): Step {
-    if (state.marks.help.length === 0 || helpsOf(this.wish, state).length === 0) return [state, []];
+    if (state.marks.help.length === 0 || state.row?.outcome === 'correct') return [state, []];
     return this.#mark(state, (marks) => ({ ...marks, second_answer: given }));
   }
 
@@ -327,15 +335,17 @@ class Steps {
     return [back, [{ do: 'stop-waiting' }, { do: 'abandon' }, { do: 'release' }]];
   }
 
-  /** It was another child who answered: the last answer is that child's. Where only one sits, so are all that follow. */
+  /** It was another child who answered: the last answer is that child's, and so is the go. Where only one sits, so are all that follow. */
   #wasAnother(state: SittingState, child: Sitter): Step {
     const { row } = state;
-    const moved: Step =
-      canAmend(state) && row !== null ? this.#change(state, { ...row, child: child.id }) : [state, []];
-    return and(moved, (now) => [
-      this.wish.children.length === 1 ? { ...now, line: takeOver(now.line, child) } : now,
-      [],
-    ]);
+    const amends = canAmend(state) && row !== null;
+    const moved: Step = amends ? this.#change(state, { ...row, child: child.id }) : [state, []];
+    const { index } = state.line;
+    return and(moved, (now) => {
+      if (this.wish.children.length === 1) return [{ ...now, line: takeOver(now.line, child) }, []];
+      const at = now.moment === 'ready' ? index - 1 : index;
+      return amends && at >= 0 ? [{ ...now, line: handTo(this.wish, now.line, at, child.id) }, []] : [now, []];
+    });
   }
 
   /** While the class answers together, a child is seen counting: noted, and never evidence. Pressed again, it was a slip. */
@@ -349,7 +359,7 @@ class Steps {
     return [{ ...state, chips: new Map(state.chips).set(child.id, row) }, [{ do: 'keep', row }]];
   }
 
-  /** Spoiled: the last answer, or the show that is on. */
+  /** Spoiled: the last answer, which is left out and gone on from; or the show that is on, which is asked again. */
   #spoil(state: SittingState): Step {
     const { row } = state;
     if (canAmend(state) && row !== null) return this.#change(state, { ...row, void: row.void === '' ? 'spoiled' : '' });
@@ -358,7 +368,8 @@ class Steps {
 
   /** Look again, a frame under it, count together …: the stage shows what helps, and the record says what it was. */
   #help(state: SittingState, help: Help): Step {
-    if (!helpsOf(this.wish, state).includes(help)) return [state, []];
+    const open = help === 'look-again' ? helpsAgain(this.wish, state) : helpsOf(this.wish, state).includes(help);
+    if (!open) return [state, []];
     const picture = helpPicture(askOf(state), help);
     const marked = this.#mark(state, (marks) => withHelp(marks, help));
     return and(marked, (now) => [now, picture ? [{ do: 'lay', picture }] : []]);
@@ -425,10 +436,12 @@ class Steps {
     );
   }
 
-  /** Talk, and questions about a picture that stays in view, need no ready: there is nothing new to be ready for. */
+  /** Talk, questions about a picture that stays in view, and a picture that only changes need no ready: nothing is cleared. */
   #goesOnAsItStands({ line, shown, seenAlready }: SittingState): boolean {
     const { ask, child } = turnOf(line);
-    if (seenAlready || ask.flash || shown?.child !== child) return false;
+    if (seenAlready || shown?.child !== child) return false;
+    if (ask.changes) return true;
+    if (ask.flash) return false;
     return ask.want.by === 'talk' || JSON.stringify(shown.ask.picture) === JSON.stringify(ask.picture);
   }
 
@@ -466,12 +479,26 @@ class Steps {
     const marks = slip !== null && !observedOf(seen).finerSigns.includes(slip) ? withFiner(seen, slip) : seen;
     const mode = modeOf(this.wish, state);
     const how = { mode, spoiled: state.spoiled, askedMs: this.#askedMs(state), within };
-    const row = { ...answerRow(this.#asked(state, ask.fact, shownAt), ask, given, how, result), ...marks };
+    const measured = answerRow(this.#asked(state, ask.fact, shownAt), ask, given, how, result);
+    const aloud = this.#aloud(state, ask, given);
+    const flags = aloud.known ? [...measured.flags, 'heard' as const] : measured.flags;
+    const row = { ...measured, ...marks, flags };
     const board = boardAfter(ask, given);
-    return and(this.#change({ ...state, marks, spoiled: false }, row), (now) => [
-      now,
-      [...(board ? [{ do: 'lay', picture: board } as const] : []), { do: 'release' }],
-    ]);
+    const stands = this.#change({ ...state, marks, spoiled: false, heard: aloud.heard }, row);
+    return and(stands, (now) => {
+      const laid: Step = [now, [...(board ? [{ do: 'lay', picture: board } as const] : []), { do: 'release' }]];
+      return state.spoiled ? and(laid, (again) => this.#ready({ ...again, seenAlready: true })) : laid;
+    });
+  }
+
+  /** What has been said aloud with this answer, and whether another child said it, or it turned round, a moment ago. */
+  #aloud({ heard, line }: SittingState, ask: Ask, given: string) {
+    const fact = ask.fact === null ? null : turnAround(ask.fact);
+    const { id: child } = sitterOf(line);
+    const at = this.near.now;
+    if (fact === null) return { heard, known: false };
+    const known = heard.some((one) => one.fact === fact && one.child !== child && at - one.at < IN_EAR_MS);
+    return { heard: given === '' ? heard : [...heard, { fact, child, at }], known };
   }
 
   #asked({ id, line, aid }: SittingState, fact: string, shownAt: number) {

@@ -53,6 +53,8 @@ export interface SittingState {
   readonly reopened: boolean;
   /** An answer is entered anew, without a trial: the one it replaces. */
   readonly replacing: { readonly row: RecordRow | null } | null;
+  /** Number facts that were answered aloud, by whom and when (ms since 1970). */
+  readonly heard: readonly { readonly fact: string; readonly child: string; readonly at: number }[];
   /** Children seen counting while the class answers this question together. */
   readonly chips: ReadonlyMap<string, RecordRow>;
 }
@@ -77,6 +79,7 @@ export const beginSitting = (id: string, wish: SittingWish): SittingState => ({
   before: null,
   reopened: false,
   replacing: null,
+  heard: [],
   chips: new Map(),
 });
 
@@ -110,14 +113,18 @@ export const canLookAgain = ({ settings }: SittingWish, state: SittingState): bo
 
 /** What the adult says next, and what would help. What all said together was neither right nor wrong. */
 export const replyOf = ({ choral }: SittingWish, state: SittingState): Reply =>
-  choral ? { say: askOf(state).after, helps: [] } : replyTo(askOf(state), state.given ?? '');
+  choral ? { say: askOf(state).after, then: null, helps: [] } : replyTo(askOf(state), state.given ?? '', state.slip);
 
-/** Help is open: the first answer stands and was not right. */
+/** Help is open: the first answer stands and was not right. Showing it again has a place of its own. */
 export const helpsOf = (wish: SittingWish, state: SittingState): readonly Help[] =>
-  state.moment === 'answered' && state.row !== null ? replyOf(wish, state).helps : [];
+  allHelps(wish, state).filter((help) => help !== 'look-again');
+export const helpsAgain = (wish: SittingWish, state: SittingState): boolean =>
+  allHelps(wish, state).includes('look-again');
+const allHelps = (wish: SittingWish, state: SittingState): readonly Help[] =>
+  state.moment === 'answered' && state.row?.void === '' ? replyOf(wish, state).helps : [];
 
 /** How the child may have done it: open once their answer was right. */
 export const explanationsOf = (state: SittingState): readonly Explanation[] =>
-  state.row?.outcome === 'correct' && state.row.aid === 'none' && canAmend(state)
+  state.row?.outcome === 'correct' && state.row.void === '' && state.row.aid === 'none' && canAmend(state)
     ? explanationsFor(state.row.fact)
     : [];

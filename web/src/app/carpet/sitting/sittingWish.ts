@@ -105,7 +105,7 @@ export function sittingWish(
   // While others wait, one show of a warm-up for each child: the rest comes on other days.
   const least = children.length > 1;
   const asksOf = (wish: RoutineWish) =>
-    sittingAsks(random, routine, wish).filter(({ warmUp }, i) => !least || !warmUp || i === 0);
+    sittingAsks(random, routine, wish).filter(({ warmUp }, i, all) => !least || !warmUp || !all[i - 1]?.warmUp);
   return {
     classId,
     settings,

@@ -12,18 +12,20 @@ describe('after a wrong answer', () => {
     const { sitting, keeper, shown, stage } = playSitting([asked('show:7:dice')]);
     sitting.goOn(0);
     sitting.answer('6', shown() + 900);
-    expect(nextWords(sitting, 'Odo')).toContain('Look again');
-    expect(sitting.helps()).toEqual(['look-again', 'frame-under', 'count-together']);
+    expect(nextWords(sitting, 'Odo')).toBe('“Very close. Let’s check. How many did you see?”');
+    expect(sitting.helps()).toEqual(['frame-under', 'count-together']);
     // Without help it is no second answer.
     sitting.answer('7', 0);
-    sitting.then(1);
-    expect(nextWords(sitting, 'Odo')).toContain('Put it on the frame');
+    sitting.showAgain();
+    expect(nextWords(sitting, 'Odo')).toBe('“Look again. How many did you see?”');
+    sitting.then(0);
+    expect(nextWords(sitting, 'Odo')).toContain('on the frame');
     expect([stage.dataset['phase'], stage.querySelectorAll('.picture circle')]).toEqual([
       'laid',
       expect.objectContaining({ length: 7 }),
     ]);
-    sitting.then(2);
-    sitting.then(2);
+    sitting.then(1);
+    sitting.then(1);
     expect(sitting.putRight()).toBe(false);
     sitting.answer('7', 0);
     expect(sitting.putRight()).toBe(true);
@@ -33,7 +35,7 @@ describe('after a wrong answer', () => {
         given: '6',
         outcome: 'wrong',
         response_ms: 900,
-        help: ['frame-under', 'count-together'],
+        help: ['look-again', 'frame-under', 'count-together'],
         second_answer: '7',
       },
     ]);
@@ -182,7 +184,7 @@ describe('what is taken back', () => {
     sitting.goOn(at + 2900);
     await written();
     expect(keeper.last()).toMatchObject([
-      { given: '2', void: 'undone', observed: ':lips second-row-too-soon', help: ['look-again'] },
+      { given: '2', void: 'undone', observed: ':lips second-row-too-soon', help: ['count-together'] },
       { given: '3', void: '', observed: ':lips', help: [], second_answer: '' },
     ]);
   });

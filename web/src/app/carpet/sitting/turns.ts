@@ -123,6 +123,17 @@ export function toggleAway({ shared }: TurnRules, line: Turns, child: string, at
   return { ...line, turns, away: new Map(line.away).set(child, taken) };
 }
 
+/** It was another child of the group who answered at `at`: the go is theirs, and of the rest whoever has had fewest goes first. */
+export function handTo({ shared }: TurnRules, line: Turns, at: number, child: string): Turns {
+  const was = line.turns[at]?.child;
+  if (was === child || !line.children.some(({ id }) => id === child)) return line;
+  let end = at + 1;
+  while (!shared && line.turns[end]?.child === was && line.turns[end]?.ask.goesOn) end++;
+  const turns = line.turns.map((turn, i) => (i >= at && i < end ? { ...turn, child } : turn));
+  const next = Math.max(end, line.index);
+  return { ...line, turns: shared ? turns : returnChild(turns, next, []) };
+}
+
 /** Another child than was thought sits here: from now on the turns are its own. */
 export function takeOver(line: Turns, child: Sitter): Turns {
   const { child: before } = turnOf(line);

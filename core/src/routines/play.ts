@@ -1,20 +1,21 @@
 import { seeded, type Random } from '../random/random';
-import { isRight, type Answered, type Ask, type Routine, type RoutineWish } from '../routines/routine';
+import { isRight, type Answered, type Ask, type Routine, type RoutineWish } from './routine';
 
 /** Everything that can be given to an ask. */
 export function every({ want }: Ask): string[] {
-  const numbers = Array.from({ length: 11 }, (_, n) => n);
+  const numbers = Array.from({ length: 21 }, (_, n) => n);
+  const toTen = numbers.slice(0, 11);
   switch (want.by) {
     case 'number':
-      return numbers.map((n) => String(n + want.from));
+      return numbers.slice(0, want.to + 1).map(String);
     case 'choice':
       return [...want.among];
     case 'board':
-      return numbers.map(String);
+      return toTen.map(String);
     case 'pair':
-      return numbers.flatMap((a) => numbers.map((b) => `${a}+${b}`));
+      return toTen.flatMap((a) => toTen.map((b) => `${a}+${b}`));
     case 'cut':
-      return numbers
+      return toTen
         .slice(1, want.count)
         .filter((n) => !want.cuts.includes(n))
         .map(String);
