@@ -19,8 +19,8 @@ const correctable = z.object({
 /** A whole class as one file: everything but the readings, which are made anew from it. Children are named by nickname, so the file means the same in any school. */
 export const classArchive = z.object({
   format: z.literal('vane-class'),
-  /** 2 since responses have `explanation`, `help` and `second_answer`; a file of version 1 lacks them. */
-  version: z.union([z.literal(1), z.literal(2)]),
+  /** 2 since responses have `explanation`, `help` and `second_answer`, which a file of version 1 lacks; 3 since there are the kind `part` and the flag `heard`. */
+  version: z.union([z.literal(1), z.literal(2), z.literal(3)]),
   class: z.object({
     name: filledLine(40),
     carpet: carpetSettings.nullable(),

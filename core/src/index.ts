@@ -75,7 +75,7 @@ export { InformedJudge, Told, usualRule } from './rehearsal/compare';
 export { review, type Review } from './rehearsal/review';
 export { answersUntil } from './rehearsal/settle';
 export { auc, brier, calibrationError, type Judged01 } from './rehearsal/score';
-export { isFact, parseQuestion } from './facts/question';
+export { answerTo, isFact, parseQuestion } from './facts/question';
 export {
   builtNumber,
   move,

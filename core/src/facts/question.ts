@@ -85,6 +85,16 @@ export function parseQuestion(text: string): Question {
   return { kind: fact.kind, text, answer: String(fact.answer) };
 }
 
+/** The one right answer; null where there is none, as with the ways to make a number, and for a text that another program wrote. */
+export function answerTo(text: string): string | null {
+  try {
+    return parseQuestion(text).answer;
+  } catch (error) {
+    if (error instanceof NotAFact) return null;
+    throw error;
+  }
+}
+
 /** True when the text is a fact within ten, as `parseFact` reads it. */
 export function isFact(text: string): boolean {
   try {

@@ -1,4 +1,4 @@
-import { parseQuestion } from '../facts/question';
+import { answerTo } from '../facts/question';
 import { EXPLANATIONS, HELPS, type Explanation, type Help, type Response } from './response';
 
 /** How often a child said that they did it in one way: lately, and before that. */
@@ -37,7 +37,7 @@ export function helped(responses: readonly Response[]): Helped[] {
   const valid = responses.filter((r) => r.void === '');
   return HELPS.map((help) => {
     const own = valid.filter((r) => r.help.includes(help));
-    const putRight = own.filter((r) => r.secondAnswer !== '' && r.secondAnswer === parseQuestion(r.fact).answer);
+    const putRight = own.filter((r) => r.secondAnswer !== '' && r.secondAnswer === answerTo(r.fact));
     return { help, times: own.length, putRight: putRight.length };
   })
     .filter(({ times }) => times > 0)

@@ -31,7 +31,7 @@ export async function archiveOf(em: EntityManager, key: ClassKey): Promise<Class
   const notes = await em.find(Note, key, { orderBy: { madeAt: 'asc', id: 'asc' } });
   return {
     format: 'vane-class',
-    version: 2,
+    version: 3,
     class: {
       name: found.name,
       carpet: settings.has('carpet') ? carpetSettings.parse(settings.get('carpet')) : null,

@@ -61,7 +61,7 @@ export function formatFiles(): Map<string, string> {
   const used = new Set(rows.map((row) => row.sitting));
   const archive: ClassArchive = {
     format: 'vane-class',
-    version: 2,
+    version: 3,
     class: { name: 'Curlew', carpet: null, reading: null },
     children: CHILDREN.map((nickname) => ({ nickname, archived_at: null, support: null, door: '' })),
     sittings: sittings

@@ -10,7 +10,7 @@ import { recordOf } from './store';
 /** Everything stored about one child, as exported: an open format (docs/formats.md). */
 interface ChildFile {
   readonly format: 'vane-child';
-  readonly version: 2;
+  readonly version: 3;
   readonly made_at: string;
   readonly child: string;
   readonly sittings: readonly SittingRow[];
@@ -52,7 +52,7 @@ export async function childFile(
   const who = (id: string): string => (id === childId ? child.nickname : 'another child');
   return {
     format: 'vane-child',
-    version: 2,
+    version: 3,
     made_at: now.toISOString(),
     child: child.nickname,
     sittings: sittings.map((s) => ({

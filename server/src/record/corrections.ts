@@ -1,5 +1,5 @@
 import type { CorrectionChange, CorrectionRequest } from '@vane/contract';
-import { NotAFact, observedText, parseObserved, parseQuestion } from '@vane/core';
+import { answerTo, observedText, parseObserved } from '@vane/core';
 import { LockMode } from '@mikro-orm/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { v7 } from 'uuid';
@@ -16,13 +16,9 @@ const correctableOf = ({ childId, given, outcome, observed, void: why }: Respons
 });
 
 /** The one right answer; a problem where there is none, as with the ways to make a number. */
-function answerTo(fact: string): string {
-  try {
-    const { answer } = parseQuestion(fact);
-    if (answer !== null) return answer;
-  } catch (error) {
-    if (!(error instanceof NotAFact)) throw error;
-  }
+function oneAnswerTo(fact: string): string {
+  const answer = answerTo(fact);
+  if (answer !== null) return answer;
   throw new RequestProblem('not-correctable', { detail: `"${fact}" has no single right answer: void it instead` });
 }
 
@@ -35,7 +31,7 @@ function changed(row: ResponseRowEntity, change: CorrectionChange, original: Cor
       return {
         ...now,
         given: change.given,
-        outcome: change.given === '' ? 'none' : change.given === answerTo(row.fact) ? 'correct' : 'wrong',
+        outcome: change.given === '' ? 'none' : change.given === oneAnswerTo(row.fact) ? 'correct' : 'wrong',
       };
     case 'child':
       return { ...now, childId: change.child };
@@ -43,7 +39,7 @@ function changed(row: ResponseRowEntity, change: CorrectionChange, original: Cor
       const { sign, finerSigns } = parseObserved(row.observed) ?? { sign: null, finerSigns: [] };
       return {
         ...now,
-        given: answerTo(row.fact),
+        given: oneAnswerTo(row.fact),
         outcome: 'correct',
         observed: observedText({ sign, finerSigns: [...finerSigns, 'writing-slip'] }),
       };

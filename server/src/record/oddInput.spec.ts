@@ -97,6 +97,30 @@ describe('what one bad input can break', () => {
     expect(await back.json()).toMatchObject({ read: 1, same: 1, refused: 0 });
   });
 
+  it('what a newer Vane beside this one wrote, a kind and a flag unknown here, is kept, listed and gone by', async () => {
+    const browser = harness.browser();
+    const { path, children } = await setUp(browser);
+    const ivo = children.get('Ivo') ?? '';
+    const help = { help: ['look-again'], second_answer: '7', given: '5', outcome: 'wrong' };
+    const responses = [rowFor(ivo), rowFor(ivo, { response_id: 'r2', ...help })];
+    await browser.send('POST', `${path}/record`, { sittings: [SITTING], responses });
+    const later = `update response set kind = 'later', fact = 'later:7:of:9', flags = '["later"]' where id = 'r2'`;
+    await harness.orm.em.getConnection().execute(later);
+    const asked = ['log', 'readings', 'over-time', 'archive.json', 'responses.csv', 'statements/json'].map((one) => `${path}/${one}`); // prettier-ignore
+    const childs = ['', '/moved', '/over-time', '/record.json', '/responses.csv'].map((one) => `${path}/children/${ivo}${one}`); // prettier-ignore
+    // It answers; only the contract's own words, held by the tests, do not know the kind and the flag.
+    for (const at of [...asked, ...childs]) {
+      const status = await browser.get(at).then(
+        async (answer) => (await answer.text(), answer.status),
+        (error: Error) => error.message.replace(/✖ Invalid option: .*\n\s*→ at \S*(kind|flags\[0\])\n?/g, ''),
+      );
+      expect([at, status]).toEqual([at, typeof status === 'number' ? 200 : expect.stringMatching(/than described: $/)]);
+    }
+    const change = { responses: ['r2'], what: 'answer', given: '6' };
+    expect((await browser.send('POST', `${path}/corrections`, change)).status).toBeLessThan(500);
+    expect(said).toEqual([]);
+  });
+
   it('a clock centuries ahead moves nothing out of our time', async () => {
     const browser = harness.browser();
     const { path, children } = await setUp(browser);

@@ -115,7 +115,7 @@ const FLOODS: Readonly<Record<string, () => { to: string; body: string; type: st
     to: 'archive',
     body: JSON.stringify({
       format: 'vane-class',
-      version: 2,
+      version: 3,
       responses: Array.from({ length: 330_000 }, (_, i) => ({
         response_id: `r${i}`,
         child: 'Odo',

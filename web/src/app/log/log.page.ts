@@ -180,7 +180,7 @@ function lineOf(row: LogRow, dates: Dates) {
     fact: row.kind === 'match' ? $localize`copy ${fact}` : row.kind === 'count' ? $localize`count ${fact}` : fact,
     answer: givenWords(row),
     time: row.response_ms === null ? '' : words.seconds(row.response_ms),
-    shown: row.exposure_ms === null ? $localize`until answered` : `${Math.round(row.exposure_ms)} ms`,
+    shown: shownFor(row),
     seen: seenWords(row),
     notes: [
       ...[words.record.briefly[row.answer_mode] ?? []].flat(),
@@ -193,3 +193,9 @@ function lineOf(row: LogRow, dates: Dates) {
 
 const correctedWords = ({ by, at, was }: NonNullable<LogRow['corrected']>, dates: Dates): string =>
   $localize`corrected by ${by}, ${dates.day(at)} (first ${was})`;
+
+/** How long it was seen; nothing where no screen showed it. */
+function shownFor({ exposure_ms, quality }: LogRow): string {
+  if (exposure_ms !== null) return `${Math.round(exposure_ms)} ms`;
+  return quality === null ? '' : $localize`until answered`;
+}
