@@ -10,7 +10,7 @@ export { grouped } from './statistics/grouped';
 export { median } from './statistics/quantile';
 export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
 export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
-export { removeChild, returnChild, dealTurns, postponeTurn, type Turn } from './plan/turns';
+export { removeChild, returnChild, dealTurns, postponeTurn, sparing, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
 export {
   planClass,

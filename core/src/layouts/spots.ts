@@ -127,12 +127,8 @@ export function onALine(count: number): FramePicture {
   };
 }
 
-/** Two hands of five fingers: the left hand first, then the right; folded fingers stay as short ones. `up[i]` = finger i is out. */
-export function fingers(count: number): {
-  readonly width: number;
-  readonly height: number;
-  readonly up: readonly boolean[];
-} {
+/** Two hands of five fingers, the left first: which of the ten are out. */
+export function fingers(count: number): boolean[] {
   whole('two hands', count);
-  return { width: 11.4, height: 4, up: Array.from({ length: 10 }, (_, i) => i < count) };
+  return Array.from({ length: 10 }, (_, i) => i < count);
 }

@@ -1,4 +1,4 @@
-import { box, hollow, LINE, solid, stroke, type Drawn } from './drawn';
+import { box, hollow, solid, stroke, type Drawn } from './drawn';
 import { drawDots } from './framesDrawn';
 import { beads, dice, domino, fingers, mirror, onALine } from './spots';
 
@@ -40,21 +40,32 @@ export const drawDie = (count: number): Drawn => ({
   body: `${box(0, 0, 3.4, 3.4, 0.5)}<g transform="translate(.2 .2)">${drawDots(dice(count)).body}</g>`,
 });
 
-/** Lengths of the fingers of a hand that lies palm down, thumb first. */
-const FINGER = [1.3, 2.2, 2.5, 2.3, 1.8];
+/** Lengths of the four fingers beside the thumb, from the little one. */
+const FINGER = [1.7, 2.3, 2.6, 2.25];
+const HAND_WIDTH = 5.6;
 
+/**
+ * A left hand seen from its back, the little finger first and the thumb last: what is out stands off the palm, what is folded lies on it.
+ * @param up by finger, in that order
+ */
+function hand(up: readonly boolean[]): string {
+  const palm = '<path d="M.4 3.1h3.7q.3 0 .3.4v1.5q0 1.5-1.5 1.5h-1.4q-1.4 0-1.4-1.6z" fill="currentColor"/>';
+  const four = FINGER.map((length, i) => {
+    const x = 0.36 + i * 0.99;
+    // A folded finger is a knuckle and a line on the palm.
+    return up[i]
+      ? `<rect class="out" x="${x}" y="${3.4 - length}" width=".86" height="${length}" rx=".43" fill="currentColor"/>`
+      : `<rect x="${x}" y="2.85" width=".86" height="1.5" rx=".43" fill="currentColor" stroke="#fff" stroke-width=".07"/>`;
+  });
+  const thumb = up[4]
+    ? '<rect class="out" x="3.75" y="2.6" width=".9" height="2.3" rx=".45" fill="currentColor" transform="rotate(38 4.2 4.8)"/>'
+    : '<rect x="2.3" y="4.5" width="2.1" height=".86" rx=".43" fill="currentColor" stroke="#fff" stroke-width=".07"/>';
+  return palm + four.join('') + thumb;
+}
+
+/** The left hand, then the right: a child counts from the little finger on the left to the little finger on the right. */
 function drawFingers(count: number): Drawn {
-  const { width, height, up } = fingers(count);
-  const one = (i: number): string => {
-    const right = i >= 5;
-    // The left hand's thumb is at its right; a child counts from the little finger on the left to the little finger on the right.
-    const length = (right ? FINGER[i - 5]! : FINGER[4 - i]!) * (up[i] ? 1 : 0.32);
-    const x = i * 1.05 + (right ? 0.9 : 0) + 0.1;
-    return `<rect x="${x}" y="${3 - length}" width=".8" height="${length}" rx=".38" fill="${up[i] ? 'currentColor' : 'none'}" stroke="currentColor" stroke-width="${LINE}"/>`;
-  };
-  return {
-    width,
-    height,
-    body: box(0.05, 2.9, 5.1, 1, 0.4) + box(6.2, 2.9, 5.1, 1, 0.4) + up.map((_, i) => one(i)).join(''),
-  };
+  const up = fingers(count);
+  const right = `<g transform="translate(${2 * HAND_WIDTH + 0.4} 0) scale(-1 1)">${hand(up.slice(5).reverse())}</g>`;
+  return { width: 2 * HAND_WIDTH + 0.4, height: 6.5, body: hand(up.slice(0, 5)) + right };
 }

@@ -1,6 +1,6 @@
 import fc from '../testing/property';
 import { makeAsk, type Ask } from '../routines/routine';
-import { removeChild, returnChild, dealTurns, postponeTurn, type Turn } from './turns';
+import { removeChild, returnChild, dealTurns, postponeTurn, sparing, type Turn } from './turns';
 
 const ask = (fact: string): Ask => makeAsk(fact, { show: 'nothing' }, { say: 'thanks' });
 const groups = (...sizes: number[]) =>
@@ -23,6 +23,15 @@ describe('turns in a group', () => {
     expect(facts(dealTurns([own('a', 'show:7:dice'), own('b', 'show:7:dice', 'show:4:dice')]))[1]).toBe(
       'b show:7:dice',
     );
+  });
+
+  it('spare what is asked next, with all that belongs to it', () => {
+    const [first, second, third] = [ask('2+3'), { ...ask('5-3'), goesOn: true }, ask('show:4:dice')];
+    const left = (...facts: string[]) => sparing([first, second, third], facts).map(({ fact }) => fact);
+    expect(left('3+2')).toEqual(['show:4:dice']);
+    expect(left('show:4:dice')).toEqual(['2+3', '5-3']);
+    expect(left('show:4:scatter')).toEqual(['2+3', '5-3', 'show:4:dice']);
+    expect(left('3+2', 'show:4:dice')).toEqual(['2+3', '5-3', 'show:4:dice']);
   });
 
   it('a child may go later, be away, and be put back where it has had fewest', () => {

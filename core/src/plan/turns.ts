@@ -24,6 +24,15 @@ const chainsOf = (asks: readonly Ask[]): Ask[][] => {
   return chains;
 };
 
+/** The questions without those that ask one of these facts, or it turned round; all of them where nothing else is left. */
+export function sparing(asks: readonly Ask[], facts: readonly string[]): Ask[] {
+  const spared = new Set(facts.map((fact) => turnAround(fact) ?? fact));
+  const left = chainsOf(asks).filter(
+    (chain) => !chain.some(({ fact }) => fact !== null && spared.has(turnAround(fact) ?? fact)),
+  );
+  return left.length === 0 ? [...asks] : left.flat();
+}
+
 /** So many questions back, an answer that another child gave aloud is still in the ear. */
 const IN_EAR = 20;
 

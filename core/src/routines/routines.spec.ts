@@ -225,7 +225,7 @@ describe('pictures', () => {
         count(beads, 'fill="currentColor"'),
         count(beads, 'fill="none" stroke="currentColor" stroke-width="0.08"'),
       ]).toEqual([Math.min(5, n), Math.max(0, n - 5)]);
-      expect(count(drawPicture({ show: 'spots', layout: 'fingers', count: n }).svg, 'fill="currentColor"')).toBe(n);
+      expect(count(drawPicture({ show: 'spots', layout: 'fingers', count: n }).svg, 'class="out"')).toBe(n);
     }
   });
 

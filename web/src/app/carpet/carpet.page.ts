@@ -21,6 +21,7 @@ import { Session } from '../signedIn/session';
 import { WholeScreen } from '../device/wholeScreen';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { CarpetChoice } from './choice/carpetChoice';
+import { SetUps, usualCards } from './choice/setUps';
 import { CarpetRun } from './carpetRun';
 import { FarScreens, type OtherScreen } from './otherScreen/otherScreen';
 import { Sitting } from './sitting/sitting';
@@ -28,8 +29,6 @@ import { sittingWish, type Chosen } from './sitting/sittingWish';
 import { whenThere } from '../api/whenThere';
 
 const PLANNED = 'planned';
-/** Two minutes for everybody together. */
-const OPENER_SHOWS = 10;
 
 /** The Carpet page: first the choice, then the session. */
 @Component({
@@ -43,6 +42,7 @@ const OPENER_SHOWS = 10;
         [title]="title()"
         [next]="nextTitle()"
         (onward)="onward()"
+        (leftOut)="leaveOutScreen()"
         (again)="
           begin({ children: run.children, settings: run.settings, choral: run.sitting.wish.choral, warmUpOf: noWarmUp })
         "
@@ -110,7 +110,7 @@ export class CarpetPage {
     if (plan.opener === null) return [session];
     const more = { children, warmUpOf: this.noWarmUp };
     return [
-      { ...more, settings: { ...settings, routine: plan.opener, shows: OPENER_SHOWS }, choral: true },
+      { ...more, settings: { ...settings, routine: plan.opener, shows: usualCards(plan.opener) }, choral: true },
       session,
       { ...more, settings: { ...settings, routine: 'close', numbers: 'own' }, choral: false },
     ];
@@ -125,12 +125,13 @@ export class CarpetPage {
       ? words.plan.title(this.plan()?.needs ?? [])
       : carpetWords.routines[routineOf(routine).id].title;
   readonly #used = signal<CarpetSettings | null>(null);
+  readonly #setUps = inject(SetUps);
   readonly settings = computed((): CarpetSettings | null => {
     const used = this.#used() ?? whenThere(this.view, (it) => it.carpet, null);
     const wished = ROUTINES.find(({ id }) => id === this.routine())?.id;
-    return used && wished !== undefined && (wished !== PLANNED || this.plan() !== null)
-      ? { ...used, routine: wished }
-      : used;
+    if (!used || wished === undefined || (wished === PLANNED && this.plan() === null)) return used;
+    const own = wished === PLANNED || wished === used.routine ? this.#setUps.last(wished) : this.#setUps.of(wished);
+    return { ...used, ...own, routine: wished };
   });
   readonly running = signal<{
     sitting: Sitting;
@@ -171,10 +172,22 @@ export class CarpetPage {
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
     const classmates = whenThere(this.view, (view) => view.children, children);
-    const wish = sittingWish(chosen, { classId, classmates, factsOf: this.plan()?.factsOf }, random);
+    const factsOf = this.plan()?.factsOf;
+    // What opens carpet time gives none of the session's own questions away.
+    const spared = chosen.choral ? [...(factsOf?.values() ?? [])].flatMap((asks) => asks.map(({ fact }) => fact)) : [];
+    const wish = sittingWish(chosen, { classId, classmates, factsOf, spared }, random);
     const sitting = new Sitting(wish, this.#outbox, () => Date.now());
     const far = settings.screens === 'one' ? null : this.#farScreens.open(classId, sitting);
     this.running.set({ sitting, far, children, settings });
+  }
+
+  /** Goes on with this screen alone, where the other does not come: what is asked is asked again here. */
+  leaveOutScreen(): void {
+    const run = this.running();
+    if (!run?.far) return;
+    run.sitting.lost();
+    run.far.close();
+    this.running.set({ ...run, far: null, settings: { ...run.settings, screens: 'one' } });
   }
 
   leave(): void {

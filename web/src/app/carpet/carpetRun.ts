@@ -75,6 +75,8 @@ export class CarpetRun {
   readonly onward = output();
   readonly again = output();
   readonly left = output();
+  /** The other screen does not come: this one alone is enough. */
+  readonly leftOut = output();
 
   /** The stage on this page; none when it is on another screen. */
   readonly area = viewChild(StageArea);
@@ -100,7 +102,7 @@ export class CarpetRun {
   readonly signs = SIGN_WORDS;
   readonly finerSigns = FINER_WORDS;
   /** The children see this part too: no words, no answers and no tallies stand here, but while they are asked for. */
-  readonly inView = computed(() => this.sitting().wish.settings.screens === 'one' && !this.practice());
+  readonly inView = computed(() => this.far() === null && !this.practice());
   readonly #peeking = signal(false);
   readonly readable = computed(() => !this.inView() || this.#peeking());
   /** The question is always there to be read; a reply that tells an answer only where no child sees it. */
@@ -114,7 +116,7 @@ export class CarpetRun {
   );
   readonly words = computed(() => {
     const sitting = this.sitting();
-    if (sitting.paused()) return $localize`Paused`;
+    if (sitting.paused()) return '';
     const pair = sitting.firstPart();
     if (pair !== null) return $localize`${pair} and …`;
     const said = nextWords(sitting, this.child().nickname);
@@ -178,14 +180,14 @@ export class CarpetRun {
     if (this.warming()) return $localize`warm-up, ${words.inLetters(warmed)} of ${words.inLetters(warm)}`;
     return this.sitting().wish.open ? String(had - warmed) : $localize`${had - warmed} of ${own.length - warm}`;
   });
-  readonly ticks = computed(() =>
-    this.sitting().wish.open
-      ? []
-      : Array.from(
-          { length: this.total() },
-          (_, i) => i < this.sitting().line().index || this.sitting().moment() === 'done',
-        ),
-  );
+  /** One for each card, with all that is asked of it; done when its last question is. */
+  readonly ticks = computed(() => {
+    const { turns, index } = this.sitting().line();
+    if (this.sitting().wish.open) return [];
+    const starts = turns.flatMap(({ ask }, i) => (ask.goesOn ? [] : [i]));
+    const done = (card: number): boolean => (starts[card + 1] ?? this.total()) <= index;
+    return starts.map((_, card) => done(card) || this.sitting().moment() === 'done');
+  });
   readonly mainWords = computed(() => {
     if (this.sitting().paused()) return $localize`Continue`;
     switch (this.sitting().moment()) {

@@ -30,6 +30,7 @@ import { words } from '../../language/words';
 import { DevicePreferences } from '../../device/devicePreferences';
 import type { Chosen } from '../sitting/sittingWish';
 import { differences, EXPOSURES, MODES, READIES, SCREEN_WORDS } from './differences';
+import { SetUps } from './setUps';
 import { Shelf } from './shelf';
 import { ShelfPicture } from './shelfPicture';
 
@@ -82,6 +83,7 @@ export class CarpetChoice {
   readonly className = input('');
   readonly begin = output<Chosen>();
 
+  readonly #setUps = inject(SetUps);
   readonly #fill = inject(NonNullableFormBuilder);
   readonly fields = this.#fill.group({
     ...DEFAULT_CARPET,
@@ -150,7 +152,8 @@ export class CarpetChoice {
     cautionsOf(this.routine(), this.form().options).map((caution) => carpetWords.cautions[caution]),
   );
   readonly layoutWords = words.layouts;
-  readonly lengths = [5, 10, 15, 20];
+  /** Numbers of cards to choose from: fewer where one card is several questions. */
+  readonly lengths = computed(() => (this.routine().usualCards === undefined ? [5, 10, 15, 20] : [1, 2, 3, 4, 5, 8]));
   readonly sitters = computed(() => {
     const first = this.chosen();
     return first === null
@@ -189,7 +192,8 @@ export class CarpetChoice {
       const another = of !== this.className();
       of = this.className();
       untracked(() => {
-        if (another || this.fields.pristine) this.fields.reset(settings);
+        if (another || this.fields.pristine)
+          this.fields.reset({ ...settings, ...this.#setUps.last(settings.routine) });
         if (another || this.who.pristine) this.who.reset({ child, others });
       });
     });
@@ -216,11 +220,12 @@ export class CarpetChoice {
   }
 
   choose(routine: string): void {
-    this.fields.controls.routine.setValue(routine);
+    this.fields.patchValue({ routine, ...this.#setUps.of(routine) });
     this.fields.controls.routine.markAsDirty();
   }
 
   start(): void {
+    this.#setUps.keep(this.form());
     if (this.sitters().length > 0)
       this.begin.emit({
         children: this.sitters(),

@@ -2,6 +2,7 @@ import { DEFAULT_CARPET, type CarpetSettings } from '@vane/contract';
 import { CHOSEN_MODES, OPTION_NAMES, USUAL_OPTIONS, type Choice, type ChosenMode, type Routine } from '@vane/core';
 import { carpetWords } from '../../language/carpetWords';
 import { words } from '../../language/words';
+import { usualCards } from './setUps';
 
 type Times = readonly { readonly ms: number | null; readonly words: string }[];
 
@@ -57,7 +58,7 @@ export const MODES = CHOSEN_MODES.map((mode) => ({ mode, ...MODE_WORDS[mode] }))
 export const SCREEN_WORDS: Record<CarpetSettings['screens'], { readonly words: string; readonly why: string }> = {
   one: {
     words: $localize`one screen`,
-    why: $localize`The stage and your controls are side by side. The children see your part too, so your words and the answers stay hidden until you hold h, or the button. Two screens are better.`,
+    why: $localize`The stage and your controls are side by side. The children see your part too: the question stands there, and what tells an answer stays hidden until you hold h, or the button. Two screens are better.`,
   },
   two: {
     words: $localize`a board`,
@@ -94,7 +95,7 @@ export function differences(form: CarpetSettings, routine: Routine): string[] {
         form.options[name] !== USUAL_OPTIONS[name] &&
         (carpetWords.options[name].values as Readonly<Record<string, string>>)[form.options[name]]!,
     ),
-    has('length') && form.shows !== usual.shows && $localize`${form.shows} questions`,
+    has('length') && form.shows !== usualCards(form.routine) && $localize`${form.shows} cards`,
     has('zero') && form.zeroToo && $localize`zero included`,
     has('exposure') && !form.secondLook && $localize`no second look`,
     form.screens !== usual.screens && SCREEN_WORDS[form.screens].words,

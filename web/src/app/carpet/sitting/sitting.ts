@@ -150,11 +150,11 @@ export class Sitting implements StageListener {
     }
   }
 
-  /** The stage to run on; until then the sitting waits. */
+  /** The stage to run on, or another one to go on with; until then the sitting waits. */
   attach(runner: Stage): void {
     const first = this.#runner === null;
     this.#runner = runner;
-    if (first) this.#take({ type: 'ready' });
+    this.#take({ type: first ? 'ready' : 'joined' });
   }
   /** Where the board that a child builds on is read from. */
   attachBoard(read: () => Board | null): void {

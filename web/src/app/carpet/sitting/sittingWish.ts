@@ -6,6 +6,7 @@ import {
   applySupport,
   routineOf,
   sittingAsks,
+  sparing,
   type Answered,
   type PlannedAsk,
   type Random,
@@ -73,6 +74,7 @@ function routineWish(
  * The questions of a sitting, as it was chosen.
  * @param classmates everybody who may be meant
  * @param factsOf facts that a plan proposes, by child
+ * @param spared facts that are asked next, and not now where anything else can be
  */
 export function sittingWish(
   { children, settings: chosen, choral, warmUpOf }: Chosen,
@@ -80,8 +82,10 @@ export function sittingWish(
     classId,
     classmates,
     factsOf,
+    spared = [],
   }: Pick<SittingWish, 'classId' | 'classmates'> & {
     readonly factsOf?: ReadonlyMap<string, readonly PlannedAsk[]> | undefined;
+    readonly spared?: readonly string[];
   },
   random: Random,
 ): SittingWish {
@@ -105,7 +109,7 @@ export function sittingWish(
   // While others wait, one show of a warm-up for each child: the rest comes on other days.
   const least = children.length > 1;
   const asksOf = (wish: RoutineWish) =>
-    sittingAsks(random, routine, wish).filter(({ warmUp }, i, all) => !least || !warmUp || !all[i - 1]?.warmUp);
+    sparing(sittingAsks(random, routine, wish), spared).filter(({ warmUp }, i, all) => !least || !warmUp || !all[i - 1]?.warmUp);
   return {
     classId,
     settings,
