@@ -210,8 +210,15 @@ export async function beginSitting(page: Page, wish: SittingChoice): Promise<voi
 /** Begins what has been chosen, and waits until the stage listens. */
 export async function begin(page: Page, who: string | RegExp = /^Begin with/): Promise<void> {
   await page.getByRole('button', { name: typeof who === 'string' ? `Begin with ${who}` : who }).click();
-  await expect(page.getByRole('button', { name: 'End', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'More …' })).toBeVisible();
 }
+
+/** What is rarely wanted on the carpet is behind one button. */
+export async function more(page: Page, what: string): Promise<void> {
+  await page.getByRole('button', { name: 'More …' }).click();
+  await page.getByRole('menuitem', { name: what, exact: true }).click();
+}
+export const endSession = (page: Page): Promise<void> => more(page, 'End');
 
 export const stage = (page: Page): Locator => page.getByTestId('stage');
 export const number = (page: Page, n: number): Locator =>

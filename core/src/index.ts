@@ -9,7 +9,7 @@ export { stepLines, type StepLines } from './reading/stepLines';
 export { grouped } from './statistics/grouped';
 export { median } from './statistics/quantile';
 export { STRATEGIES, handSeconds, type ChildTimes } from './latency/times';
-export { MEASURES_LAST_DAYS, WARM_UPS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
+export { MEASURES_LAST_DAYS, warmUpNeeded, type MeasuresLately, type WarmUp } from './routines/warmUp';
 export { removeChild, returnChild, dealTurns, postponeTurn, sparing, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
 export {

@@ -15,6 +15,7 @@ import {
   DEMO,
   everyRow,
   settled,
+  endSession,
 } from '../vane';
 
 test('Today, Class and Carpet are sound for assistive technology', async ({ signedIn: page }) => {
@@ -80,7 +81,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('dialog')).toBeVisible();
     await look('keys');
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'End', exact: true }).click();
+    await endSession(page);
     await expect(page.getByRole('heading', { name: 'Thank you, Oriel.' })).toBeVisible();
     await look('done');
     await page.context().clearCookies();

@@ -13,6 +13,7 @@ import {
   stage,
   test,
   usualCarpet,
+  endSession,
 } from '../vane';
 import type { Browser, Page } from '@playwright/test';
 
@@ -88,7 +89,7 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   await cutOff;
   await board.context().setOffline(false);
   await expect(page.getByRole('button', { name: /^Next/ })).toBeVisible({ timeout: 30_000 });
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   const rows = await newResponses(page, 'Bram', before, 2);
   expect(rows.map((r) => [r.given, r.outcome])).toEqual([
     [String(first), 'correct'],

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import type { Page } from '@playwright/test';
 import { sound } from '../sound';
-import { classOf, expect, newResponses, nextShow, recordOf, stage, test, usualCarpet } from '../vane';
+import { classOf, expect, newResponses, nextShow, recordOf, stage, test, usualCarpet, endSession } from '../vane';
 
 // Past weeks are judged on the first visit: a busy machine takes its time.
 test.describe.configure({ timeout: 240_000 });
@@ -172,7 +172,7 @@ test('adjustments for a child are followed on the carpet, and printed only where
   await page.keyboard.press('Space');
   await page.keyboard.press(flash === 10 ? 't' : String(flash));
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(page.getByRole('heading', { name: /^Thank you/ })).toBeVisible();
   const [row] = await newResponses(page, 'Marlo', before, 1);
   expect(row).toMatchObject({ outcome: 'correct', aid: 'none' });

@@ -1,5 +1,16 @@
 import type { Page } from '@playwright/test';
-import { nextShow, beginSitting, expect, newResponses, number, onStage, recordOf, stage, test } from '../vane';
+import {
+  nextShow,
+  beginSitting,
+  expect,
+  newResponses,
+  number,
+  onStage,
+  recordOf,
+  stage,
+  test,
+  endSession,
+} from '../vane';
 
 /** What anyone can see from outside: `data-phase`, sampled once a frame. Nothing of Vane's own code takes part. */
 interface Span {
@@ -153,7 +164,7 @@ test('the time is the press of the key, not the release @long', async ({ signedI
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   await page.waitForTimeout(700);
   await page.mouse.up();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   const [row] = await newResponses(page, 'Zadie', before, 1);
   const { onsets, presses } = await noted(page);
   expect(Math.abs(onsets[0]! + row!.response_ms! - presses[0]!.at)).toBeLessThan(2);
@@ -165,7 +176,7 @@ test('a hidden or left page flags the show, and a flagged show is not judged', a
   await nextShow(page);
   await page.evaluate(() => window.dispatchEvent(new Event('blur')));
   await number(page, await onStage(page)).click();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   const [row] = await newResponses(page, 'Pelle', before, 1);
   expect(row?.flags).toContain('blurred');
   const after = await recordOf(page, 'Pelle');

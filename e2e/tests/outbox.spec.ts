@@ -18,6 +18,7 @@ import {
   recordOf,
   stage,
   test,
+  endSession,
 } from '../vane';
 
 /** How many answers the device's own store holds. */
@@ -100,7 +101,7 @@ test('a batch sent twice is kept once, and a lost answer is asked for again @lon
   await beginSitting(page, { child: 'Bram', warmUp: false, shows: 5 });
   await nextShow(page);
   await number(page, await onStage(page)).click();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect.poll(() => lost, { timeout: 20_000 }).toBeGreaterThan(1);
   await newResponses(page, 'Bram', before, 1);
 });
@@ -130,7 +131,7 @@ test('the sign-in ends in mid-sitting: marking goes on, and what waits is sent o
     await number(page, await onStage(page)).click();
     await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
   }
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(page.getByText(/please sign in again/i).first()).toBeVisible();
   await page.goto(`${server.url}/sign-in`);
   await signIn();

@@ -15,6 +15,7 @@ import {
   stage,
   test,
   usualCarpet,
+  endSession,
 } from '../vane';
 
 /** One routine for each way of answering, with what its first answers leave in the record; all of them are played in whole/everyRoutine.spec.ts, from their questions to the database. */
@@ -28,7 +29,7 @@ const WAYS_OF_ANSWERING: Record<string, readonly string[]> = {
   // Counters on a frame, then numbers of what stands there.
   'make-it': ['match none build', 'missing picture tap', 'add picture tap', 'missing picture tap'],
   // A cut.
-  'one-cut': ['show none tap', 'bond picture tap'],
+  'one-cut': ['show picture tap', 'part picture tap', 'bond picture tap'],
   // Talk, and a question after it.
   'talk-about-it': ['show none tap'],
   // The child shows, the adult stops the clock and marks.
@@ -80,7 +81,7 @@ async function playToRecord(page: Page, id: string): Promise<void> {
     await step(page);
     await expect(finished.or(asked)).toBeVisible();
   }
-  if (!(await finished.isVisible())) await page.getByRole('button', { name: 'End', exact: true }).click();
+  if (!(await finished.isVisible())) await endSession(page);
   const rows = await newResponses(page, 'Teodor', before, expected.length, false);
   expect([routine.id, ...rows.slice(0, expected.length).map((r) => `${r.kind} ${r.aid} ${r.answer_mode}`)]).toEqual([
     routine.id,
@@ -106,14 +107,19 @@ test('a class’s own words are kept, and used in what is to be said @long', asy
   await page.getByRole('radio', { name: 'none', exact: true }).click();
   await begin(page);
   await nextShow(page);
-  // The children see this screen: the words are there while they are asked for.
+  // The question is there for everybody; what tells its answer is there while it is asked for.
   const said = page.getByText(/“\d+ plus \d+ makes what\?”/);
-  await expect(said).toBeHidden();
-  await page.keyboard.down('h');
   await expect(said).toBeVisible();
+  const [, a = '0', b = '0'] = /(\d+) plus (\d+)/.exec((await said.textContent()) ?? '') ?? [];
+  await page.keyboard.press(String(Number(a) + Number(b)).replace('10', 't'));
+  const sentence = page.getByText(/Say the whole sentence: \d+ plus \d+ makes \d+/);
+  await expect(page.getByText('“How did you know?”')).toBeVisible();
+  await expect(sentence).toBeHidden();
+  await page.keyboard.down('h');
+  await expect(sentence).toBeVisible();
   await page.keyboard.up('h');
-  await expect(said).toBeHidden();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await expect(sentence).toBeHidden();
+  await endSession(page);
   await expect.poll(async () => (await classOf(page)).carpet.words.plus).toBe('plus');
 });
 
@@ -166,7 +172,7 @@ test('three children in turn, each on its own questions; one goes later, one lea
   await line.getByRole('button', { name: /^Linnet/ }).click();
   await expect(line.getByRole('button', { name: /^Linnet, had 1, away: bring back/ })).toBeVisible();
   await expect(page.getByText('Mirren’s turn.')).toBeVisible();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(page.getByRole('heading', { name: 'Thank you, everyone.' })).toBeVisible();
   for (const [name, record] of before) expect((await newResponses(page, name, record, 1))[0]?.given).toBe('3');
 });
@@ -213,8 +219,11 @@ test('a child builds by touch and by dragging; how it lies is told apart from th
   await page.getByRole('button', { name: /^Done/ }).click();
   await page.keyboard.down('h');
   await expect(page.getByText('They started the second row before the first was full.')).toBeVisible();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
-  const [row] = await newResponses(page, 'Teodor', before, 1);
+  await endSession(page);
+  // The boxes and the start box were questions too.
+  const rows = await newResponses(page, 'Teodor', before, 5);
+  expect(rows.slice(0, 4).map((r) => r.fact)).toEqual(['boxes:10', 'boxes-top:10', 'boxes-below:10', 'start:1']);
+  const row = rows[4];
   expect([row?.kind, row?.answer_mode, row?.given, row?.observed]).toEqual([
     'match',
     'build',
@@ -231,11 +240,12 @@ test('another child sat there: the answer goes to the right one, and the sitting
   await begin(page, 'Odo');
   await nextShow(page);
   await page.keyboard.press('4');
-  await page.getByRole('button', { name: 'It was …' }).click();
+  await page.getByRole('button', { name: 'More …' }).click();
+  await page.getByRole('menuitem', { name: 'It was …' }).click();
   await page.getByRole('menuitem', { name: 'Fenn' }).click();
   await nextShow(page);
   await page.keyboard.press('5');
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(page.getByRole('heading', { name: 'Thank you, Fenn.' })).toBeVisible();
   expect((await newResponses(page, 'Fenn', fenn, 2)).map((r) => r.given)).toEqual(['4', '5']);
   expect((await recordOf(page, 'Odo')).responses.length).toBe(odo.responses.length);
@@ -248,11 +258,15 @@ test('the class together: only who was seen counting is noted, and none of it co
   await chooseRoutine(page, 'Zadie', 'hide-and-picture');
   await page.getByRole('radio', { name: 'all together' }).click();
   await begin(page, 'the whole class');
+  // The card is looked at together, then hidden.
+  await nextShow(page);
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/“Picture it\. /)).toBeVisible();
   await nextShow(page);
   await page.getByRole('group', { name: 'Seen counting' }).getByRole('button', { name: 'Zadie' }).click();
   await page.keyboard.press('Space');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(page.getByRole('heading', { name: 'Thank you, everyone.' })).toBeVisible();
   const [row] = await newResponses(page, 'Zadie', before, 1);
   expect([row?.void, row?.observed, row?.outcome]).toEqual(['choral', 'counted', 'none']);

@@ -14,6 +14,8 @@ import {
   stage,
   test,
   usualCarpet,
+  endSession,
+  more,
 } from '../vane';
 
 async function choose(page: Page, child: string, routine: string): Promise<void> {
@@ -28,35 +30,41 @@ const WRONG: readonly {
   readonly routine: string;
   readonly keys: readonly string[];
   readonly says: RegExp;
+  /** The picture was covered, and can be shown again. */
+  readonly again: boolean;
   readonly helps: readonly string[];
 }[] = [
   {
     routine: 'flash-and-say',
     keys: ['0'],
-    says: /We can fix that. Look again/,
-    helps: ['look again', 'frame under it', 'count together'],
+    says: /How many did you see\?”/,
+    again: true,
+    helps: ['count together'],
   },
   {
     routine: 'sums',
     keys: ['0'],
-    says: /We can fix that. Count on from \d/,
+    says: /\d and \d makes what\?”/,
+    again: false,
     helps: ['frame under it', 'count on', 'count together'],
   },
   {
     routine: 'make-it',
     keys: ['0'],
     says: /How many should there be\? Put \d more on/,
-    helps: ['look again', 'count together'],
+    again: false,
+    helps: ['count together'],
   },
   {
     routine: 'same-or-different',
     keys: [],
-    says: /We can fix that. Look again/,
-    helps: ['look again', 'count together'],
+    says: /Let’s check. Are there the same number on both sides\?”/,
+    again: true,
+    helps: ['count together'],
   },
 ];
 
-for (const { routine, keys, says, helps } of WRONG) {
+for (const { routine, keys, says, again, helps } of WRONG) {
   test(`${routine}: after a wrong answer the words suit it, help is recorded, and what came then${routine === 'sums' ? '' : ' @long'}`, async ({
     signedIn: page,
   }) => {
@@ -74,20 +82,27 @@ for (const { routine, keys, says, helps } of WRONG) {
       await page.keyboard.press('2');
       await answered(page);
     }
-    await page.keyboard.down('h');
     await expect(page.locator('.words')).toContainText(says);
+    await expect(page.locator('.words')).not.toContainText('Sorrel answered');
+    await page.keyboard.down('h');
     await expect(page.locator('.words')).toContainText(/^.*It is .*; Sorrel answered /);
     await page.keyboard.up('h');
     await expect(then(page).getByRole('button')).toHaveText(helps.map((words) => new RegExp(words)));
     await then(page).getByRole('button').first().click();
     await expect(then(page).getByRole('button').first()).toHaveAttribute('aria-pressed', 'true');
-    await page.keyboard.press('u');
+    const other = page.getByRole('button', { name: 'Show it again' });
+    await expect(other).toBeEnabled({ enabled: again });
+    if (again) {
+      await other.click();
+      await expect(page.locator('.words')).toContainText(/^.*“Look again\. /);
+      await expect(stage(page)).toHaveAttribute('data-phase', 'laid');
+    } else await page.keyboard.press('u');
     await page.keyboard.press(keys.length > 0 ? '3' : '1');
     await expect(then(page)).toContainText(keys.length > 0 ? 'then: 3' : 'then: same');
-    await page.getByRole('button', { name: 'End', exact: true }).click();
+    await endSession(page);
     const row = (await newResponses(page, 'Sorrel', before, 1, false)).at(-1);
     expect(row).toMatchObject({ outcome: 'wrong' });
-    expect(row?.help.length).toBe(2);
+    expect(row?.help.length).toBe(again || helps.length > 1 ? 2 : 1);
     expect(row?.second_answer).not.toBe('');
     expect(row?.given).not.toBe(parseQuestion(row!.fact).answer);
   });
@@ -125,12 +140,12 @@ test('a sign before the answer stays with it; undo reaches the last answer after
   await page.keyboard.press('Space');
   await page.keyboard.press('4');
   await answered(page);
-  await page.getByRole('button', { name: 'Last answers' }).click();
+  await more(page, 'Last answers');
   const list = page.getByRole('dialog', { name: 'Last answers' }).getByRole('listitem');
   await expect(list).toHaveCount(3);
   await list.nth(1).getByRole('button', { name: 'counted', exact: true }).click();
   await page.getByRole('button', { name: 'Close' }).click();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   const rows = await newResponses(page, 'Haruki', before, 3);
   expect(rows.map((r) => [r.given, r.void, r.observed])).toEqual([
     ['0', 'undone', ':lips'],
@@ -157,7 +172,7 @@ test('how a right answer was seen is one tap, and the child’s page says which 
     await then(page)
       .getByRole('button', { name: /^one more/ })
       .click();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   const [row] = await newResponses(page, 'Gethin', before, 1);
   expect(row).toMatchObject({ outcome: 'correct', explanation: n > 1 ? 'one-more' : '' });
   if (n === 1) return;

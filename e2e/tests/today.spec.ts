@@ -3,7 +3,18 @@ import { readFileSync } from 'node:fs';
 import type { GroupSheetView } from '@vane/contract';
 import { english, isAt } from '@vane/core';
 import { sound } from '../sound';
-import { openSettings, nextShow, begin, classOf, expect, newResponses, recordOf, stage, test } from '../vane';
+import {
+  openSettings,
+  nextShow,
+  begin,
+  classOf,
+  expect,
+  newResponses,
+  recordOf,
+  stage,
+  test,
+  endSession,
+} from '../vane';
 
 /** Arranges something, and looks at the page as another device shows it: with nothing that this one remembers. */
 async function inAnotherPlace(page: Page, what: 'day-plan' | 'week-settings', act: () => Promise<void>): Promise<void> {
@@ -83,7 +94,7 @@ test('the plan is kept, put off, moved and swapped, on every device, and begins 
   await nextShow(page);
   await page.keyboard.press('4');
   await expect(stage(page)).toHaveAttribute('data-phase', 'feedback');
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   expect(await newResponses(page, lead, before, 1)).toHaveLength(1);
   await page.goto('/today');
   await expect(page.getByRole('heading', { name: 'What changed today' })).toBeVisible();
@@ -122,7 +133,7 @@ test('every session of the plan asks what its title says, for the reasons beside
     await row.getByRole('button', { name: /^Begin with/ }).click();
     await expect(stage(page)).toBeVisible();
     await expect(page.locator('.title')).toHaveText(title);
-    await page.getByRole('button', { name: 'End', exact: true }).click();
+    await endSession(page);
     await page.goto('/today');
     // The questions themselves, as the session's sheet has them.
     await rows.nth(i).getByRole('button', { name: 'On paper or a phone …' }).click();
@@ -179,15 +190,15 @@ test('carpet time is an opener for everybody, the first session and a close, wit
   await page.getByRole('button', { name: 'Begin carpet time' }).click();
   const done = page.getByRole('region', { name: 'Done' });
   await expect(stage(page)).toBeVisible();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(done).toContainText('none of it is evidence');
   await done.getByRole('button', { name: `Next: ${title}` }).click();
   await expect(page.locator('.title')).toHaveText(title);
   await expect(stage(page)).toBeVisible();
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await done.getByRole('button', { name: 'Next: Close' }).click();
   await expect(page.locator('.title')).toHaveText('Close');
-  await page.getByRole('button', { name: 'End', exact: true }).click();
+  await endSession(page);
   await expect(done.getByRole('button', { name: /^Next/ })).toHaveCount(0);
 });
 

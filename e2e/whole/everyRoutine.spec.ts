@@ -1,12 +1,28 @@
 import '@angular/compiler';
 import type { ChildView, LogPage, RecordRow, SittingRow } from '@vane/contract';
 import { DEFAULT_CARPET } from '@vane/contract';
-import { newBoard, ROUTINE_GROUPS, ROUTINES, seeded, toggle, type Routine } from '@vane/core';
+import {
+  builtNumber,
+  english,
+  moveAcross,
+  newBoard,
+  ROUTINE_GROUPS,
+  ROUTINES,
+  scriptOf,
+  seeded,
+  toggle,
+  USUAL_WORDS,
+  type Ask,
+  type Board,
+  type BoardPlan,
+  type Routine,
+} from '@vane/core';
 import { JSDOM } from 'jsdom';
 import { PlayedFrames } from '../../web/src/app/testing/playedFrames';
 import { StageRunner } from '../../web/src/app/carpet/measurement/stageRunner';
 import { Memory } from '../../web/src/app/testing/played';
 import { Sitting } from '../../web/src/app/carpet/sitting/sitting';
+import { nextWords } from '../../web/src/app/carpet/prompts';
 import { sittingWish } from '../../web/src/app/carpet/sitting/sittingWish';
 import { setUp, startHarness, type Harness } from '../../server/src/testing/harness';
 
@@ -17,23 +33,23 @@ import { setUp, startHarness, type Harness } from '../../server/src/testing/harn
 
 /** What a routine leaves in the record of its first steps, as kind, aid and way of answering. */
 const RECORDED: Record<string, readonly string[]> = {
-  'learn-frame': ['match none build', 'match none build'],
+  'learn-frame': [...Array<string>(3).fill('part picture tap'), 'part none build', 'match none build'],
   'make-it': ['match none build', 'missing picture tap', 'add picture tap', 'missing picture tap'],
   'objects-to-numeral': ['match objects show', 'match objects show'],
   'flash-and-say': ['show none tap', 'show none tap'],
-  'flash-and-build': ['show none build', 'show second-look tap'],
+  'flash-and-build': ['show none build', 'show second-look build', 'show picture tap'],
   'same-or-different': ['compare none tap', 'compare none tap'],
-  'which-more': ['compare none tap', 'missing picture tap'],
+  'which-more': ['compare none tap', 'missing picture tap', 'missing picture tap'],
   'one-more': ['show none tap', 'add picture tap'],
   'equal-groups': ['groups picture tap', 'groups picture tap'],
-  'changing-frame': ['show none tap', 'missing picture tap'],
+  'changing-frame': ['show picture tap', 'missing picture tap', 'show none tap'],
   'talk-about-it': ['show none tap'],
   'to-five': ['missing none tap', 'missing none tap'],
   'hide-and-picture': ['missing none tap', 'missing none tap'],
-  'one-cut': ['show none tap', 'bond picture tap', 'bond picture tap'],
-  stick: ['add picture tap', 'bond none tap'],
-  'moving-counters': ['bond picture tap', 'bond picture tap'],
-  dominoes: ['add picture tap', 'add picture tap', 'bond none tap'],
+  'one-cut': ['show picture tap', 'part picture tap', 'bond picture tap', 'part picture tap'],
+  stick: ['add picture tap', 'part picture tap', 'bond none tap'],
+  'moving-counters': ['part picture tap', 'bond picture tap', 'part picture tap'],
+  dominoes: ['add picture tap', 'part picture tap', 'part picture tap', 'add picture tap', 'bond none tap'],
   'part-whole': ['add none tap', 'bond none tap', 'bond none tap'],
   'folded-fingers': ['missing none tap', 'missing none tap'],
   chance: ['bond none tap', 'bond none tap'],
@@ -55,13 +71,13 @@ const RECORDED: Record<string, readonly string[]> = {
     'missing picture tap',
     'bond picture tap',
     'bridge picture build',
-    'subtract picture tap',
-    'bridge none tap',
+    'part picture tap',
+    'bridge picture tap',
   ],
-  'hides-ten': ['bridge none tap'],
+  'hides-ten': ['bridge none tap', 'three none tap'],
   'working-number': ['bond none tap', 'bond none tap'],
   'exit-question': ['bond none tap'],
-  close: ['ways picture tap', 'bond none tap'],
+  close: ['ways picture tap', 'bond prompt tap'],
 };
 
 let harness: Harness;
@@ -198,5 +214,66 @@ describe('every routine', () => {
         response_ms: row.response_ms,
         outcome: row.outcome,
       });
+  });
+});
+
+/** Counters laid so that so many were put, or moved to the first frame; null where so many cannot be. */
+function built(plan: BoardPlan, n: number): Board | null {
+  let board = newBoard(plan);
+  const second = board.length / plan.frames;
+  for (let i = 0; i < n; i++) board = plan.moves ? moveAcross(board, board.lastIndexOf(true)) : toggle(board, i);
+  return n <= second && builtNumber(plan, board) === n ? board : null;
+}
+
+/** One question alone, and one answer to it: what the adult reads, what stands in view, and the row. */
+async function answerOne(ask: Ask, given: string) {
+  const child = { id: 'zadie', nickname: 'Zadie' };
+  const keeper = new Memory();
+  const frames = new PlayedFrames();
+  const stage = document.createElement('div');
+  const settings = { ...DEFAULT_CARPET, readyMs: null };
+  const alone = { choral: false, open: false, shared: false, follow: () => [] };
+  const wish = { ...alone, classId: 'class', settings, children: [child], classmates: [child], turns: [{ child: 'zadie', ask }] }; // prettier-ignore
+  const sitting = new Sitting(wish, keeper, () => harness.clock.getTime());
+  sitting.attach(new StageRunner(stage, frames, sitting, harness.clock.getTime()));
+  sitting.goOn(frames.now());
+  const at = frames.until(() => /show|mask|answer/.test(stage.dataset['phase'] ?? ''));
+  if (given === '') sitting.noAnswer();
+  else if (ask.want.by === 'board') {
+    const board = built(ask.want.plan, Number(given));
+    if (board === null) return null;
+    sitting.attachBoard(() => board);
+    sitting.goOn(at + 900);
+  } else {
+    if (sitting.entered()) sitting.goOn(at + 800);
+    sitting.answer(given, at + 900);
+  }
+  await new Promise((written) => setImmediate(written));
+  const seen = stage.dataset['phase'] === 'laid' || stage.hasAttribute('data-stays');
+  return { sitting, row: keeper.last()[0], seen };
+}
+
+describe.each(ROUTINES.map((routine) => [routine.id, routine] as const))('%s, with every outcome', (_, routine) => {
+  it('says what fits, keeps in view what stays, and leaves a row', async () => {
+    const asked = scriptOf(routine).filter(({ ask }) => !['talk', 'cut'].includes(ask.want.by));
+    for (const { ask, answers } of asked) {
+      for (const { given, outcome, reply } of answers) {
+        const played = await answerOne(ask, given);
+        if (played === null) continue;
+        const { sitting, row, seen } = played;
+        const at = [ask.prompt.say, ask.fact, given];
+        expect([...at, nextWords(sitting, 'Zadie')]).toEqual([...at, english.prompt(reply.say, USUAL_WORDS)]);
+        // A picture that is not covered is there until the next question; one that was flashed is not.
+        const laid = ask.want.by === 'pair' && given !== '';
+        expect([...at, seen]).toEqual([...at, !ask.flash || laid]);
+        if (ask.fact === null) expect(ask.prompt.say).toBe('child-sets');
+        else {
+          const expected = outcome === 'right' ? 'correct' : outcome === 'none' ? 'none' : 'wrong';
+          const said = ask.want.by === 'pair' ? row?.outcome : expected;
+          expect([...at, row]).toEqual([...at, expect.objectContaining({ fact: ask.fact, given, outcome: said, aid: ask.aid })]); // prettier-ignore
+        }
+      }
+    }
+    expect(asked.length).toBeGreaterThan(0);
   });
 });

@@ -20,9 +20,9 @@ const upTo = (most: number, answer: number): string | undefined =>
 const within = (most: number, n: number, answer: number): string | undefined =>
   n <= most ? String(answer) : undefined;
 /** Of three parts the two that make ten, as `3+7`. */
-function makesTen(...[a, b, c]: number[]): string | undefined {
-  const two = [[a!, b!], [a!, c!], [b!, c!]].find(([one, other]) => one! + other! === 10); // prettier-ignore
-  return two?.join('+');
+function makesTen(...[a = 0, b = 0, c = 0]: number[]): string | undefined {
+  const pairs = [[a, b], [a, c], [b, c]] as const; // prettier-ignore
+  return pairs.find(([one, other]) => one + other === 10)?.join('+');
 }
 const side = (left: number, right: number): string => {
   if (left === right) return 'same';

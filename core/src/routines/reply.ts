@@ -147,8 +147,7 @@ export function sayWith(ask: Ask, given: string, help: Help): Prompt {
 }
 
 /** On a frame that is filled up, what is missing are its empty boxes. */
-const countsEmpties = ({ fact, picture }: Ask): boolean =>
-  picture.show === 'frame' && fact !== null && fact.includes('+?=');
+const countsEmpties = ({ fact, picture }: Ask): boolean => picture.show === 'frame' && fact?.includes('+?=') === true;
 
 /** The whole sentence for the child to say once it is right; null where there is none, as with a number of dots. */
 export function sentenceOf(ask: Ask): Prompt | null {

@@ -46,8 +46,8 @@ const WORD_NAMES: Record<keyof Words, string> = {
 };
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
-  copies: $localize`Four numbers to copy come first: they measure this child’s hand time. Without it, a slow hand looks like counting.`,
-  counts: $localize`Four sets to count come first: they measure this child’s own counting pace.`,
+  copies: $localize`A few numbers to name come after the first question: they measure how long an answer takes this child with nothing to work out.`,
+  counts: $localize`Four sets to count come after the first question: they measure this child’s own counting pace.`,
   none: $localize`No warm-up: Vane uses what it measured for this child before.`,
 };
 
@@ -192,8 +192,7 @@ export class CarpetChoice {
       const another = of !== this.className();
       of = this.className();
       untracked(() => {
-        if (another || this.fields.pristine)
-          this.fields.reset({ ...settings, ...this.#setUps.last(settings.routine) });
+        if (another || this.fields.pristine) this.fields.reset({ ...settings, ...this.#setUps.last(settings.routine) });
         if (another || this.who.pristine) this.who.reset({ child, others });
       });
     });

@@ -199,6 +199,6 @@ function layer(name: string, content: SVGElement): HTMLElement {
 
 /** A layer that is seen until the next one is there. */
 function asBefore(element: Element): Element {
-  element.className = 'layer before';
+  element.classList.replace('picture', 'before');
   return element;
 }

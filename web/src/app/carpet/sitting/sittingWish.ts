@@ -109,7 +109,9 @@ export function sittingWish(
   // While others wait, one show of a warm-up for each child: the rest comes on other days.
   const least = children.length > 1;
   const asksOf = (wish: RoutineWish) =>
-    sparing(sittingAsks(random, routine, wish), spared).filter(({ warmUp }, i, all) => !least || !warmUp || !all[i - 1]?.warmUp);
+    sparing(sittingAsks(random, routine, wish), spared).filter(
+      ({ warmUp }, i, all) => !least || !warmUp || !all[i - 1]?.warmUp,
+    );
   return {
     classId,
     settings,
