@@ -112,6 +112,23 @@ test('the stage is shown and measured on a board, marked from the adult’s scre
   expect((await board.request.get('/api/me')).status()).toBe(401);
 });
 
+test('a board that does not come is left out: the session goes on with this screen', async ({ signedIn: page }) => {
+  const before = await recordOf(page, 'Bram');
+  await choose(page, 'Bram', 'a board');
+  await page.getByRole('button', { name: 'Begin with Bram' }).click();
+  await expect(page.getByTestId('code')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Waiting for the other screen' })).toBeVisible();
+  await page.getByRole('button', { name: 'Go on with this screen' }).click();
+  await expect(page.getByTestId('code')).toBeHidden();
+  await shown(page);
+  const n = await onStage(page);
+  await page.keyboard.press(n === 10 ? 't' : String(n));
+  await expect(page.getByRole('button', { name: /^Next/ })).toBeVisible();
+  await endSession(page);
+  const [row] = await newResponses(page, 'Bram', before, 1);
+  expect([row?.given, row?.outcome, row?.quality?.clock_ms]).toEqual([String(n), 'correct', undefined]);
+});
+
 test('a child sits alone with a tablet: it shows each question itself, and the next comes by itself @long', async ({
   signedIn: page,
   browser,

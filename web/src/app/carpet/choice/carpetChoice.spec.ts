@@ -19,6 +19,7 @@ async function listOf(loader: HarnessLoader, label: string): Promise<MatSelectHa
 }
 
 describe('the choice before a sitting', () => {
+  afterEach(() => localStorage.clear());
   it('begins with what was chosen', async () => {
     configure();
     const fixture = TestBed.createComponent(CarpetChoice);
@@ -40,6 +41,25 @@ describe('the choice before a sitting', () => {
       },
     ]);
     expect(begun[0]?.warmUpOf(CHILDREN[1]!)).toBe('none');
+  });
+
+  it('remembers on this device how each routine was set up, and counts cards as is usual for it', async () => {
+    const { fixture, begin } = await choose('flash-and-say');
+    const page = fixture.componentInstance;
+    const now = () => (({ screens, readyMs, numbers, shows }) => ({ screens, readyMs, numbers, shows }))(page.form());
+    const usual = { screens: 'one', readyMs: 1000, numbers: 'same', shows: 10 };
+    page.choose('ten-card');
+    expect(now()).toEqual({ ...usual, shows: 2 });
+    page.fields.patchValue({ screens: 'two', readyMs: null, numbers: 'own', shows: 4 });
+    await begin(/^Begin with/);
+    page.choose('flash-and-say');
+    expect(now()).toEqual(usual);
+    page.choose('ten-card');
+    expect(now()).toEqual({ screens: 'two', readyMs: null, numbers: 'own', shows: 4 });
+    // The class's own settings come first where the device knows nothing better.
+    TestBed.resetTestingModule();
+    const again = await choose('ten-card', { screens: 'one', layout: 'five' });
+    expect(again.fixture.componentInstance.form()).toMatchObject({ screens: 'two', shows: 4, layout: 'five' });
   });
 
   it('says so when there is nobody to ask', () => {

@@ -54,6 +54,26 @@ describe('the stage runner', () => {
     });
   });
 
+  it('leaves what stays in view until the next picture is there, and clears what was flashed', () => {
+    const { frames, stage, runner, phase } = setUp();
+    const shown = (): number => frames.until(() => phase() === 'show');
+    const layers = (): string[] => [...stage.children].map(({ className }) => className.replace('layer ', ''));
+    runner.begin(flash({ exposureMs: null }));
+    runner.answer('7', shown() + 900);
+    expect([phase(), stage.hasAttribute('data-stays'), layers()]).toEqual(['feedback', true, ['picture']]);
+    runner.begin(flash({ ask: asked('show:5:frame-fives'), exposureMs: null }));
+    expect(layers()).toEqual(['before', 'picture']);
+    shown();
+    expect(layers()).toEqual(['picture']);
+    runner.answer('5', frames.now() + 900);
+    // A flash begins on an empty stage.
+    runner.begin(flash());
+    expect(layers()).toEqual(['picture', 'cover']);
+    expect(stage.hasAttribute('data-stays')).toBe(false);
+    runner.abandon();
+    expect(layers()).toEqual([]);
+  });
+
   it('measures the frame of the display it runs on', () => {
     const frames = new PlayedFrames(1000 / 120);
     const heard: Measured[] = [];
