@@ -228,12 +228,18 @@ describe('spots', () => {
     expect(paths(covered)[1]).toMatch(/^M3\.5 0\.25h3\.5M3\.5 0\.5h3\.5.*M3\.5 2\.75h3\.5$/);
   });
 
-  it('fingers are out from the little one at the left on; folded ones stay short, and every one on its hand', () => {
-    const hands = drawSpots('fingers', 6);
-    const fingers = of(hands, 'rect', 'x', 'y', 'height').slice(2);
-    expect(fingers.map(([x]) => x)).toEqual([0.1, 1.15, 2.2, 3.25, 4.3, 6.25, 7.3, 8.35, 9.4, 10.45]);
-    expect(fingers.map(([, , height]) => height)).toEqual([1.8, 2.3, 2.5, 2.2, 1.3, 1.3, 0.704, 0.8, 0.736, 0.576]);
-    for (const [, y, height] of fingers) expect((y! + height!).toFixed(3)).toBe('3.000');
-    expect([...hands.body.matchAll(/rx=".38" fill="currentColor"/g)]).toHaveLength(6);
+  it('fingers are out from the little one at the left on; folded ones lie on the palm, and every one on its hand', () => {
+    const out = (count: number): number[][] => {
+      const [left = '', right = ''] = drawSpots('fingers', count).body.split('<g transform');
+      return [left, right].map((hand) =>
+        [...hand.matchAll(/<rect( class="out")? x="([\d.]+)"/g)].flatMap(([, up, x]) => (up ? [Math.round(100 * Number(x)) / 100] : [])),
+      );
+    };
+    // Four fingers from the little one, then the thumb; the right hand is the left one turned round.
+    expect(out(5)).toEqual([[0.36, 1.35, 2.34, 3.33, 3.75], []]);
+    expect(out(6)).toEqual([[0.36, 1.35, 2.34, 3.33, 3.75], [3.75]]);
+    expect(out(2)).toEqual([[0.36, 1.35], []]);
+    expect(out(9)[1]).toEqual([1.35, 2.34, 3.33, 3.75]);
+    for (let n = 0; n <= 10; n++) expect(of(drawSpots('fingers', n), 'rect', 'x')).toHaveLength(10);
   });
 });

@@ -37,7 +37,7 @@ export function playRoutine(
   const random = seeded(seed);
   const asks = routine.asks(random, wish);
   const soFar: Answered[] = [];
-  for (let i = 0; i < 200; i++) {
+  for (let i = 0; i < 400; i++) {
     if (i === asks.length) asks.push(...(routine.follow?.(soFar, random, wish) ?? []));
     const ask = asks[i];
     if (!ask) return soFar;

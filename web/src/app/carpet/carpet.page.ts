@@ -130,7 +130,8 @@ export class CarpetPage {
     const used = this.#used() ?? whenThere(this.view, (it) => it.carpet, null);
     const wished = ROUTINES.find(({ id }) => id === this.routine())?.id;
     if (!used || wished === undefined || (wished === PLANNED && this.plan() === null)) return used;
-    const own = wished === PLANNED || wished === used.routine ? this.#setUps.last(wished) : this.#setUps.of(wished);
+    if (wished === PLANNED) return { ...used, ...this.#setUps.planned(), routine: wished };
+    const own = wished === used.routine ? this.#setUps.last(wished) : this.#setUps.of(wished);
     return { ...used, ...own, routine: wished };
   });
   readonly running = signal<{
@@ -166,9 +167,11 @@ export class CarpetPage {
     const random = seeded(crypto.getRandomValues(new Uint32Array(1))[0] ?? 1);
     const isOwnChoice = (this.plan()?.opener ?? null) === null;
     if (isOwnChoice) this.#used.set(settings);
-    // A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
+    // Where the picture is belongs to this device. A plan is the day's, no choice of the class. Remembering the choice is a courtesy: the sitting does not wait for it, and a failure only means that it is asked again next time.
     if (isOwnChoice && settings.routine !== PLANNED)
-      this.#api.ask('PUT /classes/:classId/carpet', { classId, body: settings }).subscribe({ error: () => undefined });
+      this.#api
+        .ask('PUT /classes/:classId/carpet', { classId, body: { ...settings, screens: 'one' } })
+        .subscribe({ error: () => undefined });
     this.#endSitting = this.#outbox.beginSitting();
     this.#wholeScreen.taken.set(true);
     const classmates = whenThere(this.view, (view) => view.children, children);

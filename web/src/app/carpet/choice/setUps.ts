@@ -6,6 +6,9 @@ import { Session } from '../../signedIn/session';
 /** What belongs to a session and not to a class: where the picture is, who shows it, whose numbers, how many cards. */
 type SetUp = Pick<CarpetSettings, 'screens' | 'readyMs' | 'numbers' | 'shows'>;
 
+/** Under this name the set-up that was used last, of whatever routine. */
+const LATEST = '';
+
 /** How many cards a routine usually has. */
 export const usualCards = (routine: string): number => routineOf(routine).usualCards ?? DEFAULT_CARPET.shows;
 
@@ -31,6 +34,11 @@ export class SetUps {
     return this.#all()[routine] ?? null;
   }
 
+  /** As anything was set up last here: a planned session begins like that, where it was not set itself. */
+  planned(): SetUp | null {
+    return this.last('planned') ?? this.last(LATEST);
+  }
+
   /** As it was set up last here, or usually is. */
   of(routine: string): SetUp {
     const { screens, readyMs, numbers } = DEFAULT_CARPET;
@@ -38,7 +46,8 @@ export class SetUps {
   }
 
   keep({ routine, screens, readyMs, numbers, shows }: CarpetSettings): void {
-    const all = { ...this.#all(), [routine]: { screens, readyMs, numbers, shows } };
+    const setUp = { screens, readyMs, numbers, shows };
+    const all = { ...this.#all(), [routine]: setUp, [LATEST]: setUp };
     localStorage.setItem(this.#key, JSON.stringify(all));
   }
 }
