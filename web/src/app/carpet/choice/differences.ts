@@ -34,7 +34,7 @@ const MODE_WORDS: Readonly<Record<ChosenMode, { readonly words: string; readonly
   },
   spoken: {
     words: $localize`says it, you enter it`,
-    why: $localize`Press Space, or the wide button, the moment the child speaks; then enter the number. Your own delay is measured with the child’s hand time.`,
+    why: $localize`Press Space, or the wide button, the moment the child speaks; then enter the number. Vane allows for your own delay.`,
   },
   show: {
     words: $localize`shows fingers, you enter it`,
@@ -46,7 +46,7 @@ const MODE_WORDS: Readonly<Record<ChosenMode, { readonly words: string; readonly
   },
   pad: {
     words: $localize`presses an answer pad`,
-    why: $localize`Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Its delay is measured with the child’s hand time.`,
+    why: $localize`Eleven buttons, 0 to 10: a controller or keyboard in front of the child, or the simulated pad. Vane allows for its delay.`,
   },
   voice: {
     words: $localize`speaks to the voice key`,
@@ -62,7 +62,7 @@ export const SCREEN_WORDS: Record<CarpetSettings['screens'], { readonly words: s
   },
   two: {
     words: $localize`a board`,
-    why: $localize`The other screen shows only the stage, and measures there. A code joins the two; what you enter here is matched to its clock.`,
+    why: $localize`The board shows only the picture. You enter answers here. A code joins the two.`,
   },
   alone: {
     words: $localize`the child on a tablet`,
