@@ -232,7 +232,9 @@ describe('spots', () => {
     const out = (count: number): number[][] => {
       const [left = '', right = ''] = drawSpots('fingers', count).body.split('<g transform');
       return [left, right].map((hand) =>
-        [...hand.matchAll(/<rect( class="out")? x="([\d.]+)"/g)].flatMap(([, up, x]) => (up ? [Math.round(100 * Number(x)) / 100] : [])),
+        [...hand.matchAll(/<rect( class="out")? x="([\d.]+)"/g)].flatMap(([, up, x]) =>
+          up ? [Math.round(100 * Number(x)) / 100] : [],
+        ),
       );
     };
     // Four fingers from the little one, then the thumb; the right hand is the left one turned round.
