@@ -6,27 +6,14 @@ import { english } from '../words/english/index';
 import { scriptInWords } from '../words/english/script';
 import { USUAL_WORDS } from './classWords';
 import { helpPicture, sayWith } from './reply';
-import { scriptOf } from './script';
+import { SCRIPT_WISH, scriptOf } from './script';
 import { playRoutine, rightly } from './play';
 import { routineOf, ROUTINES } from './index';
 import { USUAL_OPTIONS } from './options';
 import type { RoutineId } from './routineIds';
 import { rightAnswer, type Answered, type RoutineWish } from './routine';
 
-const WISH: RoutineWish = {
-  layout: 'frame-fives',
-  shows: 5,
-  zeroToo: false,
-  wholeFrom: 7,
-  wholeTo: 7,
-  warmUp: 'none',
-  options: USUAL_OPTIONS,
-  things: 'lanterns',
-  facts: [],
-  sitters: 1,
-  workingNumber: 4,
-  times: null,
-};
+const WISH: RoutineWish = { ...SCRIPT_WISH, sitters: 1, workingNumber: 4 };
 
 /** What was said, in order: each question, and behind an arrow what comes once its answer stands, where that is more than thanks. */
 const said = (played: readonly Answered[]): string[] =>

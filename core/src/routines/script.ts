@@ -44,7 +44,7 @@ export function answersTo(ask: Ask): Answer[] {
 }
 
 /** A wish with which every routine shows what it is: the ten frame, the number seven. */
-const SCRIPT_WISH: RoutineWish = {
+export const SCRIPT_WISH: RoutineWish = {
   layout: 'frame-fives',
   shows: 5,
   zeroToo: false,

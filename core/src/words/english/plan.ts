@@ -39,8 +39,7 @@ export function title(needs: readonly Need[]): string {
   return [...kinds.values()].map((own) => titleOf(own, own[0]!)).join('; ');
 }
 
-const ago = (n: number): string =>
-  n === 0 ? 'less than a day ago' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`;
+const ago = (n: number): string => (n === 0 ? 'today' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`);
 
 /** The first few different facts that stand so: sums as they are written, quantities by their number. */
 function named(facts: readonly ProposedFact[], standing: Standing): readonly string[] {

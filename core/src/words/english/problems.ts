@@ -13,7 +13,7 @@ export const problems = {
   'try-later': 'Too many tries: please wait',
   'link-used': 'This link has been used, or has expired',
   'link-over': 'This link works on one day only, and that day is over, or the link was ended',
-  'school-full': 'The school has as many children as it may have here: whoever runs Vane can change that',
+  'school-full': 'The school is full: whoever looks after Vane can change that',
   'last-lead': 'A school needs a lead',
   'email-taken': 'Somebody already uses this address',
   'wrong-sign-in': 'This e-mail and password do not match',

@@ -318,7 +318,9 @@ export class CarpetRun {
     if (event.key.toLowerCase() === READ_KEY) return this.peek(true);
     // Space always belongs to the carpet; Enter is the focused button's own, and reaches it as a click.
     // Past ten a digit is the teen it ends; with Shift it is itself.
-    const low = event.shiftKey ? /^Digit(\d)$/.exec(event.code) : null;
+    const { want } = this.sitting().ask();
+    const pastTen = want.by === 'number' && want.to > 10 && event.shiftKey && !/^\d$/.test(event.key);
+    const low = pastTen ? /^Digit(\d)$/.exec(event.code) : null;
     if (low) {
       event.preventDefault();
       return this.sitting().answer(low[1]!, event.timeStamp);

@@ -16,7 +16,7 @@ export const KEYS: readonly {
   ...Array.from({ length: 10 }, (_, n) => ({
     key: String(n),
     shown: String(n),
-    does: n === 0 ? $localize`enter the answer; t for ten` : '',
+    does: n === 0 ? $localize`enter the answer; t for ten; past ten the teen, or with Shift the number itself` : '',
     run: (s: Sitting, at: number) => s.mark(n, at),
   })),
   { key: 't', shown: 't', does: $localize`enter ten`, run: (s, at) => s.mark(10, at) },
