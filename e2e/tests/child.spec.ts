@@ -54,7 +54,14 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   signedIn: page,
 }) => {
   const { child } = await recordOf(page, 'Haruki');
-  await page.goto(`/children/${child.id}`);
+  // What loads later moves what stands below it: the page is let come to rest. On a busy machine that is asked for late.
+  const rested = async (visit: () => Promise<unknown>) => {
+    const later = page.waitForResponse((answer) => answer.url().includes('/moved'));
+    await visit();
+    await later;
+    await settled(page);
+  };
+  await rested(() => page.goto(`/children/${child.id}`));
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4:/ }).click();
   const evidence = page.getByRole('region', { name: 'Evidence' });
@@ -62,11 +69,7 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   await evidence.getByLabel(/^Why/).fill('told me how: seven is five and two');
   await evidence.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(evidence).toContainText('Harbour keeper says: knows. “told me how: seven is five and two”');
-  // What loads later moves what stands below it: the page is let come to rest. On a busy machine that is asked for late.
-  const later = page.waitForResponse((answer) => answer.url().includes('/moved'));
-  await page.reload();
-  await later;
-  await settled(page);
+  await rested(() => page.reload());
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4: .*; a teacher says knows$/ }).click();
   await evidence.getByRole('button', { name: 'Undo override' }).click();
