@@ -20,6 +20,8 @@ export const dayPlan = z.strictObject({
 });
 export type DayPlan = Told<z.infer<typeof dayPlan>>;
 
+const awayBefore = z.strictObject({ day: z.number().int(), children: z.array(line(64)).max(60) });
+
 /** What a class has for hearing children, and who is away. */
 export const weekSettings = z.strictObject({
   /** Adults who can hear children at the same time. */
@@ -36,8 +38,16 @@ export const weekSettings = z.strictObject({
     .min(1)
     .max(7)
     .default([...USUAL_WEEKDAYS]),
-  /** Children who are away on the first of the days, and which day that is, counted as `core` counts school days. */
-  away: z.strictObject({ day: z.number().int(), children: z.array(line(64)).max(60) }),
+  /** Who is away, from the first day to the last, counted as `core` counts school days. An earlier Vane named one day and its children. */
+  away: z.preprocess(
+    (told) => {
+      const before = awayBefore.safeParse(told);
+      return before.success
+        ? before.data.children.map((child) => ({ child, from: before.data.day, to: before.data.day }))
+        : told;
+    },
+    z.array(z.strictObject({ child: line(64), from: z.number().int(), to: z.number().int() })).max(200),
+  ),
 });
 export type WeekSettings = Told<z.infer<typeof weekSettings>>;
 

@@ -9,6 +9,8 @@ export const correctionRequest = z
     sitting: line(64).min(1).optional(),
     change: z.discriminatedUnion('what', [
       z.object({ what: z.literal('void'), reason: filledLine(200) }),
+      /** What was void for this reason counts again, as it did before. */
+      z.object({ what: z.literal('valid'), reason: filledLine(200) }),
       /** The adult pressed another number than the child said. */
       z.object({ what: z.literal('answer'), given: line(40) }),
       /** Another child answered. */
@@ -20,6 +22,8 @@ export const correctionRequest = z
     ]),
   })
   .refine((r) => (r.responses === undefined) !== (r.sitting === undefined), 'name either responses or a sitting');
+/** The reason, as it is kept, where a whole session is void. */
+export const SESSION_SPOILED = 'session spoiled';
 export type CorrectionRequest = z.infer<typeof correctionRequest>;
 export type CorrectionChange = CorrectionRequest['change'];
 

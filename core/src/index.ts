@@ -13,27 +13,28 @@ export { MEASURES_LAST_DAYS, warmUpNeeded, type MeasuresLately, type WarmUp } fr
 export { removeChild, returnChild, dealTurns, postponeTurn, sparing, type Turn } from './plan/turns';
 export { stillCounted } from './plan/classView';
 export {
-  planClass,
   plannedChildren,
-  QUESTIONS,
+  plannedFor,
   sessionOf,
+  weekDaysAsked,
   type ChildNeed,
   type PlannedChild,
   type PlannedSitting,
 } from './plan/classPlan';
-export { isAt, nameOf, routinesFor, type Need } from './plan/need';
-export { weekDaysAsked, planWeek, type WeekDay } from './plan/week';
+export { isAt, isShort, nameOf, routinesFor, type Need } from './plan/need';
+export { planDay, type PlannedDay } from './plan/day';
+export { planWeek, type WeekDay } from './plan/week';
 export { expectedGain } from './plan/expectedGain';
 export { AIMS, type Aim } from './plan/offer';
-export { childSession } from './plan/session';
-export { proposeFacts, type ProposedFact, type ProposeWish } from './plan/propose';
+export { childSession, findingOut } from './plan/session';
+export type { ProposedFact, ProposeWish } from './plan/propose';
 export { openerFor } from './plan/opener';
-export { HELP_LEVELS, placeOf, type HelpLevel, type Place } from './plan/place';
+export { HELP_LEVELS, numberToPlan, placeOf, placeOfNeed, type HelpLevel, type Place } from './plan/place';
 export { readyFor, type NextStep } from './plan/ready';
 export { stuckOn, type Stuck } from './plan/stuck';
-export { needleOf, TOPIC_WORDS, whoKnows, type TopicWord, type Topic } from './plan/whoKnows';
+export { whoKnows, type Topic } from './plan/whoKnows';
 export { notable } from './plan/notable';
-export { isFirm, standingOf } from './plan/standing';
+export { isFirm, needleOf, standingOf, STANDINGS, type Standing } from './plan/standing';
 export { workingNumber, type PairSoFar, type WorkingNumber } from './plan/workingNumber';
 export { pick, seeded, shuffled, type Random } from './random/random';
 export { evidenceFor, type Evidence } from './reading/evidence';
@@ -65,7 +66,7 @@ export {
 export * from './record/response';
 export { untimedAnswer } from './record/untimed';
 export { sequenceOf, type Happening } from './reading/sequence';
-export { lastSession, type SessionSum } from './reading/lastSession';
+export { lastSession, lastSitting, type SessionSum } from './reading/lastSession';
 export { helped, saidHow } from './record/saidHow';
 export { simulateClass, type SimulatedClass } from './rehearsal/class';
 export { answerFact, type SimulatedAnswer } from './rehearsal/answer';

@@ -8,9 +8,9 @@ test('carpet time on one page and on a helper’s phone: the plan’s questions 
 }) => {
   expectSaid(NO_ANSWER, refused(401));
   await page.goto('/today');
-  const row = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li').first();
-  const title = await row.getByRole('heading').innerText();
-  const names = await row.locator('.who button').allInnerTexts();
+  const time = page.locator('.time');
+  const title = await time.locator('b').nth(1).innerText();
+  const names = / with ([^,]*(?:, [A-Z][^,]*)*),/.exec(await time.innerText())![1]!.split(/, | and /);
   const before = await recordOf(page, names[0]!);
   await page.getByRole('button', { name: 'On paper or a phone …' }).first().click();
   // One page, for the whole of carpet time.

@@ -150,8 +150,12 @@ test('the log is narrowed, scrolled, and put right; the original stays and the r
     .first()
     .getByRole('button', { name: /^Correct/ })
     .click();
-  await page.getByRole('menuitem', { name: 'Void the whole session' }).click();
+  await page.getByRole('menuitem', { name: 'Void the whole session …' }).click();
+  await expect(page.getByRole('dialog')).toContainText('count for nothing');
+  await page.getByRole('button', { name: 'Void the session' }).click();
   await expect(lines.first()).toContainText('session spoiled');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(lines.first()).not.toContainText('session spoiled');
   await page.getByLabel('Fact').fill('show:99');
   await page.getByLabel('Fact').press('Enter');
   await expect(page.getByText('No answers match.')).toBeVisible();

@@ -52,7 +52,7 @@ test('the plan is kept, put off, moved and swapped, on every device, and begins 
   await inAnotherPlace(page, 'day-plan', () => rows.nth(1).getByRole('button', { name: 'Skip today' }).click());
   await expect.poll(async () => (await titles()).length).toBe(proposed.length - 1);
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);
-  await page.getByRole('button', { name: /^Restore: / }).click();
+  await page.getByRole('button', { name: /^Bring back / }).click();
   await expect.poll(async () => (await titles()).length).toBe(proposed.length);
 
   // Dragged by its handle.
@@ -171,6 +171,39 @@ test('every session of the plan asks what its title says, for the reasons beside
   }
 });
 
+test('a child who is away today is left out of the plan on every device, and is back with one press', async ({
+  signedIn: page,
+}) => {
+  await page.goto('/today');
+  const rows = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li');
+  const pebble = rows.first().locator('.who button').first();
+  const name = await pebble.innerText();
+  await pebble.click();
+  await inAnotherPlace(page, 'week-settings', () => page.getByRole('menuitem', { name: 'Away today' }).click());
+  await expect(rows.first()).toBeVisible();
+  await expect(rows.locator('.who').getByRole('button', { name, exact: true })).toHaveCount(0);
+  await page.getByRole('button', { name: `${name} is back` }).click();
+  await expect(rows.locator('.who').getByRole('button', { name, exact: true })).toHaveCount(1);
+});
+
+test('the minutes that there are decide how many sessions stand above the water line, and whether carpet time is offered', async ({
+  signedIn: page,
+}) => {
+  await page.goto('/today');
+  const rows = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li');
+  await expect(rows.first()).toBeVisible();
+  const LETTERS = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten'];
+  for (const minutes of [4, 8, 12, 20]) {
+    await page.getByRole('radio', { name: String(minutes), exact: true }).click();
+    const above = rows.filter({ hasNotText: 'below the water line' });
+    await expect(above.first()).toBeVisible();
+    const took = (await above.allInnerTexts()).map((text) => LETTERS.indexOf(/about (\w+) minute/.exec(text)![1]!));
+    const all = took.reduce((sum, one) => sum + one, 0);
+    expect([minutes, took, all <= minutes, all > minutes - 4]).toEqual([minutes, took, true, true]);
+    await expect(page.getByRole('button', { name: 'Begin carpet time' })).toHaveCount(minutes < 6 ? 0 : 1);
+  }
+});
+
 test('with the keyboard, Enter begins the first session', async ({ signedIn: page }) => {
   await page.goto('/today');
   const first = page.getByRole('list', { name: 'Planned sessions' }).locator(':scope > li').first();
@@ -186,7 +219,8 @@ test('carpet time is an opener for everybody, the first session and a close, wit
   signedIn: page,
 }) => {
   await page.goto('/today');
-  const title = await page.getByRole('list', { name: 'Planned sessions' }).locator('h2').first().innerText();
+  // A shorter session than those of the plan: with the opener and the close it fits into the minutes.
+  const title = await page.locator('.time b').nth(1).innerText();
   await page.getByRole('button', { name: 'Begin carpet time' }).click();
   const done = page.getByRole('region', { name: 'Done' });
   await expect(stage(page)).toBeVisible();
@@ -202,7 +236,7 @@ test('carpet time is an opener for everybody, the first session and a close, wit
   await expect(done.getByRole('button', { name: /^Next/ })).toHaveCount(0);
 });
 
-test('the next five days: everybody in good time, the settings kept, a child away waits, and the week as a file', async ({
+test('the next five days: everybody in good time, the settings kept, a child who is away for some days waits, and the week as a file', async ({
   signedIn: page,
 }) => {
   await page.goto('/today');
@@ -220,10 +254,14 @@ test('the next five days: everybody in good time, the settings kept, a child awa
   expect(new Set(names).size).toBe(24);
 
   const away = await days.first().locator('.session li').first().innerText();
-  await page.getByText(/^Away on/).click();
-  await inAnotherPlace(page, 'week-settings', () =>
-    page.getByRole('group', { name: 'Away' }).getByRole('button', { name: away, exact: true }).click(),
-  );
+  const day = await days.first().getByRole('heading', { level: 2 }).innerText();
+  const until = new Date(Date.parse(`${day} ${new Date().getFullYear()}`) + 86_400_000);
+  await page.getByText(/^Away: /).click();
+  await page.getByRole('combobox', { name: 'Who' }).click();
+  await page.getByRole('option', { name: away, exact: true }).click();
+  await page.getByLabel('To').fill(until.toLocaleDateString('en-GB'));
+  await page.getByLabel('To').press('Enter');
+  await inAnotherPlace(page, 'week-settings', () => page.getByRole('button', { name: 'Add', exact: true }).click());
   await expect(days.first().locator('.session li').getByText(away, { exact: true })).toHaveCount(0);
   await expect(days.locator('.session li').getByText(away, { exact: true })).not.toHaveCount(0);
 

@@ -3,19 +3,19 @@ import type { Reading } from '../reading/reading';
 import type { Support } from '../routines/support';
 import { seeded, shuffled } from '../random/random';
 import { nameOf, type Need } from './need';
-import { proposeFacts, type ProposedFact, type ProposeWish } from './propose';
-import { childSession, sessionsOf, type ChildSession } from './session';
-import { schoolDays } from '../time/schoolDay';
+import type { ProposedFact, ProposeWish } from './propose';
+import { childSession, findingOut, type ChildSession } from './session';
+import { mondayOf, schoolDays, type DayOf } from '../time/schoolDay';
 
 export interface ChildNeed {
   readonly child: string;
   readonly need: Need;
   /** Whole days since the child was last asked; null = never. */
   readonly daysSince: number | null;
+  /** On how many days of this calendar week the child was asked. */
+  readonly daysThisWeek: number;
   readonly facts: readonly ProposedFact[];
   readonly behind?: ChildSession['behind'];
-  /** Other needs that will do, where the child would be alone with the best. */
-  readonly others?: readonly Need[];
 }
 
 /** One planned session. */
@@ -64,7 +64,7 @@ export function plannedChildren(
   }));
 }
 
-interface PlanWish {
+export interface PlanWish {
   readonly children: readonly PlannedChild[];
   readonly now: number;
   /** The school's, whose days are meant. IANA name. */
@@ -72,15 +72,10 @@ interface PlanWish {
   readonly aim: Aim;
   /** Needed to judge: what questions tell (`expectedGain`). */
   readonly gainOf?: ProposeWish['gainOf'];
-  /** Questions for each child in a session. */
-  readonly count: number;
+  /** Questions for each child in a session; as many as usual when not given. */
+  readonly count?: number;
 }
 
-/** Usual size of a group. */
-const GROUP = 4;
-/** How far the number of another child's need may be from the first child's in a group; and where a child would otherwise be alone. */
-const NEAR = 1;
-const FAR = 3;
 /** Questions for each child in a session. */
 export const QUESTIONS = 8;
 const SECONDS_A_QUESTION = 11;
@@ -89,75 +84,36 @@ const SETTLING_SECONDS = 40;
 export const minutesOf = (children: number, count: number): number =>
   Math.max(1, Math.round((children * (count * SECONDS_A_QUESTION) + SETTLING_SECONDS) / 60));
 
-/** To find out what is known: facts from anywhere near the child's number; a child who was never asked begins as with any aim. */
-function findingOut(wish: ProposeWish): ChildSession {
-  if (!wish.readings.some((r) => r.responses > 0)) return childSession({ ...wish, aim: 'practise' });
-  return { need: { need: 'finding out' }, others: [], facts: proposeFacts(wish) };
-}
-
-/** How far apart two needs are: 0 the same, within one kind the difference of the numbers; infinite where they do not go together. */
-export function apart(a: Need, b: Need): number {
-  if (nameOf(a) === nameOf(b)) return 0;
-  if (a.need !== b.need || a.need === 'anchor') return Infinity;
-  return 'whole' in a && 'whole' in b ? Math.abs(a.whole - b.whole) : Infinity;
-}
-
 /**
- * The sessions worth having next: whoever has waited longest comes first, so that nobody is left out. Children with the same or a neighbouring need work together, at
- * most four; each is asked at their own number. Groups are formed anew each day: nobody belongs to one.
+ * What each child of a class is asked next and why: one need for each, the same in every place that names it, all through a day of the school. Whoever has waited longest comes first, who was never
+ * asked before all, then whoever was asked on fewer days of this week; those who have waited equally long are mixed anew every day, the same all day, so that groups change without anybody deciding who is in which.
  */
-export function planClass({ children, now, timeZone, aim, count, gainOf }: PlanWish): PlannedSitting[] {
+export function plannedFor({ children, now, timeZone, aim, count = QUESTIONS, gainOf }: PlanWish): ChildNeed[] {
   const dayOf = schoolDays(timeZone);
-  // Children who have waited equally long are mixed anew every day, the same all day: groups change without anybody deciding who is in which.
-  const mixed = shuffled(
-    seeded(dayOf(now)),
+  const today = dayOf(now);
+  return shuffled(
+    seeded(today),
     [...children].sort((a, b) => (a.child < b.child ? -1 : 1)),
-  );
-  const sessions = new Map<string, ReturnType<typeof sessionsOf>>();
-  const left = mixed
-    .map((child): ChildNeed => {
-      const wish = { ...child, now, timeZone, aim, count, ...(gainOf && { gainOf }) };
-      const own = aim === 'practise' ? sessionsOf(wish) : undefined;
-      if (own) sessions.set(child.child, own);
-      const session = own ? own() : findingOut(wish);
-      const daysSince = child.lastAskedAt === null ? null : Math.max(0, dayOf(now) - dayOf(child.lastAskedAt));
-      return { child: child.child, daysSince, ...session };
+  )
+    .map((one): ChildNeed => {
+      const wish = { ...one, now, timeZone, aim, count, ...(gainOf && { gainOf }) };
+      const daysSince = one.lastAskedAt === null ? null : Math.max(0, today - dayOf(one.lastAskedAt));
+      const daysThisWeek = weekDaysAsked(one.lastAsked, mondayOf(today), dayOf);
+      const session = aim === 'practise' ? childSession(wish) : findingOut(wish);
+      return { child: one.child, daysSince, daysThisWeek, ...session };
     })
-    .sort((a, b) => (a.daysSince === b.daysSince ? 0 : (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity)));
-  // Another need than the best is taken only to practise.
-  const again = (one: ChildNeed, need: Need): ChildNeed => ({ ...one, ...sessions.get(one.child)!(need) });
-  const sittings: PlannedSitting[] = [];
-  while (left.length > 0) {
-    const together = company(left[0]!, left.slice(1), GROUP, again);
-    const taken = new Set(together.map(({ child }) => child));
-    left.splice(0, left.length, ...left.filter(({ child }) => !taken.has(child)));
-    sittings.push(sessionOf(together, count));
-  }
-  return sittings;
+    .sort(byTurn);
 }
 
-/**
- * A child and those who work with them: the nearest needs first, in the order given. Where nobody is near, the child takes another need that will do and for which
- * there is company; else one joins whose number lies further off.
- * @param seats most children together
- * @param again the child's session for another need
- */
-export function company(
-  first: ChildNeed,
-  others: readonly ChildNeed[],
-  seats: number,
-  again: (child: ChildNeed, need: Need) => ChildNeed,
-): ChildNeed[] {
-  const alone = !others.some(({ need }) => apart(first.need, need) <= NEAR);
-  const shared = alone && seats > 1 && first.others?.find((one) => others.some(({ need }) => apart(one, need) <= NEAR));
-  if (shared) return company({ ...again(first, shared), others: [] }, others, seats, again);
-  const near = others
-    .map((one, i) => ({ one, i, far: apart(first.need, one.need) }))
-    .sort((a, b) => a.far - b.far || a.i - b.i);
-  const close = near.filter(({ far }) => far <= NEAR);
-  const found = close.length > 0 ? close : near.filter(({ far }) => far <= FAR).slice(0, 1);
-  return [first, ...found.slice(0, seats - 1).map(({ one }) => one)];
+/** Whose turn comes first: below 0 the first one's; 0 where nothing decides between them. */
+export function byTurn(a: ChildNeed, b: ChildNeed): number {
+  if (a.daysSince === b.daysSince) return a.daysThisWeek - b.daysThisWeek;
+  return (b.daysSince ?? Infinity) - (a.daysSince ?? Infinity);
 }
+
+/** On how many days since a Monday a child was asked anything, by when each fact was asked last. */
+export const weekDaysAsked = (lastAsked: ReadonlyMap<string, number>, monday: number, dayOf: DayOf): number =>
+  new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size;
 
 /** The different needs of children, in their order. */
 export const needsOfAll = (children: readonly Pick<ChildNeed, 'need'>[]): Need[] => [
@@ -165,18 +121,15 @@ export const needsOfAll = (children: readonly Pick<ChildNeed, 'need'>[]): Need[]
 ];
 
 /** Children who work together, as one session. */
-export function sessionOf(children: readonly ChildNeed[], count: number): PlannedSitting {
-  const needs = needsOfAll(children);
+export function sessionOf(children: readonly ChildNeed[]): PlannedSitting {
+  const questions = children.reduce((sum, one) => sum + one.facts.length, 0);
   return {
     id: children
       .map((one) => one.child)
       .sort()
       .join(' '),
-    needs,
+    needs: needsOfAll(children),
     children,
-    minutes: minutesOf(
-      children.length,
-      children.length === 0 ? count : children.reduce((sum, one) => sum + one.facts.length, 0) / children.length,
-    ),
+    minutes: minutesOf(children.length, questions / Math.max(1, children.length)),
   };
 }

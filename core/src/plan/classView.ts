@@ -1,31 +1,30 @@
-import { isOpen, type Reading } from '../reading/reading';
+import type { Reading } from '../reading/reading';
+import { grouped } from '../statistics/grouped';
+import { standingOf, type Standing } from './standing';
 
-/** A fact that many of a class still count. */
+/** A fact that many of a class do not know yet. */
 interface StillCounted {
   readonly fact: string;
-  /** Children whose reading is counts, works out or not yet. */
-  readonly counting: readonly string[];
-  /** Children whose reading settles it. */
-  readonly read: number;
+  /** Children who were asked it. */
+  readonly asked: number;
+  /** Those who count it, work it out or do not have it right yet, and how it stands with each. */
+  readonly open: readonly { readonly child: string; readonly standing: Standing }[];
 }
 
-const NOT_KNOWN = ['counts', 'works out', 'not yet'];
+/** What is settled and not known; nearly known is as good as known here. */
+const OPEN: readonly Standing[] = ['worked out', 'counted', 'not yet'];
 
-/** The facts that at least half of those with a reading still count, most children first; facts with fewer than `least` readings are left out. */
+/** The facts that at least half of those who were asked do not know yet, most children first; facts that fewer than `least` were asked are left out. */
 export function stillCounted(readings: readonly Reading[], least: number): StillCounted[] {
-  const byFact = new Map<string, Reading[]>();
-  for (const r of readings) {
-    if (isOpen(r.reading)) continue;
-    const list = byFact.get(r.fact);
-    if (list) list.push(r);
-    else byFact.set(r.fact, [r]);
-  }
-  return [...byFact]
+  const asked = readings.filter((one) => standingOf(one) !== 'not asked');
+  return [...grouped(asked, ({ fact }) => fact)]
     .map(([fact, own]) => ({
       fact,
-      counting: own.filter((r) => NOT_KNOWN.includes(r.reading)).map((r) => r.child),
-      read: own.length,
+      asked: own.length,
+      open: own
+        .map((one) => ({ child: one.child, standing: standingOf(one) }))
+        .filter(({ standing }) => OPEN.includes(standing)),
     }))
-    .filter(({ counting, read }) => read >= least && 2 * counting.length >= read)
-    .sort((a, b) => b.counting.length - a.counting.length || (a.fact < b.fact ? -1 : 1));
+    .filter((one) => one.asked >= least && 2 * one.open.length >= one.asked)
+    .sort((a, b) => b.open.length - a.open.length || (a.fact < b.fact ? -1 : 1));
 }

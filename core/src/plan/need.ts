@@ -17,6 +17,24 @@ export type Need =
 export const nameOf = (need: Need): string =>
   need.need === 'anchor' ? `anchor ${need.to}` : 'whole' in need ? `${need.need} ${need.whole}` : need.need;
 
+/** The number that a need is at: amounts are seen up to about five first. */
+function numberOf(need: Need): number {
+  if (need.need === 'anchor') return need.to;
+  return 'whole' in need ? need.whole : 5;
+}
+/** Seeing goes with what is done with numbers only where nothing else is near. */
+const kindOf = ({ need }: Need): number => (need === 'begin' || need === 'seeing' ? 0 : 1);
+const OTHER_WAY = 1;
+const OTHER_KIND = 3;
+
+/** How far apart two needs are on the path: 0 the same; the difference of their numbers, and more where they are asked in another way. To find out what is known goes with nothing else. */
+export function apart(a: Need, b: Need): number {
+  if (nameOf(a) === nameOf(b)) return 0;
+  if (a.need === 'finding out' || b.need === 'finding out') return Infinity;
+  const way = a.need === b.need ? 0 : kindOf(a) === kindOf(b) ? OTHER_WAY : OTHER_KIND;
+  return Math.abs(numberOf(a) - numberOf(b)) + way;
+}
+
 /** First shows of a child who was never asked: small amounts on a five frame. */
 const FIRST_SHOWS = 5;
 

@@ -1,5 +1,6 @@
 import { factsWithinTen, factText, isNumberFact, parseFact, type Fact, type NumberFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
+import { standingOf } from './standing';
 import { workingNumber } from './workingNumber';
 
 export const AIMS = ['judge', 'practise'] as const;
@@ -22,7 +23,8 @@ export interface Offered {
   readonly reading: Reading | null;
 }
 
-/** Facts of an earlier step count as safe from this mean probability on: then the next step is opened. */
+/** An earlier step is safe, and the next one open, where at least this share of its facts was asked, and of those at least this share is known or nearly. */
+const ASKED = 0.5;
 const SAFE = 0.6;
 /** Prior probability of a fact when nothing like it was ever read. */
 const UNREAD = { number: 0.25, seeing: 0.5 };
@@ -66,7 +68,7 @@ function stepOf(fact: NumberFact): Step {
 
 /**
  * The facts that are open to a child: to judge it, all that are near its working number; to practise, by the path: seeing; five anchor before ten anchor; pairs up to its working number, with the
- * next on offer; missing part and take-away of a whole once its sums are safe.
+ * next on offer; missing part and take-away of a whole once its sums are safe, by how they stand.
  */
 export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
   const byFact = new Map(readings.map((r) => [r.fact, r]));
@@ -101,9 +103,11 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     p: byFact.get(text)?.pAutomatic ?? near('show', parseFact(text).answer),
     reading: byFact.get(text) ?? null,
   }));
-  const mean = (fits: (fact: NumberFact) => boolean): number => {
-    const own = FACTS.filter(({ fact }) => fits(fact));
-    return own.reduce((sum, { text, fact }) => sum + pOf(text, fact), 0) / own.length;
+  const isSafe = (fits: (fact: NumberFact) => boolean): boolean => {
+    const own = FACTS.filter(({ fact }) => fits(fact) && Math.min(...fact.parts) > 0);
+    const asked = own.map(({ text }) => standingOf(byFact.get(text))).filter((one) => one !== 'not asked');
+    const safe = asked.filter((one) => one === 'known' || one === 'nearly known');
+    return asked.length >= ASKED * own.length && safe.length >= SAFE * asked.length;
   };
   /** The pairs of a whole as a part-whole picture: the same knowledge as its sums, asked in another way. */
   const bonds = (whole: number): Offered[] =>
@@ -121,12 +125,9 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
       };
     });
   const reach = aim === 'judge' ? reachOf(number, pOf) : 0;
-  const fiveSafe = mean((fact) => isAnchor(fact, 5)) >= SAFE;
+  const fiveSafe = isSafe((fact) => isAnchor(fact, 5));
   const sumsSafe = new Map(
-    Array.from({ length: 11 }, (_, whole) => [
-      whole,
-      mean((fact) => fact.kind === 'add' && fact.whole === whole) >= SAFE,
-    ]),
+    Array.from({ length: 11 }, (_, whole) => [whole, isSafe((fact) => fact.kind === 'add' && fact.whole === whole)]),
   );
   return [
     ...seeing,

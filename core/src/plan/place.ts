@@ -18,14 +18,23 @@ const PICTURE_BELOW = 1 / 6;
  * The help that a need is asked with: with objects while none of its facts has been asked, then by the mean probability of its facts. Facts that time cannot tell
  * from counting are left out where there are others.
  */
-export function helpAt(offered: readonly Offered[], need: Need): HelpLevel {
-  const all = offered.filter(({ fact }) => isAt(need, fact));
+export const helpAt = (offered: readonly Offered[], need: Need): HelpLevel =>
+  helpOf(offered.filter(({ fact }) => isAt(need, fact)));
+
+function helpOf(all: readonly Offered[]): HelpLevel {
   if (!all.some(({ reading }) => reading !== null && reading.responses > 0)) return 'objects';
   const told = all.filter(({ fact }) => !isShort(fact));
   const own = told.length > 0 ? told : all;
   const mean = own.reduce((sum, { p }) => sum + p, 0) / own.length;
   if (mean >= SYMBOLS_FROM) return 'symbols';
   return mean < PICTURE_BELOW ? 'picture' : 'remembered';
+}
+
+/** The help with a single question: as the facts of its kind and number are asked with. */
+export function helpWith(offered: readonly Offered[], fact: string): HelpLevel {
+  const one = offered.find((it) => it.fact === fact);
+  if (one === undefined || one.step === 'seeing') return 'symbols';
+  return helpOf(offered.filter(({ step, whole }) => step === one.step && whole === one.whole));
 }
 
 /** A child's place on the path: the number whose pairs they are learning, and the help they have with them. */
@@ -42,6 +51,13 @@ export function placeOf(readings: readonly Reading[]): Place {
   if (number === null && !allKnown) return { number, allKnown, help: 'objects' };
   const whole = number ?? 10;
   return { number, allKnown, help: helpAt(offerOf(readings, 'practise'), { need: 'pairs', whole }) };
+}
+
+/** Where a child stands with what comes next for them: at the number of the need, with the help that it is asked with; at their own number where the need has none. */
+export function placeOfNeed(readings: readonly Reading[], need: Need): Place {
+  const own = placeOf(readings);
+  const number = need.need === 'anchor' ? need.to : 'whole' in need ? need.whole : null;
+  return number === null ? own : { number, allKnown: false, help: helpAt(offerOf(readings, 'practise'), need) };
 }
 
 /** The number to plan with: the working number, the last one where all are known, the first where none was asked. */

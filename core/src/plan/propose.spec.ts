@@ -2,7 +2,6 @@ import fc from '../testing/property';
 import { factsWithinTen, parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { someReading } from '../testing/reading';
-import { apart, planClass } from './classPlan';
 import { expectedGain } from './expectedGain';
 import { offerOf, type Aim, type Offered } from './offer';
 import { proposeFacts, type ProposeWish } from './propose';
@@ -261,80 +260,6 @@ describe('proposed facts', () => {
         .slice(0, 3)
         .map((p) => p.fact),
     ).toContain('3+4');
-  });
-});
-
-describe('a class’s plan', () => {
-  const child = (name: string, readings: Reading[], daysAgo: number | null) => ({
-    child: name,
-    readings,
-    lastAsked: new Map<string, number>(),
-    lastAskedAt: daysAgo === null ? null : NOW - daysAgo * DAY,
-  });
-  const plan = (children: ReturnType<typeof child>[]) =>
-    planClass({ children, now: NOW, timeZone: 'UTC', aim: 'practise', count: 8 });
-
-  it('puts children with the same need together, at most four, and leaves nobody out', () => {
-    const children = ['a', 'b', 'c', 'd', 'e']
-      .map((name, i) => child(name, sumsTo(6), i + 1))
-      .concat(child('z', sumsTo(4), 2), child('new', [], null));
-    const sittings = plan(children);
-    expect(sittings.flatMap((s) => s.children.map((c) => c.child)).sort()).toEqual([
-      'a',
-      'b',
-      'c',
-      'd',
-      'e',
-      'new',
-      'z',
-    ]);
-    expect(Math.max(...sittings.map((s) => s.children.length))).toBeLessThanOrEqual(4);
-    expect(sittings[0]).toMatchObject({ needs: [{ need: 'begin' }] });
-    for (const { children: own } of sittings) expect(own.every((c) => apart(own[0]!.need, c.need) <= 1)).toBe(true);
-  });
-
-  it('puts first whoever has waited longest', () => {
-    const sittings = plan([child('a', sumsTo(6), 3), child('b', sumsTo(4), 9), child('c', sumsTo(8), 1)]);
-    expect(sittings[0]?.children[0]?.child).toBe('b');
-    expect(sittings[0]?.children[0]?.daysSince).toBe(9);
-  });
-
-  it('counts the days since a child was asked by the school’s calendar', () => {
-    const since = (timeZone: string): number | null | undefined =>
-      planClass({
-        // Asked at ten in the evening of UTC, which is the next morning in Sydney.
-        children: [{ ...child('Ivo', sumsTo(6), null), lastAskedAt: NOW - 11 * 3_600_000 }],
-        now: NOW,
-        timeZone,
-        aim: 'practise',
-        count: 8,
-      })[0]?.children[0]?.daysSince;
-    expect([since('UTC'), since('Australia/Sydney'), since('Pacific/Honolulu')]).toEqual([1, 0, 0]);
-  });
-
-  it('mixes those who have waited equally long anew every day, and keeps to it all day', () => {
-    const names = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'];
-    const firstGroup = (day: number, hour = 0): string =>
-      (
-        planClass({
-          children: names.map((name) => child(name, sumsTo(6), null)),
-          now: NOW + day * DAY + hour * 3_600_000,
-          timeZone: 'UTC',
-          aim: 'practise',
-          count: 8,
-        })[0]?.children ?? []
-      )
-        .map((c) => c.child)
-        .join('');
-    const groups = new Set([0, 1, 2, 3, 4, 5].map((day) => firstGroup(day)));
-    expect(groups.size).toBeGreaterThan(3);
-    const hours = Math.floor((DAY - (NOW % DAY)) / 3_600_000);
-    expect(firstGroup(0, Math.max(0, hours - 1))).toBe(firstGroup(0));
-  });
-
-  it('says how many minutes it takes', () => {
-    const [sitting] = plan([child('a', sumsTo(6), 3)]);
-    expect(sitting?.minutes).toBe(2);
   });
 });
 

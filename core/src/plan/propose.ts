@@ -1,7 +1,7 @@
 import type { Reading } from '../reading/reading';
 import type { Form } from '../routines/routine';
 import { retention, USUAL_HALF_LIFE_DAYS } from '../reading/forgetting';
-import { DAY_MS, schoolDays } from '../time/schoolDay';
+import { schoolDays } from '../time/schoolDay';
 import type { Support } from '../routines/support';
 import { offerOf, type Aim, type Offered } from './offer';
 
@@ -76,9 +76,10 @@ function weigh(
 ): Weighed {
   const { fact, step, place, answer, whole, p, reading } = offered;
   const asked = lastAsked.get(fact);
-  const days = asked === undefined ? Infinity : Math.max(0, (now - asked) / DAY_MS);
+  // By days of the school, so that a plan is the same from morning to evening.
   const dayOf = schoolDays(timeZone);
-  const fresh = asked !== undefined && dayOf(asked) === dayOf(now) ? ASKED_TODAY : 1;
+  const days = asked === undefined ? Infinity : Math.max(0, dayOf(now) - dayOf(asked));
+  const fresh = days === 0 ? ASKED_TODAY : 1;
   const right = rightChance(offered);
   const sure = p >= 0.75;
   const never = reading === null || reading.responses === 0;

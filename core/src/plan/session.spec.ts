@@ -2,10 +2,11 @@ import { factText, parseFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { someReading } from '../testing/reading';
 import { sessionOf } from './classPlan';
+import { expectedGain } from './expectedGain';
 import { isAt, isShort, nameOf } from './need';
 import { workingNumber } from './workingNumber';
 import type { ProposeWish } from './propose';
-import { childSession, sessionsOf } from './session';
+import { childSession, findingOut } from './session';
 
 const NOW = Date.UTC(2026, 10, 25, 9);
 const reading = (fact: string, p: number): Reading =>
@@ -51,14 +52,14 @@ describe('a child’s session', () => {
         { need: 'pairs', whole: number },
         { need: 'anchor', to: 5 },
       ] as const) {
-        const { facts } = sessionsOf(wish(upTo(number)))(need);
+        const { facts } = childSession(wish(upTo(number)), need);
         expect(facts.filter(({ fact }) => isShort(fact)).length).toBeLessThanOrEqual(1);
       }
     },
   );
 
   it('asks questions with a part of nought or one where the need has no others', () => {
-    const { facts } = sessionsOf(wish(upTo(3)))({ need: 'pairs', whole: 3 });
+    const { facts } = childSession(wish(upTo(3)), { need: 'pairs', whole: 3 });
     expect(facts.filter(({ role }) => role === 'need').length).toBeGreaterThan(1);
   });
 
@@ -66,8 +67,8 @@ describe('a child’s session', () => {
     const { facts } = childSession(wish(upTo(7)));
     for (const { role, reading: own } of facts) if (role === 'warm') expect(own?.reading).toBe('knows');
     const readings = upTo(7, [reading('6-2', 0.3), reading('?+2=6', 0.3)]);
-    expect(sessionsOf(wish(readings))({ need: 'undoing', whole: 6 }).behind).toEqual({ asked: 7, known: 7 });
-    expect(sessionsOf(wish(readings))({ need: 'undoing', whole: 7 }).behind).toBeUndefined();
+    expect(childSession(wish(readings), { need: 'undoing', whole: 6 }).behind).toEqual({ asked: 7, known: 7 });
+    expect(childSession(wish(readings), { need: 'undoing', whole: 7 }).behind).toBeUndefined();
   });
 
   it('begins with one that comes right, and mixes in another that is known', () => {
@@ -102,12 +103,37 @@ describe('a child’s session', () => {
   });
 });
 
+describe('a session to find out', () => {
+  it('puts what nothing speaks for with a look at its picture, and what is known in symbols', () => {
+    const { facts } = findingOut(wish(upTo(6), { aim: 'judge', gainOf: expectedGain }));
+    const formOf = (isOne: (fact: string) => boolean): string[] => [
+      ...new Set(facts.filter(({ fact }) => isOne(fact)).map(({ form }) => form)),
+    ];
+    expect(formOf((fact) => fact.includes('-'))).toEqual(['remembered']);
+    expect(formOf((fact) => /^[12345]\+[12345]$/.test(fact) && parseFact(fact).answer < 6)).not.toContain('remembered');
+    // A child for whom nothing is flashed has it in symbols, since a picture in view is not judged.
+    const unflashed = findingOut(wish(upTo(6), { aim: 'judge', gainOf: expectedGain, support: ['no-flash'] }));
+    expect(new Set(unflashed.facts.map(({ form }) => form))).toEqual(new Set(['symbols']));
+  });
+
+  it('begins with small amounts on a five frame where a child was never asked', () => {
+    const { need, facts } = findingOut(wish([], { aim: 'judge', gainOf: expectedGain }));
+    expect(need).toEqual({ need: 'begin' });
+    for (const { fact } of facts) expect(fact).toMatch(/^show:[1-5]:five$/);
+  });
+});
+
 describe('a session that was pinned or put off', () => {
   it('is known again by its children, whatever they work on by then', () => {
     const of = (...pairs: readonly (readonly [string, number])[]): string =>
       sessionOf(
-        pairs.map(([child, whole]) => ({ child, daysSince: 1, need: { need: 'pairs', whole }, others: [], facts: [] })),
-        8,
+        pairs.map(([child, whole]) => ({
+          child,
+          daysSince: 1,
+          daysThisWeek: 0,
+          need: { need: 'pairs', whole },
+          facts: [],
+        })),
       ).id;
     expect(of(['odo', 5], ['ivo', 6])).toBe(of(['ivo', 7], ['odo', 6]));
     expect(of(['odo', 5], ['ivo', 6])).not.toBe(of(['odo', 5], ['zadie', 6]));

@@ -1,21 +1,28 @@
 import { parseFact } from '../facts/fact';
-import { DAY_MS } from '../time/schoolDay';
+import { schoolDays } from '../time/schoolDay';
 import { workingNumber } from './workingNumber';
-import { isAt, isShort, nameOf, needsOf, SHORT_ONES, type Need } from './need';
+import { isAt, isShort, needsOf, SHORT_ONES, type Need } from './need';
 import { offerOf } from './offer';
-import { helpAt, numberToPlan, type HelpLevel } from './place';
+import { helpAt, helpWith, numberToPlan, type HelpLevel } from './place';
 import type { Form } from '../routines/routine';
 import type { Support } from '../routines/support';
 import { standingOf } from './standing';
-import { best, openTo, proposeFacts, type ProposedFact, type ProposeWish, type Role, type Weighed } from './propose';
+import {
+  best,
+  offeredTo,
+  openTo,
+  proposeFacts,
+  type ProposedFact,
+  type ProposeWish,
+  type Role,
+  type Weighed,
+} from './propose';
 
 /** What one child is asked in a session, and for what need. */
 export interface ChildSession {
   readonly need: Need;
   /** Where a smaller number than the child's own is taken apart: how many of its sums were asked, and how many of those are known. */
   readonly behind?: { readonly asked: number; readonly known: number };
-  /** Other needs worth at least half as much, the best first: for good company. */
-  readonly others: readonly Need[];
   readonly facts: readonly ProposedFact[];
 }
 
@@ -26,13 +33,12 @@ const KNOWN_SHARE = 1 / 4;
 const COMPARED = 5;
 /** A need that was not asked for this many days weighs twice as much as one of today. */
 const WAITED_DAYS = 14;
-/** Share of the best need's value from which on another need will do. */
-const WILL_DO = 0.5;
 /** Likely enough to come right. */
 const SURE_ENOUGH = 0.75;
 
-/** Needs by what there is to gain now: the mean value of a need's best questions, more the longer none of them was asked; the earlier on the path when equal. */
-function ranked(wish: ProposeWish, weighed: readonly Weighed[], number: number): { need: Need; worth: number }[] {
+/** The need with most to gain: by the mean value of its best questions, more the longer none of them was asked; the earlier on the path when equal. */
+function bestNeed(wish: ProposeWish, weighed: readonly Weighed[], number: number): Need {
+  const dayOf = schoolDays(wish.timeZone);
   const worth = (need: Need): number => {
     const own = weighed.filter(({ fact }) => isAt(need, fact));
     const top = own
@@ -40,12 +46,13 @@ function ranked(wish: ProposeWish, weighed: readonly Weighed[], number: number):
       .sort((a, b) => b - a)
       .slice(0, COMPARED);
     const last = Math.max(...own.map(({ fact }) => wish.lastAsked.get(fact) ?? -Infinity));
-    const waited = Math.min(WAITED_DAYS, (wish.now - last) / DAY_MS) / WAITED_DAYS;
-    return ((1 + waited) * top.reduce((sum, one) => sum + one, 0)) / COMPARED;
+    const days = last === -Infinity ? WAITED_DAYS : Math.min(WAITED_DAYS, dayOf(wish.now) - dayOf(last));
+    return ((1 + days / WAITED_DAYS) * top.reduce((sum, one) => sum + one, 0)) / COMPARED;
   };
-  return needsOf(weighed, number)
+  const [best] = needsOf(weighed, number)
     .map((need) => ({ need, worth: worth(need) }))
     .sort((a, b) => b.worth - a.worth);
+  return best?.need ?? { need: 'seeing' };
 }
 
 /**
@@ -78,31 +85,14 @@ const byWorth = (a: Weighed, b: Weighed): number => b.worth - a.worth || (a.fact
 
 /**
  * A child's session to practise: one need, most of its questions at that need and the child's own number, a quarter of them known and kept warm, and first of all
- * one that comes right. A child who was never asked begins with small amounts on a five frame.
+ * one that comes right. A child who was never asked begins with small amounts on a five frame. The same all through a day of the school.
  * @param wish `count` is the number of questions; `aim` is to practise
- * @returns the session for a need, or for the best one: a child's questions are weighed once for all of them
+ * @param forNeed the need; the one with most to gain when not given
  */
-export function sessionsOf(wish: ProposeWish): (forNeed?: Need) => ChildSession {
-  if (!wish.readings.some((r) => r.responses > 0)) return () => firstSession(wish);
-  const number = numberToPlan(workingNumber(wish.readings));
+export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
+  if (!wasAsked(wish)) return firstSession(wish);
   const weighed = openTo(wish);
-  const needs = ranked(wish, weighed, number);
-  return (forNeed) => sessionFor(wish, weighed, needs, forNeed);
-}
-/** The session for the best need. */
-export const childSession = (wish: ProposeWish): ChildSession => sessionsOf(wish)();
-
-function sessionFor(
-  wish: ProposeWish,
-  weighed: readonly Weighed[],
-  needs: readonly { readonly need: Need; readonly worth: number }[],
-  forNeed?: Need,
-): ChildSession {
-  const [top] = needs;
-  const need = forNeed ?? top?.need ?? { need: 'seeing' };
-  const others = needs
-    .filter((one) => one.worth >= WILL_DO * (top?.worth ?? 0) && nameOf(one.need) !== nameOf(need))
-    .map((one) => one.need);
+  const need = forNeed ?? bestNeed(wish, weighed, numberToPlan(workingNumber(wish.readings)));
   const away = weighed.filter(({ fact }) => !isAt(need, fact));
   // Only what is known is kept warm; where nothing is, the first question is the surest there is.
   const known = longFirst(away.filter(({ reading }) => standingOf(reading) === 'known').sort(byWorth));
@@ -120,7 +110,6 @@ function sessionFor(
   return {
     need,
     ...(behind && { behind }),
-    others,
     facts: inOrder(sure, warm, targets, formsOf(helpAt(weighed, need), targets.length, wish.support)).slice(
       0,
       wish.count,
@@ -187,9 +176,26 @@ function inOrder(
 }
 
 const BEGIN: Need = { need: 'begin' };
+const wasAsked = ({ readings }: ProposeWish): boolean => readings.some((r) => r.responses > 0);
+
+/**
+ * To find out what is known: questions from near the child's number. What nothing speaks for is put with a look at its picture, which is judged; the rest in symbols. A child who was never asked begins
+ * as with any aim.
+ */
+export function findingOut(wish: ProposeWish): ChildSession {
+  if (!wasAsked(wish)) return firstSession({ ...wish, aim: 'practise' });
+  const pictured = (fact: string): boolean =>
+    !wish.support?.includes('no-flash') && helpWith(offered, fact) !== 'symbols';
+  const offered = offeredTo(wish);
+  const facts = proposeFacts({ ...wish, offer: offered });
+  return {
+    need: { need: 'finding out' },
+    facts: facts.map((one) => (pictured(one.fact) ? { ...one, form: 'remembered' } : one)),
+  };
+}
 
 function firstSession(wish: ProposeWish): ChildSession {
   const shows = offerOf(wish.readings, wish.aim).filter(({ fact }) => isAt(BEGIN, fact));
   const facts = proposeFacts({ ...wish, offer: shows });
-  return { need: BEGIN, others: [], facts: facts.map((fact, i) => ({ ...fact, role: i === 0 ? 'sure' : 'need' })) };
+  return { need: BEGIN, facts: facts.map((fact, i) => ({ ...fact, role: i === 0 ? 'sure' : 'need' })) };
 }

@@ -1,4 +1,4 @@
-import type { Reading } from '../reading/reading';
+import type { Reading, ReadingWord } from '../reading/reading';
 
 /**
  * How a fact stands with a child, in the words of the record, the nearest to knowing first. Defined once, from the reading and from nothing else, and used by Today, the week, Child, Class and
@@ -40,3 +40,15 @@ export const isFirm = ({ responses, days }: Pick<Reading, 'responses' | 'days'>)
 
 /** Of two, the one nearer to knowing. */
 export const nearer = (a: Standing, b: Standing): Standing => (STANDINGS.indexOf(b) < STANDINGS.indexOf(a) ? b : a);
+
+const NEEDLES: Readonly<Record<Standing, ReadingWord>> = {
+  known: 'knows',
+  'nearly known': 'in between',
+  'worked out': 'works out',
+  counted: 'counts',
+  'not yet': 'not yet',
+  'not settled': 'too few answers',
+  'not asked': 'too few answers',
+};
+/** The reading whose needle is drawn for a standing. */
+export const needleOf = (standing: Standing): ReadingWord => NEEDLES[standing];

@@ -1,31 +1,13 @@
-import { seeded, shuffled } from '../random/random';
-import { mondayOf, schoolDays, type DayOf } from '../time/schoolDay';
-import {
-  company,
-  minutesOf,
-  QUESTIONS,
-  sessionOf,
-  type ChildNeed,
-  type PlannedChild,
-  type PlannedSitting,
-} from './classPlan';
-import type { Need } from './need';
-import { offeredTo, type ProposeWish } from './propose';
-import { sessionsOf } from './session';
+import { mondayOf, schoolDays } from '../time/schoolDay';
+import { weekDaysAsked, type PlannedChild } from './classPlan';
+import { planDay, seatsIn, type AdultSession, type DayWish } from './day';
+import { offeredTo } from './propose';
 
-export interface WeekWish {
-  readonly children: readonly PlannedChild[];
+export interface WeekWish extends Pick<DayWish, 'children' | 'timeZone' | 'adults' | 'minutes' | 'group'> {
   /** Teaching days: moments within them, milliseconds since 1970, in order. */
   readonly days: readonly number[];
-  readonly timeZone: string;
-  /** Adults who can hear children at the same time, and the minutes of each a day. */
-  readonly adults: number;
-  readonly minutes: number;
-  /** Most children in a session. */
-  readonly group: number;
   /** How often each child is to be heard in a calendar week. */
   readonly times: number;
-  readonly seed: number;
   /** Children who are away on a day, by its place: they wait for the next one that fits. */
   readonly away?: (child: string, day: number) => boolean;
 }
@@ -33,130 +15,82 @@ export interface WeekWish {
 export interface WeekDay {
   /** As it was given. */
   readonly day: number;
-  /** By adult, from 0. */
-  readonly sessions: readonly (PlannedSitting & { readonly adult: number })[];
+  readonly sessions: readonly AdultSession[];
 }
 
-/** Days between two sessions of a child are best as many as this; a child heard yesterday waits unless there is room. */
+/** Days between two sessions of a child, where there are enough; a child heard yesterday waits. */
 const GAP_DAYS = 2;
 
 /**
- * A week of sessions, cheap by `weekCost`, made greedily day by day: first whoever would otherwise be heard too seldom in the calendar week, then whoever has been heard least often in it and has
- * waited longest; groups as large as the same or a neighbouring need and the adults' minutes allow; among children who are equal, company that has not worked together in these days. Where time is too
- * short for everybody it is shared evenly. Deterministic by seed.
+ * A week of sessions: each day as `planDay` makes it, from what the days before it will have done. Nobody is heard more often than wanted in a calendar week; where there is time for everybody, the days
+ * share it, the first ones a little more, so that the last is there for those who were away.
  */
 export function planWeek(wish: WeekWish): WeekDay[] {
-  const { days, timeZone, adults, minutes, group, times, seed } = wish;
+  const { days, timeZone, adults, minutes, group, times } = wish;
   const dayOf = schoolDays(timeZone);
-  const lastDay = new Map(
-    wish.children.map(({ child, lastAskedAt }) => [child, lastAskedAt === null ? -Infinity : dayOf(lastAskedAt)]),
-  );
-  // By calendar week: what was done in it before the first of the days counts too.
-  const monday = mondayOf(dayOf(days[0] ?? 0));
-  const inWeek = new Map(
-    wish.children.map(({ child, lastAsked }) => [`${child} ${monday}`, weekDaysAsked(lastAsked, monday, dayOf)]),
-  );
-  const heardInWeek = (child: string, day: number): number => inWeek.get(`${child} ${mondayOf(day)}`) ?? 0;
-  const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
-  const offers = new Map(
-    wish.children.map((one) => [
-      one.child,
-      offeredTo({ readings: one.readings, aim: 'practise', ...(one.support && { support: one.support }) }),
-    ]),
-  );
-  const asked = new Map(wish.children.map((one) => [one.child, new Map(one.lastAsked)]));
-
   const numbered = days.map(dayOf);
+  const monday = mondayOf(numbered[0] ?? 0);
   /** Days of a whole week, as far as these days show one. */
   const perWeek = Math.max(...numbered.map((from) => numbered.filter((d) => d >= from && d < from + 7).length), 1);
-  // Where there is not time for everybody, nobody is heard again before the others.
-  const ample = perWeek * adults * seatsIn(minutes, Infinity) >= wish.children.length * times;
-  // Spread over the days, a little ahead: the last day's share is left for those who were away.
-  const quota = Math.ceil((wish.children.length * times) / Math.max(1, perWeek - 1));
+  const ample = perWeek * adults * seatsIn(minutes, group) >= wish.children.length * times;
+  const share = ample ? Math.ceil((wish.children.length * times) / Math.max(1, perWeek - 1)) : Infinity;
+  // What was done in the first calendar week before the first of the days counts too.
+  const heard = new Map(
+    wish.children.map(({ child, lastAsked }) => [`${child} ${monday}`, weekDaysAsked(lastAsked, monday, dayOf)]),
+  );
+  const heardIn = (child: string, day: number): number => heard.get(`${child} ${mondayOf(day)}`) ?? 0;
+  const met = new Map<string, Set<string>>(wish.children.map(({ child }) => [child, new Set()]));
+  let children: readonly PlannedChild[] = wish.children.map((one) => ({
+    ...one,
+    offer: offeredTo({ readings: one.readings, aim: 'practise', ...(one.support && { support: one.support }) }),
+  }));
 
   return days.map((day, i): WeekDay => {
     const today = dayOf(day);
-    /** Days on which a child can still be heard in this calendar week, this one among them; of a week that these days do not end with, as many as a week usually has. */
-    const ofWeek = numbered.filter((d) => mondayOf(d) === mondayOf(today));
-    const gone = ofWeek.filter((d) => d < today).length;
-    const goesOn = mondayOf(numbered.at(-1)!) === mondayOf(today) && mondayOf(today) !== monday;
-    const leftOfWeek = (goesOn ? Math.max(perWeek, ofWeek.length) : ofWeek.length) - gone;
-    const random = seeded(seed + i);
-    const wishOf = (one: PlannedChild): ProposeWish => ({
-      ...one,
-      lastAsked: asked.get(one.child)!,
-      offer: offers.get(one.child)!,
+    const left = daysLeft(numbered, today, monday, perWeek);
+    const missing = ({ child }: PlannedChild): number => times - heardIn(child, today);
+    /** Would be heard too seldom in this week, if not on each of its days that are left. */
+    const isLate = (one: PlannedChild): boolean => missing(one) > 0 && missing(one) >= left;
+    const rested = ({ lastAskedAt }: PlannedChild): boolean =>
+      lastAskedAt === null || today - dayOf(lastAskedAt) >= GAP_DAYS;
+    const here = children.filter(
+      (one) => !wish.away?.(one.child, i) && missing(one) > 0 && (!ample || isLate(one) || rested(one)),
+    );
+    // Whoever is late is heard today, whatever the day's share, and with them whoever has waited longer.
+    const asked = (one: PlannedChild): number => (one.lastAskedAt === null ? -Infinity : dayOf(one.lastAskedAt));
+    const latest = Math.max(...here.filter(isLate).map(asked));
+    const most = Math.max(share, here.filter((one) => asked(one) <= latest).length);
+    const { sessions } = planDay({
+      children: here,
       now: day,
       timeZone,
       aim: 'practise',
-      count: QUESTIONS,
+      adults,
+      minutes,
+      group,
+      most,
+      met,
     });
-    const sessions = new Map<string, ReturnType<typeof sessionsOf>>();
-    const again = (one: ChildNeed, need?: Need): ChildNeed => ({ ...one, ...sessions.get(one.child)!(need) });
-    const missing = (child: string): number => times - heardInWeek(child, today);
-    /** Would be heard too seldom in this week, if not on each of its days that are left. */
-    const isLate = ({ child }: ChildNeed): boolean => missing(child) > 0 && missing(child) >= leftOfWeek;
-    const urgency = (one: ChildNeed): number => {
-      const wanted = missing(one.child) > 0 ? 1000 : 0;
-      const rested = (one.daysSince ?? Infinity) >= GAP_DAYS ? 500 : 0;
-      return (isLate(one) ? 4000 : 0) + wanted + rested + 100 * missing(one.child) + Math.min(99, one.daysSince ?? 99);
-    };
-    const left = shuffled(
-      random,
-      wish.children.filter(({ child }) => !wish.away?.(child, i)).sort((a, b) => (a.child < b.child ? -1 : 1)),
-    )
-      .map((one): ChildNeed => {
-        const since = today - lastDay.get(one.child)!;
-        const own = sessionsOf(wishOf(one));
-        sessions.set(one.child, own);
-        return { child: one.child, daysSince: Number.isFinite(since) ? since : null, ...own() };
-      })
-      .sort((a, b) => urgency(b) - urgency(a));
-    const room = Array.from({ length: adults }, () => minutes);
-    const planned: (PlannedSitting & { adult: number })[] = [];
-    let inSession = 0;
-    for (;;) {
-      const first = left.find(({ child }) => missing(child) > 0);
-      const adult = room.indexOf(Math.max(...room));
-      const seats = seatsIn(room[adult] ?? 0, group);
-      // Whoever is late is heard today, whatever the day's share.
-      if (!first || seats < 1 || (inSession >= quota && !isLate(first))) break;
-      const most = ample ? times : heardInWeek(first.child, today) + 1;
-      const others = left.filter((one) => one !== first && heardInWeek(one.child, today) < most);
-      // New company first, among those with needs equally near.
-      const known = met.get(first.child)!;
-      const together = company(
-        first,
-        [...others].sort((a, b) => Number(known.has(a.child)) - Number(known.has(b.child))),
-        seats,
-        again,
-      );
-      for (const one of together) {
-        left.splice(
-          left.findIndex(({ child }) => child === one.child),
-          1,
-        );
-        inSession++;
-        inWeek.set(`${one.child} ${mondayOf(today)}`, heardInWeek(one.child, today) + 1);
-        lastDay.set(one.child, today);
-        for (const { fact } of one.facts) asked.get(one.child)!.set(fact, day);
-        for (const other of together) if (other !== one) met.get(one.child)!.add(other.child);
+    for (const together of sessions)
+      for (const { child } of together.children) {
+        heard.set(`${child} ${mondayOf(today)}`, heardIn(child, today) + 1);
+        for (const other of together.children) if (other.child !== child) met.get(child)!.add(other.child);
       }
-      const session = sessionOf(together, QUESTIONS);
-      room[adult]! -= session.minutes;
-      planned.push({ ...session, adult });
-    }
-    return { day, sessions: planned };
+    const facts = new Map(sessions.flatMap((s) => s.children.map((one) => [one.child, one.facts] as const)));
+    children = children.map((one) => {
+      const own = facts.get(one.child);
+      if (!own) return one;
+      const lastAsked = new Map([...one.lastAsked, ...own.map(({ fact }) => [fact, day] as const)]);
+      return { ...one, lastAskedAt: day, lastAsked };
+    });
+    return { day, sessions };
   });
 }
 
-/** On how many days since a Monday a child was asked anything, by when each fact was asked last. */
-export const weekDaysAsked = (lastAsked: ReadonlyMap<string, number>, monday: number, dayOf: DayOf): number =>
-  new Set([...lastAsked.values()].map(dayOf).filter((d) => d >= monday)).size;
-
-/** How many children an adult can hear in the minutes left. */
-function seatsIn(minutes: number, group: number): number {
-  let seats = 0;
-  while (seats < group && minutesOf(seats + 1, QUESTIONS) <= minutes) seats++;
-  return seats;
+/** Days on which a child can still be heard in the calendar week of a day, this one among them; of a week that these days do not end with, as many as a week usually has. */
+function daysLeft(days: readonly number[], today: number, firstMonday: number, perWeek: number): number {
+  const ofWeek = days.filter((d) => mondayOf(d) === mondayOf(today));
+  const gone = ofWeek.filter((d) => d < today).length;
+  const goesOn = mondayOf(days.at(-1)!) === mondayOf(today) && mondayOf(today) !== firstMonday;
+  return (goesOn ? Math.max(perWeek, ofWeek.length) : ofWeek.length) - gone;
 }

@@ -21,7 +21,9 @@ describe('the working number', () => {
     const readings = [...whole(4, 'knows'), ...whole(5, 'knows'), ...whole(6, 'counts'), ...whole(7, 'counts')];
     const found = workingNumber(readings);
     expect([found.number, found.allKnown]).toEqual([6, false]);
-    expect(found.pairs.get(6)).toEqual([1, 2, 3].map((first) => ({ first, second: 6 - first, standing: 'counted' })));
+    expect(found.pairs.get(6)).toEqual(
+      [1, 2, 3].map((first) => ({ first, second: 6 - first, standing: 'counted', asked: ['add'] })),
+    );
   });
 
   it('says of every pair how it stands, by the way of asking that is nearest to knowing', () => {

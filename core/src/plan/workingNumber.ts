@@ -1,4 +1,4 @@
-import { isNumberFact, parseFact } from '../facts/fact';
+import { isNumberFact, parseFact, type NumberFact } from '../facts/fact';
 import type { Reading } from '../reading/reading';
 import { nearer, standingOf, type Standing } from './standing';
 
@@ -7,6 +7,8 @@ export interface PairSoFar {
   readonly first: number;
   readonly second: number;
   readonly standing: Standing;
+  /** In which ways it was asked. */
+  readonly asked: readonly NumberFact['kind'][];
 }
 
 export interface WorkingNumber {
@@ -26,7 +28,7 @@ const EVEN = 0.5;
  * best probability in any way of asking.
  */
 export function workingNumber(readings: readonly Reading[]): WorkingNumber {
-  const seen = new Map<string, { standing: Standing; p: number }>();
+  const seen = new Map<string, { standing: Standing; p: number; asked: readonly NumberFact['kind'][] }>();
   for (const reading of readings) {
     const fact = parseFact(reading.fact);
     if (!isNumberFact(fact) || Math.min(...fact.parts) === 0) continue;
@@ -35,6 +37,7 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
     seen.set(name, {
       standing: nearer(so.standing, standingOf(reading)),
       p: reading.responses > 0 ? Math.max(so.p, reading.pAutomatic) : so.p,
+      asked: reading.responses > 0 && !so.asked.includes(fact.kind) ? [...so.asked, fact.kind] : so.asked,
     });
   }
   const pairs = new Map<number, PairSoFar[]>();
@@ -47,7 +50,7 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
     }));
     pairs.set(
       whole,
-      own.map(({ first, second, standing }) => ({ first, second, standing })),
+      own.map(({ first, second, standing, asked }) => ({ first, second, standing, asked })),
     );
     const asked = own.filter(({ standing }) => standing !== 'not asked');
     if (asked.length > 0) scores.push({ whole, over: asked.reduce((sum, p) => sum + p.p, 0) / asked.length - EVEN });
@@ -60,7 +63,7 @@ export function workingNumber(readings: readonly Reading[]): WorkingNumber {
   return { number: number > 10 ? null : number, allKnown: number > 10, pairs };
 }
 
-const UNSEEN = { standing: 'not asked', p: 0 } as const;
+const UNSEEN: Omit<PairSoFar, 'first' | 'second'> & { readonly p: number } = { standing: 'not asked', p: 0, asked: [] };
 
 /** All that was asked is known: the next whole is the one to fix. */
 const nextAfter = (scores: readonly { whole: number }[]): number => Math.max(...scores.map(({ whole }) => whole)) + 1;

@@ -1,6 +1,6 @@
 import type { Reading } from '../reading/reading';
 import type { Need } from '../plan/need';
-import type { Place } from '../plan/place';
+import type { HelpLevel } from '../plan/place';
 import type { Words } from '../routines/classWords';
 import type { Catalogue } from '../words/catalogue';
 import { strengths } from '../plan/strengths';
@@ -13,7 +13,7 @@ const RULE = '_'.repeat(72);
 export function evening({
   nickname,
   today,
-  place,
+  help,
   need,
   readings,
   door,
@@ -23,7 +23,8 @@ export function evening({
 }: {
   readonly nickname: string;
   readonly today: string;
-  readonly place: Place;
+  /** The help that the need is asked with. */
+  readonly help: HelpLevel;
   readonly need: Need;
   readonly readings: readonly Reading[];
   /** What the teacher wrote to say at the door, in their own words; '' = nothing: what Vane proposes there is told below. */
@@ -40,9 +41,9 @@ export function evening({
     heading(told.byThemselves),
     line(told.strengths(nickname, strengths(readings), words)),
     heading(told.now),
-    line(told.working(nickname, place, words)),
+    line(told.working(nickname, need, words)),
     heading(told.next),
-    line(told.inClass(need, place.help, words)),
+    line(told.inClass(need, help, words)),
     heading(told.atHome),
     line(told.home(need, words)),
     ...(support.length === 0 ? [] : [heading(told.support), { block: 'list' as const, items: support }]),

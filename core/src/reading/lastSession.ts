@@ -8,9 +8,13 @@ export interface SessionSum {
   readonly helped: number;
 }
 
+/** The last session of which anything counts: one that is void is as if it had not been. @param responses of one child, oldest first */
+export const lastSitting = (responses: readonly Pick<Response, 'sitting' | 'void'>[]): string | undefined =>
+  responses.findLast((r) => r.void === '')?.sitting;
+
 /** What one child answered in their last session. @param responses of one child, oldest first */
 export function lastSession(responses: readonly Response[]): SessionSum {
-  const last = responses[responses.length - 1]?.sitting;
+  const last = lastSitting(responses);
   const own = responses.filter((r) => r.sitting === last && r.void === '' && isJudged(r));
   const judged = own.filter(isAnswer);
   return {

@@ -49,7 +49,8 @@ describe('what a class has arranged', () => {
     const { day, week } = await arranged(browser, path);
     // A page from before there was a choice of days sends none: Mondays to Fridays.
     const weekdays = [1, 2, 3, 4, 5];
-    const left = { ...WEEK.settings, group: 3, weekdays, away: { day: 3, children: [ivo] } };
+    // It named one day and its children too.
+    const left = { ...WEEK.settings, group: 3, weekdays, away: [{ child: ivo, from: 3, to: 3 }] };
     expect([day, week?.settings]).toEqual([null, left]);
   });
 });

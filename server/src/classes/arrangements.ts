@@ -39,9 +39,12 @@ export async function arrangeWithout(em: EntityManager, schoolId: string, childI
     `delete from setting where school_id = ? and name = '${NAMES.day}' and position(? in value::text) > 0`,
     [schoolId, childId],
   );
+  // Of what an earlier Vane kept, all who were away on its one day: it is over.
   await em.execute(
-    `update setting set value = jsonb_set(value, '{settings,away,children}', (value #> '{settings,away,children}') - ?)
-     where school_id = ? and name = '${NAMES.week}' and value #> '{settings,away,children}' @> to_jsonb(?::text)`,
+    `update setting set value = jsonb_set(value, '{settings,away}', case jsonb_typeof(value #> '{settings,away}')
+       when 'array' then jsonb_path_query_array(value #> '{settings,away}', '$[*] \\? (@.child != $child)', jsonb_build_object('child', ?::text))
+       else '[]' end)
+     where school_id = ? and name = '${NAMES.week}' and position(? in value::text) > 0`,
     [childId, schoolId, childId],
   );
 }

@@ -21,7 +21,7 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
   );
   // The newest answer of each stands at the end of an index: a year's record need not be read for it.
   const last: { id: string; last: Date | null }[] = await em.execute(
-    `select id, (select max(r.shown_at) from response r where r.school_id = c.school_id and r.child_id = c.id) as last
+    `select id, (select max(r.shown_at) from response r where r.school_id = c.school_id and r.child_id = c.id and r.void = '') as last
      from child c where school_id = ? and class_id = ? ${whose}`,
     values,
   );

@@ -7,7 +7,7 @@ import {
   judgeChildren,
   judgeClass,
   makeChild,
-  planClass,
+  planDay,
   seeded,
   type Condition,
 } from '@vane/core';
@@ -169,7 +169,9 @@ function growth(): object {
       childMs: middle(
         Array.from({ length: 9 }, () => timed(() => judgeChild('child-0', own, learned.result, OPTIONS)).ms),
       ),
-      planMs: timed(() => planClass({ children: day, now: UNTIL, timeZone: 'UTC', aim: 'practise', count: 8 })).ms,
+      planMs: timed(() =>
+        planDay({ children: day, now: UNTIL, timeZone: 'UTC', aim: 'practise', adults: 1, minutes: 20, group: 4 }),
+      ).ms,
     };
   });
   return { sizes };

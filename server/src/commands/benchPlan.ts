@@ -7,14 +7,15 @@ import {
   judgeClass,
   NOTHING_ADDED,
   parseFact,
-  planClass,
+  planDay,
   plannedChildren,
   planWeek,
-  QUESTIONS,
   seeded,
   simulateClass,
   type Need,
   type PlannedChild,
+  workingNumber,
+  isShort,
   type Response,
 } from '@vane/core';
 
@@ -57,36 +58,48 @@ function halfTerm(adults: number, minutes: number): object {
   const heard = names.map(() => Array.from({ length: WEEKS }, () => 0));
   const there = names.map(() => Array.from({ length: WEEKS }, () => 0));
   const sizes: number[] = [];
-  const asked = { all: 0, fits: 0, right: 0 };
+  const asked = { all: 0, fits: 0, right: 0, need: 0, atNumber: 0, short: 0 };
+  const work = Array.from({ length: adults }, () => 0);
+  let longestWait = 0;
   for (let week = 0; week < WEEKS; week++)
     for (const weekday of SCHOOL_DAYS) {
       const now = START + (7 * week + weekday) * DAY_MS;
       const away = new Set(names.filter(() => random() < AWAY));
       names.forEach((name, i) => (there[i]![week]! += Number(!away.has(name))));
       const days = SCHOOL_DAYS.map((d) => weekday + d).map((d) => now + (d - weekday + (d > 4 ? 2 : 0)) * DAY_MS);
+      const children = wanted(responses, names);
+      const numbers = new Map(children.map((one) => [one.child, workingNumber(one.readings).number]));
+      for (const { child, lastAskedAt } of children)
+        if (week > 0 && lastAskedAt !== null && !away.has(child))
+          longestWait = Math.max(longestWait, (now - lastAskedAt) / DAY_MS);
       const [today] = planWeek({
-        children: wanted(responses, names),
+        children,
         days,
         timeZone: 'UTC',
         adults,
         minutes,
         group: 4,
         times: TIMES,
-        seed: week * 7 + weekday,
         away: (child, day) => day === 0 && away.has(child),
       });
       const moment = { back: 1 - (7 * week + weekday) / (7 * WEEKS), sinceHoliday: null, tempo: 1 };
-      for (const { children, needs } of today?.sessions ?? []) {
-        sizes.push(children.length);
-        for (const { child, facts } of children) {
+      for (const { children: together, needs, adult, minutes: took } of today?.sessions ?? []) {
+        sizes.push(together.length);
+        work[adult]! += took;
+        for (const { child, facts, need: own } of together) {
           heard[names.findIndex((name) => name === child)]![week]!++;
-          facts.forEach(({ fact: text }, n) => {
+          facts.forEach(({ fact: text, whole, role }, n) => {
             const fact = parseFact(text);
             const answer = answerFact(truly.get(child)!, fact, 'tap', moment, random);
             const right = answer.given === fact.answer;
             asked.all++;
             asked.fits += Number(needs.some((need: Need) => isAt(need, text)));
             asked.right += Number(right);
+            if (role === 'need') {
+              asked.need++;
+              asked.atNumber += Number(whole === numbers.get(child) || own.need === 'anchor' || own.need === 'seeing');
+              asked.short += Number(isShort(text) && (numbers.get(child) ?? 10) >= 5);
+            }
             responses.push({
               ...NOTHING_ADDED,
               id: makeId(),
@@ -121,6 +134,11 @@ function halfTerm(adults: number, minutes: number): object {
     alone: sizes.filter((size) => size === 1).length / sizes.length,
     fits: asked.fits / asked.all,
     right: asked.right / asked.all,
+    ofNeed: asked.need / asked.all,
+    atNumber: asked.atNumber / asked.need,
+    short: asked.short / asked.need,
+    longestWait,
+    work: work.map((all) => all / (WEEKS * SCHOOL_DAYS.length)),
   };
 }
 
@@ -141,8 +159,8 @@ function cost(): object {
   const common = { children, timeZone: 'UTC' };
   const days = SCHOOL_DAYS.map((d) => START + d * DAY_MS);
   return {
-    dayMs: timed(() => planClass({ ...common, now: START, aim: 'practise', count: QUESTIONS })),
-    weekMs: timed(() => planWeek({ ...common, days, adults: 3, minutes: 15, group: 4, times: TIMES, seed: 1 })),
+    dayMs: timed(() => planDay({ ...common, now: START, aim: 'practise', adults: 1, minutes: 20, group: 4 })),
+    weekMs: timed(() => planWeek({ ...common, days, adults: 3, minutes: 15, group: 4, times: TIMES })),
   };
 }
 

@@ -6,9 +6,9 @@ import {
   DEFAULT_READING_SETTINGS,
   expectedGain,
   factsWithinTen,
+  findingOut,
   judgeClass,
   planWeek,
-  proposeFacts,
   startOfDay,
   teachingDays,
   type Aim,
@@ -19,10 +19,10 @@ import { fail, parsed, responsesUpTo } from './files';
 
 /**
  * `./vane plan FILE.csv --child ID …`: the facts proposed next for one child of a responses file, in order, with the reason for each, as CSV.
- * `./vane plan FILE.csv --week …`: a week of sessions for the whole class, one line a question (docs/formats.md). Nothing but the file is read.
+ * `./vane plan FILE.csv --week …`: a week of sessions for the whole class, one line a question (docs/formats.md). Nothing but the file is read: what adults arranged, adjustments for a child and overrides are not known here.
  */
 const USAGE = `usage: ./vane plan FILE.csv --child ID [--count N] [--as-of YYYY-MM-DD] [--aim judge|practise] [--time-zone NAME]
-       ./vane plan FILE.csv --week [--days 5] [--adults 1] [--minutes 15] [--group 4] [--times 2] [--seed 1] [--as-of YYYY-MM-DD] [--time-zone NAME]`;
+       ./vane plan FILE.csv --week [--days 5] [--adults 1] [--minutes 15] [--group 4] [--times 2] [--as-of YYYY-MM-DD] [--time-zone NAME]`;
 /** Sessions are planned for nine in the morning. */
 const NINE_MS = 9 * 3_600_000;
 
@@ -36,7 +36,6 @@ const { file, asOf, timeZone, values } = parsed(USAGE, {
   minutes: { type: 'string', default: '15' },
   group: { type: 'string', default: '4' },
   times: { type: 'string', default: '2' },
-  seed: { type: 'string', default: '1' },
 });
 const { child } = values;
 if ((typeof child === 'string') === (values['week'] === true)) fail(USAGE);
@@ -56,7 +55,7 @@ const settings = { ...DEFAULT_READING_SETTINGS, timeZone };
 /** A child as the plan wants them. */
 function wishOf({ estimate, readings }: ChildJudgement) {
   const id = estimate.child;
-  const own = rows.filter((r) => r.child === id);
+  const own = rows.filter((r) => r.child === id && r.void === '');
   const lastAsked = new Map<string, number>();
   for (const r of own) lastAsked.set(r.fact, Math.max(lastAsked.get(r.fact) ?? 0, r.shownAt));
   const lastAskedAt = own.length === 0 ? null : Math.max(...own.map((r) => r.shownAt));
@@ -75,7 +74,7 @@ function ofOne(id: string): unknown[][] {
   const now = asOf ?? Math.max(...own.map((r) => r.shownAt)) + DAY_MS;
   const judged = judgeClass(rows, { settings, alsoFacts, asOf: now }).find((j) => j.estimate.child === id)!;
   const wish = { ...wishOf(judged), now, timeZone, aim, count, gainOf: expectedGain };
-  const facts = aim === 'practise' ? childSession(wish).facts : proposeFacts(wish);
+  const { facts } = aim === 'practise' ? childSession(wish) : findingOut(wish);
   return [
     ['order', 'child', 'fact', 'reading', 'p_automatic', 'reason'],
     ...facts.map(({ fact, why, pAutomatic, reading }, i) => [
@@ -101,7 +100,6 @@ function ofWeek(): unknown[][] {
     minutes: whole('minutes', 1, 120),
     group: whole('group', 1, 6),
     times: whole('times', 1, 60),
-    seed: whole('seed', 0, 4_000_000_000),
   });
   return [[...WEEK_COLUMNS], ...weekCells(week, timeZone)];
 }

@@ -56,7 +56,6 @@ export function formatFiles(): Map<string, string> {
     minutes: 15,
     group: 4,
     times: 2,
-    seed: 1,
   });
   const used = new Set(rows.map((row) => row.sitting));
   const archive: ClassArchive = {

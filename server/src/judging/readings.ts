@@ -1,5 +1,12 @@
 import { toResponse, type JudgingState, type LastSession, type RecordRow } from '@vane/contract';
-import { lastSession, movedReadings, type ChildEstimate, type ChildJudgement, type Reading } from '@vane/core';
+import {
+  lastSession,
+  lastSitting,
+  movedReadings,
+  type ChildEstimate,
+  type ChildJudgement,
+  type Reading,
+} from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { setTimeout as wait } from 'node:timers/promises';
 import { Judgement } from '../db/entities';
@@ -136,7 +143,7 @@ export class Readings {
   /** Changes by a child's last sitting until then: their readings compared with those without that sitting. */
   async moved(key: ClassKey, childId: string, until: Date | null): Promise<LastSession> {
     const { rows, judgement, basis } = await this.childAt(key, childId, until);
-    const last = rows[rows.length - 1]?.sitting;
+    const last = lastSitting(rows);
     const before = await this.#judgeOne(
       rows.filter((row) => row.sitting !== last),
       basis,

@@ -6,14 +6,18 @@ import {
   groupSheet,
   handOver,
   homeSheet,
+  numberToPlan,
   placeOf,
-  planClass,
+  placeOfNeed,
+  plannedFor,
   plannedChildren,
-  QUESTIONS,
   workingNumber,
   type Block,
   type Catalogue,
+  type Need,
+  type Place,
   type PrintName,
+  type Reading,
 } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import { childrenOf } from '../classes/classRoutes';
@@ -67,8 +71,8 @@ async function planOf({ em, key, readings, now }: Making) {
     await lastAsked(em, key),
   );
   const timeZone = await timeZoneOf(em, key.schoolId);
-  const sessions = planClass({ children: all, now: now.getTime(), timeZone, aim: 'practise', count: QUESTIONS });
-  return { all, plan: new Map(sessions.flatMap(({ children }) => children.map((one) => [one.child, one] as const))) };
+  const needs = plannedFor({ children: all, now: now.getTime(), timeZone, aim: 'practise' });
+  return { all, plan: new Map(needs.map((one) => [one.child, one])) };
 }
 
 const className = async ({ em, key }: Making): Promise<string> =>
@@ -84,15 +88,23 @@ async function childOf(making: Making) {
   return { child, nickname: child.nickname, rows, own: judgement?.readings ?? [], support };
 }
 
+/** What the plan has for a child next, and where they stand with it; where nothing is planned, as for a child who is archived, what their own number asks for. */
+async function nextOf(making: Making, child: string, own: readonly Reading[]): Promise<{ need: Need; place: Place }> {
+  const { plan } = await planOf(making);
+  const need = plan.get(child)?.need ?? { need: 'pairs', whole: numberToPlan(placeOf(own)) };
+  return { need, place: placeOfNeed(own, need) };
+}
+
 async function homeSheetWords(making: Making): Promise<Words> {
-  const { nickname, own } = await childOf(making);
+  const { child, nickname, own } = await childOf(making);
+  const { place } = await nextOf(making, child.id, own);
   const { ways, wish } = making;
   const { say, words, options } = ways;
   return {
     title: `${nickname}: ${say.prints.names['home-sheet'].title}`,
     blocks: homeSheet({
       nickname,
-      number: workingNumber(own),
+      number: numberToPlan(place),
       words,
       direction: options.direction,
       ink: wish.ink,
@@ -104,15 +116,14 @@ async function homeSheetWords(making: Making): Promise<Words> {
 async function eveningWords(making: Making): Promise<Words> {
   const { child, nickname, own, support } = await childOf(making);
   const { say, words } = making.ways;
-  const { plan } = await planOf(making);
-  const { need } = plan.get(child.id) ?? { need: { need: 'begin' as const } };
+  const { need, place } = await nextOf(making, child.id, own);
   const today = (await datesOf(making))(making.now);
   return {
     title: say.prints.evening.title(nickname, today),
     blocks: evening({
       nickname,
       today,
-      place: placeOf(own),
+      help: place.help,
       need,
       readings: own,
       door: child.door,

@@ -1,4 +1,4 @@
-import type { ChildRecord, ClassReadings, LogPage } from '@vane/contract';
+import type { ChildRecord, ClassReadings, ClassView, LogPage } from '@vane/contract';
 import { setUp, startHarness, type Browser, type Harness } from '../testing/harness';
 import { rowFor, SITTING } from '../testing/rows';
 
@@ -39,7 +39,13 @@ async function begin() {
     (await (await browser.get(`${path}/log${query}`)).json()) as LogPage;
   const correct = (body: object): Promise<Response> => browser.send('POST', `${path}/corrections`, body);
   const one = async (id: string) => (await log()).rows.find((r) => r.response_id === id);
-  return { path, children, ivo, log, correct, one };
+  /** When the class says that it was asked last: each child, and each fact of theirs. */
+  const lastAsked = async () => {
+    const view = (await (await browser.get(path)).json()) as ClassView;
+    const { asked } = (await (await browser.get(`${path}/readings`)).json()) as ClassReadings;
+    return [view.children.find(({ id }) => id === ivo)?.lastAskedAt ?? null, asked.length === 0 ? null : asked];
+  };
+  return { path, children, ivo, log, correct, one, lastAsked };
 }
 
 describe('the log', () => {
@@ -102,6 +108,22 @@ describe('corrections', () => {
     await correct({ responses: ['r2'], change: { what: 'original' } });
     expect(await one('r2')).toMatchObject({ given: '8', outcome: 'wrong', void: '' });
     expect(await (await correct({ responses: ['r2'], change: { what: 'original' } })).json()).toEqual({ changed: 0 });
+  });
+
+  it('a session that was void as a whole counts again as it did before, and meanwhile is as if it had not been', async () => {
+    const { one, correct, lastAsked } = await begin();
+    const sitting = SITTING.id;
+    await correct({ responses: ['r2'], change: { what: 'void', reason: 'noise' } });
+    const before = await lastAsked();
+    const reason = 'session spoiled';
+    expect(await (await correct({ sitting, change: { what: 'void', reason } })).json()).toMatchObject({ changed: 3 });
+    expect((await one('r2'))?.void).toBe(reason);
+    expect(await lastAsked()).toEqual([null, null]);
+    await correct({ sitting, change: { what: 'valid', reason } });
+    expect([(await one('r1'))?.void, (await one('r2'))?.void]).toEqual(['', 'noise']);
+    expect(await lastAsked()).toEqual(before);
+    // What is not void for that reason stays as it is.
+    expect(await (await correct({ sitting, change: { what: 'valid', reason } })).json()).toEqual({ changed: 0 });
   });
 
   it('a slip of the pen is no wrong number', async () => {

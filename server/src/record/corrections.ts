@@ -22,11 +22,20 @@ function oneAnswerTo(fact: string): string {
   throw new RequestProblem('not-correctable', { detail: `"${fact}" has no single right answer: void it instead` });
 }
 
-function changed(row: ResponseRowEntity, change: CorrectionChange, original: Correctable): Correctable {
+/** @param earlier what was changed of the row before, in order */
+function changed(
+  row: ResponseRowEntity,
+  change: CorrectionChange,
+  earlier: readonly { readonly before: Correctable; readonly after: Correctable }[],
+): Correctable {
   const now = correctableOf(row);
   switch (change.what) {
     case 'void':
       return { ...now, void: change.reason };
+    case 'valid': {
+      const voided = earlier.findLast(({ after }) => after.void === change.reason);
+      return now.void === change.reason ? { ...now, void: voided?.before.void ?? '' } : now;
+    }
     case 'answer':
       return {
         ...now,
@@ -45,7 +54,7 @@ function changed(row: ResponseRowEntity, change: CorrectionChange, original: Cor
       };
     }
     case 'original':
-      return original;
+      return earlier[0]?.before ?? now;
   }
 }
 
@@ -82,7 +91,8 @@ export async function correct(
   let count = 0;
   for (const row of rows) {
     const before = correctableOf(row);
-    const after = changed(row, change, earlier.find((c) => c.responseId === row.id)?.before ?? before);
+    const own = earlier.filter((c) => c.responseId === row.id);
+    const after = changed(row, change, own);
     if (same(after, before)) continue;
     if (after.childId !== before.childId && !children.has(after.childId))
       throw new RequestProblem('not-correctable', {

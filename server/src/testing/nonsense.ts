@@ -59,7 +59,7 @@ export const DAY = {
 };
 export const WEEK = {
   changedAt: 1,
-  settings: { adults: 1, minutes: 15, group: 4, times: 2, away: { day: 3, children: ['a'] } },
+  settings: { adults: 1, minutes: 15, group: 4, times: 2, away: [{ child: 'a', from: 3, to: 5 }] },
 };
 
 /** A class of one's own, and somebody else's. */

@@ -1,10 +1,11 @@
 import type { Opener } from '../../plan/opener';
+import type { Need } from '../../plan/need';
 import type { HelpLevel, Place } from '../../plan/place';
 import type { NextStep } from '../../plan/ready';
 import type { WorthSeeing } from '../../plan/notable';
-import type { TopicWord } from '../../plan/whoKnows';
-import { told } from './readings';
-import { inLetters } from './numbers';
+import type { Standing } from '../../plan/standing';
+import { standings } from './readings';
+import { inLetters, listed } from './numbers';
 import { title } from './plan';
 
 /** How much help a child has, as the picture of the class names its rows. */
@@ -15,30 +16,41 @@ export const help: Readonly<Record<HelpLevel, string>> = {
   symbols: 'numbers alone',
 };
 
-/** How a child stands with a fact, a step or a number. */
-export const standing: Readonly<Record<TopicWord, string>> = { ...told, 'not asked': 'not asked' };
+/** How many of those who were asked stand so with a fact: "still counted by ten and worked out so far by two of the 19 asked". */
+export function openOf(asked: number, open: readonly { readonly standing: Standing }[]): string {
+  const by = [...new Set(open.map(({ standing }) => standing))]
+    .map((standing) => ({ standing, n: open.filter((one) => one.standing === standing).length }))
+    .sort((a, b) => b.n - a.n)
+    .map(({ standing, n }) => `${standings[standing]} by ${n}`);
+  return `${listed(by)} of the ${asked} asked`;
+}
 
 /** The number that a child is working on, as the picture names its columns. */
 export const column = ({ number, allKnown }: Pick<Place, 'number' | 'allKnown'>): string =>
   allKnown ? 'past ten' : number === null ? 'not yet' : String(number);
 
-/** A child's place in words: "working on six, picture remembered". */
-export const place = (at: Place): string =>
-  at.allKnown
-    ? 'going on past ten'
-    : at.number === null
-      ? 'no pairs asked yet'
-      : `working on ${inLetters(at.number)}, ${help[at.help]}`;
+/** A child's place in words: "working on six, picture remembered"; where what comes next is at another number, both. */
+export function place(at: Place, own: Place = at): string {
+  if (at.allKnown) return 'going on past ten';
+  if (at.number === null) return 'no pairs asked yet';
+  const next = `${inLetters(at.number)}, ${help[at.help]}`;
+  if (own.number === at.number || (own.number === null && !own.allKnown)) return `working on ${next}`;
+  return own.allKnown
+    ? `going on past ten; next at ${next}`
+    : `working on ${inLetters(own.number ?? 10)}; next at ${next}`;
+}
 
-/** What a child is ready to go on to. */
-export function nextStep(next: NextStep): string {
+/** What a child is ready to go on to, and whether the plan has it next: where it has something else first, what. */
+export function nextStep(next: NextStep, planned: Need): string {
   switch (next.step) {
     case 'past ten':
-      return 'past ten';
+      return 'past ten, a routine on the carpet: the plan stays within ten';
     case 'take-away':
-      return 'to take-away';
-    case 'missing part':
-      return 'to missing part';
+    case 'missing part': {
+      const step = `${next.step === 'take-away' ? 'take away' : 'missing part'} of ${inLetters(next.whole)}`;
+      const isNext = planned.need === 'undoing' && planned.whole === next.whole;
+      return isNext ? `${step}, planned next` : `${step}, after “${title([planned])}”`;
+    }
   }
 }
 

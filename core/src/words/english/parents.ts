@@ -18,12 +18,21 @@ function without({ wholes, facts, seen }: Strengths, words: Words): string {
   return [...pairs, ...(seen === null ? [] : [`amounts up to ${inLetters(seen)} at a glance`])].join(', and ');
 }
 
-const learning = (place: Place, words: Words): string =>
-  place.allKnown
-    ? 'going past ten by making ten'
-    : place.number === null
-      ? 'seeing small amounts without counting'
-      : `the ${words.pair}s of ${inLetters(place.number)}: the ways to make it from two ${words.part}s`;
+/** What a child is learning, as the plan has it. */
+function learning(need: Need, words: Words): string {
+  switch (need.need) {
+    case 'begin':
+    case 'finding out':
+    case 'seeing':
+      return 'seeing amounts without counting';
+    case 'anchor':
+      return `how many more make ${inLetters(need.to)}`;
+    case 'pairs':
+      return `the ${words.pair}s of ${inLetters(need.whole)}: the ways to make it from two ${words.part}s`;
+    case 'undoing':
+      return `to take ${inLetters(need.whole)} apart: how many are left, and which ${words.part} is missing`;
+  }
+}
 
 /** A game for a need, in the class's words. */
 function home(need: Need, words: Words): string {
@@ -42,12 +51,12 @@ function home(need: Need, words: Words): string {
 }
 
 /** Two sentences that a teacher can say at the door: what the child does by themselves and is learning, and what to play at home. */
-export function door(nickname: string, known: Strengths, place: Place, need: Need, words: Words): string {
+export function door(nickname: string, known: Strengths, need: Need, words: Words): string {
   const can = without(known, words);
   const first =
     can === ''
-      ? `${nickname} is learning ${learning(place, words)}.`
-      : `${nickname} knows ${can} without counting, and is learning ${learning(place, words)}.`;
+      ? `${nickname} is learning ${learning(need, words)}.`
+      : `${nickname} knows ${can} without counting, and is learning ${learning(need, words)}.`;
   return `${first} ${home(need, words)}`;
 }
 
@@ -69,7 +78,7 @@ export const evening = {
       : `${nickname} knows ${can} without counting.`;
   },
   now: 'What we are learning now',
-  working: (nickname: string, place: Place, words: Words) => `${nickname} is learning ${learning(place, words)}.`,
+  working: (nickname: string, need: Need, words: Words) => `${nickname} is learning ${learning(need, words)}.`,
   next: 'What we do in class',
   inClass: (need: Need, help: HelpLevel, words: Words) =>
     ({

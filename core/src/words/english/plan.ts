@@ -1,10 +1,11 @@
 import type { ChildNeed } from '../../plan/classPlan';
 import type { Need } from '../../plan/need';
 import type { ProposedFact } from '../../plan/propose';
-import { standingOf, type Standing } from '../../plan/standing';
+import { standingOf, STANDINGS, type Standing } from '../../plan/standing';
 import type { PairSoFar, WorkingNumber } from '../../plan/workingNumber';
 import { fact } from './facts';
 import { capital, inLetters, listed } from './numbers';
+import { standings } from './readings';
 
 /** The wholes of a session's children: "five", "five and six". */
 const wholesOf = (needs: readonly Need[]): string =>
@@ -67,16 +68,9 @@ export const marks: Readonly<Record<Standing, string>> = {
   'not asked': '?',
 };
 
-/** How facts of a session stand, as their reason; what is asked to be learned before what is known. */
-const STANDS: readonly (readonly [Standing, string])[] = [
-  ['nearly known', 'nearly known'],
-  ['worked out', 'worked out so far'],
-  ['counted', 'still counted'],
-  ['not yet', 'not right yet'],
-  ['not settled', 'not settled yet'],
-  ['not asked', 'not asked yet'],
-  ['known', 'to keep practising'],
-];
+/** How facts of a session stand, as their reason: what is asked to be learned before what is known. */
+const STANDS = [...STANDINGS.slice(1), STANDINGS[0]];
+const said = (standing: Standing): string => (standing === 'known' ? 'to keep practising' : standings[standing]);
 
 /** Why this need, where it is about a smaller number than the child's own. */
 function because({ need, behind }: ChildNeed): string[] {
@@ -94,13 +88,26 @@ function because({ need, behind }: ChildNeed): string[] {
 export function reason(child: ChildNeed): string {
   const { need, facts, daysSince } = child;
   if (need.need === 'begin') return 'not asked yet; small amounts on the five frame begin the record';
-  const told = STANDS.flatMap(([standing, how]) => {
+  const told = STANDS.flatMap((standing) => {
     const which = named(facts, standing);
-    return which.length > 0 ? [`${how}: ${listed(which)}`] : [];
+    return which.length > 0 ? [`${said(standing)}: ${listed(which)}`] : [];
   });
   const asked = daysSince === null ? [] : [`last asked ${ago(daysSince)}`];
   return [...because(child), ...told.slice(0, 2), ...asked].join('; ');
 }
+
+/** In which ways pairs were asked, each told once, as a sum where it was: " (seven as sums, two as bonds)"; nothing where all were sums. */
+function asWhat(pairs: readonly PairSoFar[]): string {
+  const of = pairs.map(({ asked }) => WAYS.find(([kind]) => asked.includes(kind))?.[1] ?? '');
+  const ways = [...new Set(of)].map((way) => `${inLetters(of.filter((one) => one === way).length)} ${way}`);
+  return ways.length === 1 && of[0] === WAYS[0][1] ? '' : ` (${listed(ways)})`;
+}
+const WAYS = [
+  ['add', 'as sums'],
+  ['bond', 'as bonds'],
+  ['missing', 'as missing parts'],
+  ['subtract', 'as take-away'],
+] as const;
 
 /** What supports the working number. */
 export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: string): string {
@@ -122,14 +129,15 @@ export function workingNumber({ number, allKnown, pairs }: WorkingNumber, name: 
   const count = (standing: Standing): number => below.filter((p) => p.standing === standing).length;
   const [known, leaning] = [count('known'), count('nearly known')];
   const open = written((pairs.get(number) ?? []).filter(({ standing }) => standing !== 'known'));
+  const ways = below.length > 1 ? asWhat(below) : '';
   const under =
     below.length === 0
       ? 'No pair of a smaller number has been asked.'
       : below.length === 1
         ? `One smaller pair has been asked; it is ${known === 1 ? 'known' : leaning === 1 ? 'nearly known' : 'not known yet'}.`
         : known === below.length
-          ? `All ${inLetters(below.length)} smaller pairs asked are known.`
-          : `Of ${inLetters(below.length)} smaller pairs asked, ${known === 0 ? 'none' : inLetters(known)} ${known === 1 ? 'is' : 'are'} known${leaning === 0 ? '' : ` and ${inLetters(leaning)} nearly known`}.`;
+          ? `All ${inLetters(below.length)} smaller pairs asked${ways} are known.`
+          : `Of ${inLetters(below.length)} smaller pairs asked${ways}, ${known === 0 ? 'none' : inLetters(known)} ${known === 1 ? 'is' : 'are'} known${leaning === 0 ? '' : ` and ${inLetters(leaning)} nearly known`}.`;
   const own = open.length === 0 ? 'The pairs for this number are nearly secure.' : `Not secure yet: ${listed(open)}.`;
   return `${capital(name)} is working on ${inLetters(number)}. ${under} ${own}`;
 }

@@ -1,4 +1,4 @@
-import { isFirm } from '../../plan/standing';
+import { isFirm, type Standing } from '../../plan/standing';
 import { toldAs, type Reading, type ReadingWord, type ToldWord } from '../../reading/reading';
 
 /** Readings by their code. */
@@ -27,6 +27,17 @@ export const ofFact: Record<ToldWord, string> = {
 export const factStands = (one: Reading): string => ofFact[toldAs(one)];
 /** A reading in words; where time cannot tell, what to do instead of "in between". */
 export const reading = (one: Reading): string => told[toldAs(one)];
+
+/** How a fact stands, said of the fact. */
+export const standings: Readonly<Record<Standing, string>> = {
+  known: 'known',
+  'nearly known': 'nearly known',
+  'worked out': 'worked out so far',
+  counted: 'still counted',
+  'not yet': 'not right yet',
+  'not settled': 'not settled yet',
+  'not asked': 'not asked yet',
+};
 
 /** How sure, in words; a reading that settles nothing says why instead. */
 export function sureness(one: Reading): string {

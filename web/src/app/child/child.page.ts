@@ -165,8 +165,7 @@ export class ChildPage {
   readonly #class = classPlan();
   readonly planned = computed((): ChildNeed | null => {
     if (!this.#class.hasValue()) return null;
-    const { sessions } = this.#class.value();
-    return sessions.flatMap(({ children }) => children).find(({ child }) => child === this.childId()) ?? null;
+    return this.#class.value().needs.find(({ child }) => child === this.childId()) ?? null;
   });
   readonly plan = computed(() => (this.#class.hasValue() ? 'there' : this.#class.error() ? 'failed' : 'loading'));
   readonly classWords = computed(() => whenThere(this.#class, (it) => it.view.carpet.words, USUAL_WORDS));

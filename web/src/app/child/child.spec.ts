@@ -20,6 +20,7 @@ const pair = (first: number, second: number, change: Partial<PairSoFar> = {}): P
   first,
   second,
   standing: 'counted',
+  asked: ['add'],
   ...change,
 });
 const worksAt = (

@@ -5,7 +5,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import { placeOf, strengths, USUAL_WORDS, type Need, type Words } from '@vane/core';
+import { strengths, USUAL_WORDS, type Need, type Words } from '@vane/core';
 import { Api } from '../api/api';
 import { pageWords } from '../language/pageWords';
 import { Doing } from '../parts/doing';
@@ -73,7 +73,7 @@ export class Door {
   readonly form = inject(FormBuilder).nonNullable.group({ text: '' });
   readonly #drawn = computed(() => {
     const { child, readings } = this.record();
-    return pageWords.door(child.nickname, strengths(readings), placeOf(readings), this.need(), this.words());
+    return pageWords.door(child.nickname, strengths(readings), this.need(), this.words());
   });
 
   /** As it stands: the form follows it only where it changes, so that what is being typed outlives a record that is loaded again. */

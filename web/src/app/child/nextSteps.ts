@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import type { ChildRecord } from '@vane/contract';
-import { QUESTIONS, routinesFor, sessionOf, standingOf, workingNumber, type ChildNeed } from '@vane/core';
+import { routinesFor, sessionOf, standingOf, workingNumber, type ChildNeed } from '@vane/core';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { carpetWords } from '../language/carpetWords';
 import { words } from '../language/words';
@@ -176,7 +176,7 @@ export class NextSteps {
   }
   readonly #sitting = computed(() => {
     const planned = this.planned();
-    return planned && sessionOf([planned], QUESTIONS);
+    return planned && sessionOf([planned]);
   });
   readonly next = computed(() => {
     const sitting = this.#sitting();

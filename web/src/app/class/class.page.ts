@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { RouterLink } from '@angular/router';
-import { countsByWeek, dateOfDay, schoolDays, stillCounted, TOPIC_WORDS, whoKnows, type Topic } from '@vane/core';
+import { countsByWeek, dateOfDay, schoolDays, stillCounted, STANDINGS, whoKnows, type Topic } from '@vane/core';
 import { Api } from '../api/api';
 import { WeeksChart } from '../charts/weeksChart';
 import { WeeksPending } from '../charts/weeksPending';
@@ -12,6 +12,8 @@ import { FirstVisit } from '../parts/firstVisit';
 import { NoChildren } from '../parts/noChildren';
 import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
+import { ClassArrangements } from '../plan/arrangements';
+import { dayFor } from '../plan/classPlan';
 import { classPlan } from '../plan/classRecord';
 import { reasonsOf } from '../plan/reasons';
 import { Dates } from '../signedIn/dates';
@@ -53,6 +55,7 @@ export class ClassPage {
   readonly #api = inject(Api);
   readonly #session = inject(Session);
   readonly #dates = inject(Dates);
+  readonly #arrangements = inject(ClassArrangements);
   readonly names = inject(Names);
   readonly record = classPlan();
   readonly #now = Date.now();
@@ -76,10 +79,19 @@ export class ClassPage {
   readonly pastKnown = computed(() => this.past.hasValue() && this.past.value().pending === 0);
   readonly #pastWeeks = computed(() => whenThere(this.past, (it) => it.weeks, []));
   readonly readings = computed(() => whenThere(this.record, (it) => it.judged.readings, []));
-  readonly #sessions = computed(() => whenThere(this.record, (it) => it.sessions, []));
+  readonly #needs = computed(() => whenThere(this.record, (it) => it.needs, []));
+  /** Who works together next, as Today has it. */
+  readonly #sessions = computed(() => {
+    if (!this.record.hasValue()) return [];
+    const { view, judged } = this.record.value();
+    const of = { children: view.children, judged, timeZone: this.#session.timeZone() };
+    const day = { ...this.#arrangements.day(view.id, view.arranged), aim: 'practise' as const };
+    const { sessions, later } = dayFor(of, day, this.#arrangements.week(view.id, view.arranged), this.#now);
+    return [...sessions, ...later];
+  });
   readonly children = computed(() =>
     this.record.hasValue()
-      ? classChildren(this.record.value().view.children, this.readings(), this.#sessions(), this.#pastWeeks(), {
+      ? classChildren(this.record.value().view.children, this.readings(), this.#needs(), this.#pastWeeks(), {
           now: this.#now,
           timeZone: this.#session.timeZone(),
           since: this.since(),
@@ -97,22 +109,22 @@ export class ClassPage {
       : null;
   });
   readonly standing = computed(() =>
-    TOPIC_WORDS.flatMap((word) => {
+    STANDINGS.flatMap((word) => {
       const who = this.children().filter(({ id }) => this.marks()?.get(id) === word);
       return who.length === 0
         ? []
-        : [{ word: pageWords.classPage.standing[word], who: this.names.listed(who.map((one) => one.nickname)) }];
+        : [{ word: words.readings.standings[word], who: this.names.listed(who.map((one) => one.nickname)) }];
     }),
   );
   readonly #nicknames = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   readonly counted = computed(() =>
     stillCounted(this.readings(), LEAST_READ)
       .slice(0, MOST_FACTS)
-      .map(({ fact, counting, read }) => ({
+      .map(({ fact, asked, open }) => ({
         fact,
         words: words.fact(fact),
-        share: $localize`${counting.length} of the ${read} judged so far`,
-        who: this.names.listed(counting.map((c) => this.#nicknames().get(c) ?? '').sort()),
+        share: pageWords.classPage.openOf(asked, open),
+        who: this.names.listed(open.map(({ child }) => this.#nicknames().get(child) ?? '').sort()),
       })),
   );
   readonly weeks = computed(() => countsByWeek(this.#pastWeeks().filter((w) => this.#nicknames().has(w.child))));

@@ -1,6 +1,6 @@
 import type { ChildView, ChildWeek } from '@vane/contract';
 import { dateOfDay, dayOfDate, factsWithinTen, isNumberFact, mondayOf, parseFact, type Reading } from '@vane/core';
-import { sittingsFor } from '../plan/classPlan';
+import { needsFor } from '../plan/classPlan';
 import { CHILDREN } from '../testing/page';
 import { classChildren, pictureOf, movement, type ClassChild } from './classChildren';
 
@@ -43,8 +43,8 @@ function classOf(
   weeks: readonly ChildWeek[] = [],
   since = '2026-11-18',
 ) {
-  const sessions = sittingsFor(views, { readings, asked: [] }, 'practise', NOW, 'Europe/London');
-  return classChildren(views, readings, sessions, weeks, { now: NOW, timeZone: 'Europe/London', since });
+  const needs = needsFor({ children: views, judged: { readings, asked: [] }, timeZone: 'Europe/London' }, NOW);
+  return classChildren(views, readings, needs, weeks, { now: NOW, timeZone: 'Europe/London', since });
 }
 const named = (all: readonly ClassChild[], nickname: string): ClassChild => all.find((c) => c.nickname === nickname)!;
 

@@ -7,6 +7,7 @@ import {
   mondayOf,
   nameOf,
   placeOf,
+  placeOfNeed,
   readyFor,
   schoolDays,
   stuckOn,
@@ -14,7 +15,6 @@ import {
   type HelpLevel,
   type NextStep,
   type Place,
-  type PlannedSitting,
   type Stuck,
 } from '@vane/core';
 
@@ -29,6 +29,8 @@ export interface ClassChild {
   readonly id: string;
   readonly nickname: string;
   readonly place: Place;
+  /** Where they stand in the picture: with what the plan has for them next. */
+  readonly at: Place;
   /** null = there is no record that old. */
   readonly then: PlaceThen | null;
   /** What the plan has for them next, with its reasons; equal needs have equal names. */
@@ -51,13 +53,13 @@ interface ClassMoment {
 export function classChildren(
   children: readonly ChildView[],
   readings: ClassReadings['readings'],
-  sessions: readonly PlannedSitting[],
+  needs: readonly ChildNeed[],
   weeks: readonly ChildWeek[],
   { now, timeZone, since }: ClassMoment,
 ): ClassChild[] {
   const dayOf = schoolDays(timeZone);
   const today = dayOf(now);
-  const planned = new Map(sessions.flatMap((s) => s.children.map((one) => [one.child, one] as const)));
+  const planned = new Map(needs.map((one) => [one.child, one]));
   const ofChild = ({ child }: { readonly child: string }): string => child;
   const [readingsOf, weeksOf] = [grouped(readings, ofChild), grouped(weeks, ofChild)];
   return children.flatMap(({ id, nickname, lastAskedAt }): ClassChild[] => {
@@ -73,6 +75,7 @@ export function classChildren(
         id,
         nickname,
         place: placeOf(own),
+        at: placeOfNeed(own, next.need),
         then: then && { number: then.workingNumber, help: then.help },
         planned: next,
         needName: nameOf(next.need),
@@ -117,21 +120,21 @@ export function pictureOf(children: readonly ClassChild[]): {
   columns: Column[];
   rows: { help: HelpLevel; cells: Cell[] }[];
 } {
-  const numbers = children.flatMap(({ place }) => (place.number === null ? [] : [place.number]));
+  const numbers = children.flatMap(({ at }) => (at.number === null ? [] : [at.number]));
   const from = Math.min(...numbers);
   const places: Pick<Place, 'number' | 'allKnown'>[] = [
-    ...(children.some(({ place }) => columnOf(place) === 'none') ? [{ number: null, allKnown: false }] : []),
+    ...(children.some(({ at }) => columnOf(at) === 'none') ? [{ number: null, allKnown: false }] : []),
     ...(numbers.length === 0
       ? []
       : Array.from({ length: Math.max(...numbers) - from + 1 }, (_, i) => ({ number: from + i, allKnown: false }))),
-    ...(children.some(({ place }) => place.allKnown) ? [{ number: null, allKnown: true }] : []),
+    ...(children.some(({ at }) => at.allKnown) ? [{ number: null, allKnown: true }] : []),
   ];
-  const at = (column: string, help: HelpLevel): ClassChild[] =>
-    children.filter(({ place }) => columnOf(place) === column && place.help === help);
+  const standing = (column: string, help: HelpLevel): ClassChild[] =>
+    children.filter(({ at }) => columnOf(at) === column && at.help === help);
   const rows = [...HELP_LEVELS].reverse().map((help) => ({
     help,
     cells: places.map((place): Cell => {
-      const here = at(columnOf(place), help);
+      const here = standing(columnOf(place), help);
       const needs = [...new Set(here.map(({ needName }) => needName))].sort();
       return {
         help,

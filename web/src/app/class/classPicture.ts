@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { needleOf, type TopicWord } from '@vane/core';
+import { needleOf, type Standing } from '@vane/core';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { Needle } from '../sail/needle';
@@ -68,7 +68,7 @@ import { Names } from './names';
       }
     </div>
     <p class="legend faint">
-      <span i18n>Across: the number a child is working on. Up: with less help.</span>
+      <span i18n>Across: the number of what comes next for a child. Up: with less help.</span>
       <span
         ><svg viewBox="0 0 20 20" width="16" height="16" aria-hidden="true"><path [attr.d]="arrow" /></svg>
         <ng-container i18n>has moved that way since {{ since() }}</ng-container></span
@@ -86,11 +86,11 @@ export class ClassPicture {
   /** The day with which today is compared, in words. */
   readonly since = input.required<string>();
   /** How each child stands with what was chosen; null = nothing was. */
-  readonly marks = input<ReadonlyMap<string, TopicWord> | null>(null);
+  readonly marks = input<ReadonlyMap<string, Standing> | null>(null);
   readonly choose = output<string>();
 
   readonly helpOf = pageWords.classPage.help;
-  readonly markOf = pageWords.classPage.standing;
+  readonly markOf = words.readings.standings;
   readonly columnName = pageWords.classPage.column;
   /** Points to the right; thin where it comes from. */
   readonly arrow = 'M1 10L12 8.4V4L19 10L12 16V11.6Z';
@@ -127,7 +127,7 @@ export class ClassPicture {
     return [
       this.names.of(child.nickname),
       ...(mark ? [this.markOf[mark]] : []),
-      place(child.place),
+      place(child.at, child.place),
       ...(wake && then ? [$localize`before: ${place({ ...then, allKnown: false })}:place:`] : []),
       ...(child.heardThisWeek ? [] : [$localize`not heard this week`]),
       ...(child.stuck ? [$localize`stuck for three weeks`] : []),

@@ -135,7 +135,7 @@ export class ClassSide {
     return {
       id: one.id,
       nickname: one.nickname,
-      where: words.capital(place(one.place)),
+      where: words.capital(place(one.at, one.place)),
       before: one.then && movement(one) ? $localize`Before: ${place({ ...one.then, allKnown: false })}:place:.` : '',
       title: words.plan.title([one.planned.need]),
       reason: `${words.capital(words.plan.reason(one.planned))}.`,
@@ -175,10 +175,12 @@ export class ClassSide {
       });
   });
   readonly ready = computed(() => {
-    const own = this.children().flatMap(({ ready, nickname }) =>
-      ready ? [{ to: pageWords.classPage.nextStep(ready), nickname }] : [],
+    const own = this.children().flatMap(({ ready, planned, nickname }) =>
+      ready ? [{ to: pageWords.classPage.nextStep(ready, planned.need), nickname }] : [],
     );
-    return [...grouped(own, ({ to }) => to)].map(([to, who]) => ({ to: words.capital(to), who: this.#named(who) }));
+    return [...grouped(own, ({ to }) => to)]
+      .sort()
+      .map(([to, who]) => ({ to: words.capital(to), who: this.#named(who) }));
   });
   readonly moved = computed(() => {
     const ways = this.children().map((one) => ({ ...one, wake: movement(one) ?? { across: 0, up: 0 } }));

@@ -1,6 +1,6 @@
 import { Injectable, InjectionToken, inject } from '@angular/core';
 import { toResponse, toRow, type ChildRecord } from '@vane/contract';
-import { MODEL_VERSION, movedReadings } from '@vane/core';
+import { MODEL_VERSION, movedReadings, type Response } from '@vane/core';
 import { Outbox } from '../outbox/outbox';
 import type { JudgeAnswer, JudgeWish } from './judgeTask';
 
@@ -22,6 +22,12 @@ export const JUDGE_HERE = new InjectionToken<(wish: JudgeWish) => Promise<JudgeA
     }),
 });
 
+/** When a child was asked last; an answer that is void does not count. */
+function lastAskedIn(responses: readonly Response[]): string | null {
+  const last = responses.findLast((r) => r.void === '');
+  return last === undefined ? null : new Date(last.shownAt).toISOString();
+}
+
 /** A child's record together with what this device has marked and the server has not taken yet: the same reading as the server will make of it, made here. */
 @Injectable({ providedIn: 'root' })
 export class OwnJudge {
@@ -41,7 +47,7 @@ export class OwnJudge {
     if (judged === null) return record;
     return {
       ...record,
-      child: { ...record.child, lastAskedAt: new Date(Math.max(...responses.map((r) => r.shownAt))).toISOString() },
+      child: { ...record.child, lastAskedAt: lastAskedIn(responses) },
       estimate: judged.estimate,
       readings: judged.readings,
       moved: movedReadings(record, judged),

@@ -6,7 +6,7 @@ import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
 import type { ChildView, RecordRow } from '@vane/contract';
 import { DEFAULT_CARPET } from '@vane/contract';
-import { factsWithinTen, isNumberFact, parseFact, proposeFacts, type NumberFact } from '@vane/core';
+import { factsWithinTen, isNumberFact, parseFact, type NumberFact } from '@vane/core';
 import { v7 } from 'uuid';
 import { Recorder } from '../carpet/sitting/recorder';
 import { WholeScreen } from '../device/wholeScreen';
@@ -15,7 +15,7 @@ import { words } from '../language/words';
 import { Outbox } from '../outbox/outbox';
 import { NoChildren } from '../parts/noChildren';
 import { Trouble } from '../parts/trouble';
-import { plannedChildren } from '../plan/classPlan';
+import { needsFor } from '../plan/classPlan';
 import { classRecord } from '../plan/classRecord';
 import { Waiting } from '../shell/waiting';
 import { Session } from '../signedIn/session';
@@ -178,11 +178,9 @@ export class ListenPage {
   /** What Vane would ask next of a child, of what can be asked without a picture. */
   #propose(child: ChildView | null): readonly string[] {
     if (child === null || !this.record.hasValue()) return [];
-    const [known] = plannedChildren([child], this.record.value().judged);
-    const timeZone = this.#session.timeZone();
-    const facts = proposeFacts({ ...known!, now: this.#now, timeZone, aim: 'practise', count: PROPOSED })
-      .map(({ fact }) => fact)
-      .filter(isWorthHearing);
+    const { judged } = this.record.value();
+    const [next] = needsFor({ children: [child], judged, timeZone: this.#session.timeZone() }, this.#now);
+    const facts = [...new Set(next?.facts.map(({ fact }) => fact).filter(isWorthHearing))].slice(0, PROPOSED);
     if (facts.length > 0) return facts;
     const whole = child.workingNumber ?? BEGINNING;
     return factsWithinTen('add').filter(

@@ -10,7 +10,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatSelectModule } from '@angular/material/select';
 import { RouterLink } from '@angular/router';
-import type { CorrectionChange, CorrectionRequest, LogQuery } from '@vane/contract';
+import { SESSION_SPOILED, type CorrectionChange, type CorrectionRequest, type LogQuery } from '@vane/contract';
 import { ROUTINES } from '@vane/core';
 import { debounceTime, map, type Observable } from 'rxjs';
 import { ask } from '../parts/askDialog';
@@ -130,6 +130,8 @@ export class LogPage {
     );
   });
   readonly trouble = signal('');
+  /** The session that was just made void, to be undone in one press. */
+  readonly voided = signal<{ readonly sitting: string; readonly words: string } | null>(null);
 
   correct(row: LogRow, change: CorrectionChange): void {
     this.#correct({ responses: [row.response_id], change });
@@ -151,18 +153,38 @@ export class LogPage {
         );
     });
   }
-  voidSitting(row: LogRow): void {
-    this.#correct({ sitting: row.sitting, change: { what: 'void', reason: $localize`session spoiled` } });
+  voidSitting({ sitting }: LogRow): void {
+    const question = {
+      title: $localize`Void the whole session?`,
+      words: $localize`All its answers stay in the log, and count for nothing: not for what is known, and not for whose turn it is.`,
+      act: $localize`Void the session`,
+    };
+    ask(this.#dialog, question).subscribe((answer) => {
+      if (answer === null) return;
+      this.#correct({ sitting, change: { what: 'void', reason: SESSION_SPOILED } }, ({ changed }) =>
+        this.voided.set({ sitting, words: $localize`${words.counted.answers(changed)} void.` }),
+      );
+    });
   }
-  #correct(request: CorrectionRequest): void {
-    this.#send(
-      this.#api.ask('POST /classes/:classId/corrections', { classId: this.#session.classId(), body: request }),
-    );
+  /** The session that was void as a whole counts again. */
+  restoreSitting(sitting: string): void {
+    this.#correct({ sitting, change: { what: 'valid', reason: SESSION_SPOILED } });
   }
-  #send(act: Observable<unknown>): void {
+  isSpoiled(row: LogRow): boolean {
+    return row.void === SESSION_SPOILED;
+  }
+  #correct(request: CorrectionRequest, then: (done: { changed: number }) => void = () => {}): void {
+    const classId = this.#session.classId();
+    this.#send(this.#api.ask('POST /classes/:classId/corrections', { classId, body: request }), then);
+  }
+  #send<T>(act: Observable<T>, then: (done: T) => void = () => {}): void {
     this.trouble.set('');
+    this.voided.set(null);
     act.subscribe({
-      next: () => this.page.reload(),
+      next: (done) => {
+        then(done);
+        this.page.reload();
+      },
       error: (error: unknown) => this.trouble.set(inWords(error)),
     });
   }

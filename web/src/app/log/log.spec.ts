@@ -107,7 +107,7 @@ describe('the log', () => {
     sent.flush({ changed: 1 });
     fixture.detectChanges();
     await answer();
-    page.voidSitting(row('r1'));
+    page.restoreSitting('s1');
     const refused = server.expectOne('/api/classes/class/corrections');
     expect(refused.request.body as CorrectionRequest).toMatchObject({ sitting: 's1' });
     refused.flush(
@@ -117,5 +117,30 @@ describe('the log', () => {
     await fixture.whenStable();
     expect(text(fixture)).toContain('This cannot be put right in this way.');
     expect(text(fixture)).toContain('8 (wrong)');
+  });
+
+  it('asks before a whole session is void, and takes that back in one press', async () => {
+    const { fixture, page, server, answer } = await open([row('r1')]);
+    await answer();
+    const press = async (name: string) => {
+      const all = [...document.querySelectorAll('button')].filter((one) => one.textContent?.trim() === name);
+      all.at(-1)!.click();
+      await fixture.whenStable();
+    };
+    page.voidSitting(row('r1'));
+    await fixture.whenStable();
+    server.expectNone('/api/classes/class/corrections');
+    expect(document.body.textContent).toContain('count for nothing');
+    await press('Void the session');
+    const sent = server.expectOne('/api/classes/class/corrections');
+    expect(sent.request.body).toMatchObject({ sitting: 's1', change: { what: 'void' } });
+    sent.flush({ changed: 16 });
+    fixture.detectChanges();
+    await answer();
+    expect(page.voided()?.words).toBe('16 answers void.');
+    page.restoreSitting('s1');
+    const undone = server.expectOne('/api/classes/class/corrections').request.body as CorrectionRequest;
+    expect(undone).toMatchObject({ sitting: 's1', change: { what: 'valid' } });
+    expect(page.voided()).toBeNull();
   });
 });

@@ -12,8 +12,12 @@ export const USUAL_WEEK: WeekSettings = {
   group: 4,
   times: 2,
   weekdays: USUAL_WEEKDAYS,
-  away: { day: 0, children: [] },
+  away: [],
 };
+
+/** Children who are away on a day, counted as `core` counts school days. */
+export const awayOn = ({ away }: Pick<WeekSettings, 'away'>, day: number): string[] =>
+  away.flatMap(({ child, from, to }) => (from <= day && day <= to ? [child] : []));
 
 type What = keyof Arrangements;
 type Kept<K extends What> = NonNullable<Arrangements[K]>;
@@ -37,8 +41,9 @@ export class ClassArrangements {
     this.#keep('day', classId, { changedAt: Date.now(), date: this.#today(), plan });
   }
   week(classId: string, told: Arrangements | null): WeekSettings {
-    // What this device kept before there was a choice of days has none.
-    return { ...USUAL_WEEK, ...this.#newest('week', classId, told)?.settings };
+    // What this device kept for an earlier Vane has no choice of days, and one day on which children were away: it is over.
+    const settings = { ...USUAL_WEEK, ...this.#newest('week', classId, told)?.settings };
+    return Array.isArray(settings.away) ? settings : { ...settings, away: [] };
   }
   keepWeek(classId: string, settings: WeekSettings): void {
     this.#keep('week', classId, { changedAt: Date.now(), settings });

@@ -1,33 +1,54 @@
-import type { ChildView, ClassReadings } from '@vane/contract';
+import type { ChildView, ClassReadings, DayPlan, WeekSettings } from '@vane/contract';
 // Straight from its place: the index of core would bring all of it onto the first screen.
-import type { Aim, PlannedChild, PlannedSitting, ProposeWish } from '@vane/core';
-import { planClass, plannedChildren as planned, QUESTIONS } from '@vane/core/plan/classPlan';
+import type { ChildNeed, PlannedChild, PlannedDay, ProposeWish } from '@vane/core';
+import { plannedFor, plannedChildren as planned } from '@vane/core/plan/classPlan';
+import { planDay } from '@vane/core/plan/day';
+import { schoolDays } from '@vane/core/time/schoolDay';
+import { awayOn } from './arrangements';
 
-/** Children of a class as a plan wants them, from what the server says of it. */
-export const plannedChildren = (
-  of: readonly ChildView[],
-  { readings, asked }: Pick<ClassReadings, 'readings' | 'asked'>,
-): PlannedChild[] =>
+/** What the server says of a class. */
+interface Judged {
+  readonly children: readonly ChildView[];
+  readonly judged: Pick<ClassReadings, 'readings' | 'asked'>;
+  readonly timeZone: string;
+}
+
+/** Children of a class as a plan wants them. */
+export const plannedChildren = ({ children, judged }: Omit<Judged, 'timeZone'>): PlannedChild[] =>
   planned(
-    of.map((child) => ({ ...child, lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt) })),
-    readings,
-    asked,
+    children.map((child) => ({
+      ...child,
+      lastAskedAt: child.lastAskedAt === null ? null : Date.parse(child.lastAskedAt),
+    })),
+    judged.readings,
+    judged.asked,
   );
 
-/** The sittings `core` proposes for children of a class. To judge it has to be told what questions tell. */
-export const sittingsFor = (
-  of: readonly ChildView[],
-  judged: Pick<ClassReadings, 'readings' | 'asked'>,
-  aim: Aim,
+/** What each child practises next: what every place says of a child. */
+export const needsFor = (of: Judged, now: number): ChildNeed[] =>
+  plannedFor({ children: plannedChildren(of), now, timeZone: of.timeZone, aim: 'practise' });
+
+/** The day's sessions for one adult, made for the minutes there are and for those who are there. */
+export function dayFor(
+  of: Judged,
+  day: Pick<DayPlan, 'aim' | 'minutes'>,
+  week: WeekSettings,
   now: number,
-  timeZone: string,
   gainOf?: ProposeWish['gainOf'],
-): PlannedSitting[] =>
-  planClass({
-    children: plannedChildren(of, judged),
+): PlannedDay {
+  const { timeZone } = of;
+  const away = new Set(awayOn(week, schoolDays(timeZone)(now)));
+  return planDay({
+    children: plannedChildren(of).filter(({ child }) => !away.has(child)),
     now,
     timeZone,
-    aim,
-    count: QUESTIONS,
+    aim: day.aim,
+    adults: 1,
+    minutes: day.minutes,
+    group: week.group,
     ...(gainOf && { gainOf }),
   });
+}
+
+/** Whose session it is, by its name. */
+export const childrenOf = (session: string): string[] => session.split(' ');

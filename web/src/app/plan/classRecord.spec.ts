@@ -4,7 +4,7 @@ import { TestScheduler } from 'rxjs/testing';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { CHILDREN, CLASS } from '../testing/page';
-import { sittingsFor } from './classPlan';
+import { needsFor } from './classPlan';
 import { ClassRecords } from './classRecord';
 
 const JUDGED: ClassReadings = { judgedAt: null, modelVersion: 'x', judging: 'done', readings: [], asked: [] };
@@ -31,7 +31,10 @@ describe('what the server says of a class', () => {
       const record = { view: CLASS, judged: JUDGED };
       play.expectObservable(records.record('class')).toBe('--(r|)', { r: record });
       play.expectObservable(records.plan('class'), '-^').toBe('--(p|)', {
-        p: { ...record, sessions: sittingsFor(CHILDREN, JUDGED, 'practise', Date.now(), 'Europe/London') },
+        p: {
+          ...record,
+          needs: needsFor({ children: CHILDREN, judged: JUDGED, timeZone: 'Europe/London' }, Date.now()),
+        },
       });
       play.expectObservable(records.record('class'), '-----^').toBe('-------(r|)', { r: record });
       play.expectSubscriptions(view.subscriptions).toBe(['^-!', '-----^-!']);

@@ -1,21 +1,21 @@
 import { Injectable, effect, inject } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import type { ClassReadings, ClassView } from '@vane/contract';
-import type { PlannedSitting } from '@vane/core';
+import type { ChildNeed } from '@vane/core';
 import { forkJoin, map, share, type Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
 import { ClassArrangements } from './arrangements';
-import { sittingsFor } from './classPlan';
+import { needsFor } from './classPlan';
 
 /** What the server says of a class and its readings. */
 interface ClassRecord {
   readonly view: ClassView;
   readonly judged: ClassReadings;
 }
-/** The same, with the sessions that practise what is nearly known: what Today, Class and a child's page say of a child is one plan. */
+/** The same, with what each child practises next: what Today, Class and a child's page say of a child is one plan. */
 interface ClassPlan extends ClassRecord {
-  readonly sessions: readonly PlannedSitting[];
+  readonly needs: readonly ChildNeed[];
 }
 
 /** Classes and their plans as streams that any place subscribes to: what several want to know in the same moment is asked, and planned, once. */
@@ -41,7 +41,7 @@ export class ClassRecords {
         map(({ view, judged }) => ({
           view,
           judged,
-          sessions: sittingsFor(view.children, judged, 'practise', Date.now(), this.#session.timeZone()),
+          needs: needsFor({ children: view.children, judged, timeZone: this.#session.timeZone() }, Date.now()),
         })),
       ),
     );

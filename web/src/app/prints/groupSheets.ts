@@ -24,7 +24,7 @@ import { Doing } from '../parts/doing';
 import { Icon } from '../parts/icon';
 import { Api } from '../api/api';
 import { Session } from '../signedIn/session';
-import { sittingsFor } from '../plan/classPlan';
+import { needsFor } from '../plan/classPlan';
 import { words } from '../language/words';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
@@ -176,9 +176,8 @@ export class GroupSheets {
   readonly #proposed = computed(() => {
     if (!this.#judged.hasValue()) return [];
     const chosen = this.children().filter((child) => this.who().includes(child.id));
-    const wanted = sittingsFor(chosen, this.#judged.value(), 'practise', Date.now(), this.#session.timeZone()).flatMap(
-      (sitting) => sitting.children.map((child) => child.facts.slice(0, FOR_EACH).map((one) => one.fact)),
-    );
+    const of = { children: chosen, judged: this.#judged.value(), timeZone: this.#session.timeZone() };
+    const wanted = needsFor(of, Date.now()).map(({ facts }) => facts.slice(0, FOR_EACH).map(({ fact }) => fact));
     // Every child's first before anybody's second.
     const inTurn = Array.from({ length: FOR_EACH }, (_, i) => wanted.flatMap((facts) => facts.slice(i, i + 1))).flat();
     return [...new Set(inTurn)].slice(0, FILLS_A_PAGE);

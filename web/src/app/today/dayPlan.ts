@@ -1,14 +1,18 @@
 import type { DayPlan, Sent } from '@vane/contract';
 import type { PlannedSitting, RoutineId } from '@vane/core';
+import { childrenOf } from '../plan/classPlan';
 import { needsOfAll } from '@vane/core/plan/classPlan';
 
-/** The sittings as the teacher wants them: skipped ones left out; pinned ones first, then those ordered by hand, then as proposed. */
+/** The sittings as the teacher wants them: without those whose children were all put off; pinned ones first, then those ordered by hand, then as proposed. */
 export function arranged(sittings: readonly PlannedSitting[], { pinned, skipped, order }: DayPlan): PlannedSitting[] {
+  const off = new Set(skipped.flatMap(childrenOf));
   const rank = (id: string): number => {
     const byHand = order.indexOf(id);
     return (pinned.includes(id) ? 0 : 1000) + (byHand < 0 ? 500 : byHand);
   };
-  return sittings.filter(({ id }) => !skipped.includes(id)).sort((a, b) => rank(a.id) - rank(b.id));
+  return sittings
+    .filter(({ children }) => !children.every(({ child }) => off.has(child)))
+    .sort((a, b) => rank(a.id) - rank(b.id));
 }
 
 /** With children swapped, each with their own questions, in the places of one another. */

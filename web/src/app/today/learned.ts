@@ -3,6 +3,7 @@ import { rxResource } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { ChildView, LastSession } from '@vane/contract';
 import type { Reading } from '@vane/core';
+import { standingOf } from '@vane/core/plan/standing';
 import { forkJoin, map } from 'rxjs';
 import { viewOf } from '../sail/sail';
 import { pageWords } from '../language/pageWords';
@@ -91,8 +92,10 @@ export function learnedLine({
 }) {
   const askHow = readings
     .filter(
-      ({ reason, responses }) =>
-        (reason.code === 'probably-known' || reason.code === 'ask-the-child') && responses >= 2,
+      (one) =>
+        (one.reason.code === 'probably-known' || one.reason.code === 'ask-the-child') &&
+        one.responses >= 2 &&
+        standingOf(one) !== 'known',
     )
     .slice(0, 2);
   return {

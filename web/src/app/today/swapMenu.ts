@@ -23,6 +23,7 @@ import type { ChildView } from '@vane/contract';
     ></button>
     <mat-menu #menu="matMenu">
       <button i18n mat-menu-item type="button" (click)="other.emit()">Choose another routine</button>
+      <button i18n mat-menu-item type="button" (click)="away.emit()">Away today</button>
       @for (one of children(); track one.id) {
         <button i18n mat-menu-item type="button" (click)="swap.emit(one.id)">Swap with {{ one.nickname }}</button>
       }
@@ -42,6 +43,7 @@ export class SwapMenu {
   /** The name that was pressed: the menu hangs from it, and focus goes back to it. */
   readonly from = input.required<HTMLElement>();
   readonly other = output();
+  readonly away = output();
   readonly swap = output<string>();
   readonly closed = output();
   readonly at = computed(() => this.from().getBoundingClientRect());

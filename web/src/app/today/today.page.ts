@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, sig
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
-import type { DayPlan } from '@vane/contract';
-import type { PlannedSitting, RoutineId } from '@vane/core';
+import type { DayPlan, WeekSettings } from '@vane/contract';
+import type { PlannedDay, PlannedSitting, RoutineId } from '@vane/core';
 import { openerFor } from '@vane/core/plan/opener';
 import { from, map } from 'rxjs';
 import { Api } from '../api/api';
@@ -19,8 +19,8 @@ import { reasonsOf } from '../plan/reasons';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
-import { sittingsFor } from '../plan/classPlan';
-import { ClassArrangements, NEW_DAY } from '../plan/arrangements';
+import { childrenOf, dayFor } from '../plan/classPlan';
+import { awayOn, ClassArrangements, NEW_DAY } from '../plan/arrangements';
 import { arranged, sheetOf, withSwaps } from './dayPlan';
 import { DayWish } from './dayWish';
 import { Learned } from './learned';
@@ -29,6 +29,9 @@ import { SwapMenu } from './swapMenu';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 import { whenThere } from '../api/whenThere';
+
+/** An opener and a close for everybody, in minutes. */
+const ROUND_MINUTES = 4;
 
 /** The day's plan: what is worth doing now, and with whom. */
 @Component({
@@ -68,6 +71,10 @@ export class TodayPage {
     const told = whenThere(this.record, (it) => it.view.arranged, null);
     return classId ? this.#arrangements.day(classId, told) : NEW_DAY;
   });
+  readonly #week = linkedSignal((): WeekSettings => {
+    const told = whenThere(this.record, (it) => it.view.arranged, null);
+    return this.#arrangements.week(this.#session.classId(), told);
+  });
   readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
   readonly readings = computed(() => whenThere(this.record, (it) => it.judged.readings, []));
   /** What questions tell: needed to find out what is known, and loaded then. */
@@ -78,26 +85,35 @@ export class TodayPage {
   /** Until the sessions for another aim can be told, those for the last stay. */
   readonly #proposed = linkedSignal<readonly PlannedSitting[] | null, readonly PlannedSitting[]>({
     source: () => {
-      const { aim } = this.day();
-      const gainOf = whenThere(this.gain, (it) => it, undefined);
-      if (aim === 'judge' && gainOf === undefined) return null;
-      if (!this.record.hasValue()) return [];
-      const { view, judged } = this.record.value();
-      return sittingsFor(view.children, judged, aim, Date.now(), this.#session.timeZone(), gainOf);
+      const { sessions, later } = this.#planFor(this.day().minutes) ?? {};
+      return sessions && later ? [...sessions, ...later] : null;
     },
     computation: (now, last) => now ?? last?.value ?? [],
   });
+  /** The day in so many minutes; null = it cannot be told yet. */
+  #planFor(minutes: number): PlannedDay | null {
+    const gainOf = whenThere(this.gain, (it) => it, undefined);
+    if (!this.record.hasValue() || (this.day().aim === 'judge' && gainOf === undefined)) return null;
+    const { view, judged } = this.record.value();
+    const of = { children: view.children, judged, timeZone: this.#session.timeZone() };
+    return dayFor(of, { ...this.day(), minutes }, this.#week(), Date.now(), gainOf);
+  }
   readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   readonly #swapped = computed(() => withSwaps(this.#proposed(), this.day().swapped));
   readonly #arranged = computed(() => arranged(this.#swapped(), this.day()));
-  /** Put off for today, to be brought back one by one. */
+  /** Sessions that are put off for today, by whose they are, to be brought back one by one. */
   readonly putOff = computed(() => {
-    const off = this.#swapped().filter(({ id }) => this.day().skipped.includes(id));
-    return off.map((sitting) => ({
-      id: sitting.id,
-      title: words.plan.title(sitting.needs),
-      who: this.#who(sitting).map((c) => c.name),
+    const names = this.#names();
+    return this.day().skipped.map((id) => ({
+      id,
+      who: words.listed(childrenOf(id).flatMap((child) => names.get(child) ?? [])),
     }));
+  });
+  readonly #todayNumber = computed(() => schoolDays(this.#session.timeZone())(Date.now()));
+  /** Who is away today. */
+  readonly away = computed(() => {
+    const away = awayOn(this.#week(), this.#todayNumber());
+    return this.children().filter(({ id }) => away.includes(id));
   });
   /** Whom the pressed child can change places with: those who sit elsewhere. */
   readonly elsewhere = computed(() => {
@@ -151,8 +167,9 @@ export class TodayPage {
   /** Who was asked today: what Vane learned of them stands below the plan. */
   readonly askedToday = computed(() => {
     const dayOf = schoolDays(this.#session.timeZone());
-    const today = dayOf(Date.now());
-    return this.children().filter((c) => c.lastAskedAt !== null && dayOf(Date.parse(c.lastAskedAt)) === today);
+    return this.children().filter(
+      (c) => c.lastAskedAt !== null && dayOf(Date.parse(c.lastAskedAt)) === this.#todayNumber(),
+    );
   });
 
   #who(sitting: PlannedSitting): { id: string; name: string }[] {
@@ -189,6 +206,28 @@ export class TodayPage {
     event.preventDefault();
     this.move(index, index + (event.key === 'ArrowUp' ? -1 : 1));
   }
+  isAway(child: string): void {
+    const today = this.#todayNumber();
+    this.#setAway([...this.#week().away, { child, from: today, to: today }]);
+  }
+  /** Back today: of a longer time away the days before and after stay. */
+  isBack(child: string): void {
+    const today = this.#todayNumber();
+    this.#setAway(
+      this.#week().away.flatMap((one) =>
+        one.child === child && one.from <= today && today <= one.to
+          ? [
+              { ...one, to: today - 1 },
+              { ...one, from: today + 1 },
+            ].filter(({ from, to }) => from <= to)
+          : [one],
+      ),
+    );
+  }
+  #setAway(away: WeekSettings['away']): void {
+    this.#week.update((week) => ({ ...week, away }));
+    this.#arrangements.keepWeek(this.#session.classId(), this.#week());
+  }
   swap(child: string, other: string): void {
     this.set({ swapped: [...this.day().swapped, [child, other]] });
   }
@@ -201,12 +240,19 @@ export class TodayPage {
   change(sitting: PlannedSitting): void {
     this.#open(sitting, {});
   }
-  /** Something for everybody, the first session, and a close: what is needed most opens. */
+  /** Something for everybody, a session of those who come first, and a close: what is needed most opens. Null where the minutes are too few for it. */
   readonly carpetTime = computed(() => {
-    const first = this.rows()[0];
+    const minutes = this.day().minutes - ROUND_MINUTES;
+    const first = this.#planFor(Math.max(1, minutes))?.sessions[0];
     const opener = openerFor(this.rows().flatMap(({ sitting }) => sitting.children));
-    if (!first || !opener) return null;
-    return { sitting: first.sitting, opener: opener.routine, title: first.title, minutes: first.minutes };
+    if (!first || !opener || first.minutes > minutes) return null;
+    return {
+      sitting: first,
+      opener: opener.routine,
+      title: words.plan.title(first.needs),
+      who: words.listed(this.#who(first).map(({ name }) => name)),
+      minutes: words.counted.minutes(first.minutes),
+    };
   });
   beginAll({ sitting, opener }: { sitting: PlannedSitting; opener: RoutineId }): void {
     this.#open(sitting, { straight: true }, opener);

@@ -21,7 +21,8 @@ import { saveFile } from '../parts/saveFile';
 import { FirstVisit } from '../parts/firstVisit';
 import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
-import { ClassArrangements } from '../plan/arrangements';
+import { Absences } from '../plan/absences';
+import { awayOn, ClassArrangements } from '../plan/arrangements';
 import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
 import { classRecord } from '../plan/classRecord';
@@ -34,7 +35,16 @@ const NINE_MS = 9 * 3_600_000;
 /** Who works with whom, what for and with which adult, over the next five teaching days. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [FirstVisit, MatButtonModule, MatButtonToggleModule, NoChildren, RouterLink, StillJudging, Trouble],
+  imports: [
+    Absences,
+    FirstVisit,
+    MatButtonModule,
+    MatButtonToggleModule,
+    NoChildren,
+    RouterLink,
+    StillJudging,
+    Trouble,
+  ],
   templateUrl: './week.page.html',
   styleUrl: './week.page.scss',
 })
@@ -66,32 +76,21 @@ export class WeekPage {
   );
   /** Monday to Sunday, by their ISO 8601 numbers. */
   readonly weekdays = [1, 2, 3, 4, 5, 6, 7].map((n) => ({ n, name: this.#dates.weekdayName(n) }));
-  /** Away on the first day, as long as it is the first. */
-  readonly away = computed(() => {
-    const { day, children } = this.settings().away;
-    return day === this.#days()[0] ? children : [];
-  });
-  readonly firstDay = computed(() => {
-    const [first] = this.#days();
-    return first === undefined ? '' : this.#dates.weekdayOf(dateOfDay(first));
-  });
   readonly #week = computed(() => {
     if (!this.record.hasValue()) return [];
     const { view, judged } = this.record.value();
     const { adults, minutes, group, times } = this.settings();
     const timeZone = this.#session.timeZone();
-    const away = this.away();
+    const away = this.#days().map((day) => new Set(awayOn(this.settings(), day)));
     return planWeek({
-      children: plannedChildren(view.children, judged),
+      children: plannedChildren({ children: view.children, judged }),
       days: this.#days().map((day) => startOfDay(day, timeZone) + NINE_MS),
       timeZone,
       adults,
       minutes,
       group,
       times,
-      // The same days give the same week.
-      seed: this.#days()[0] ?? 0,
-      away: (child, day) => day === 0 && away.includes(child),
+      away: (child, day) => away[day]!.has(child),
     });
   });
   readonly days = computed(() =>
@@ -116,7 +115,7 @@ export class WeekPage {
     );
     const before = (lastAsked: ReadonlyMap<string, number>): number =>
       weekDaysAsked(lastAsked, mondayOf(first), schoolDays(this.#session.timeZone()));
-    return plannedChildren(view.children, judged).flatMap(({ child, lastAsked }) => {
+    return plannedChildren({ children: view.children, judged }).flatMap(({ child, lastAsked }) => {
       const heard = before(lastAsked) + planned.filter((one) => one === child).length;
       return heard < this.settings().times ? [this.#names().get(child)!] : [];
     });
@@ -152,9 +151,6 @@ export class WeekPage {
   /** One day at least stays. */
   isOnly(n: number): boolean {
     return this.settings().weekdays.length === 1 && this.settings().weekdays.includes(n);
-  }
-  setAway(children: readonly string[]): void {
-    this.set({ away: { day: this.#days()[0] ?? 0, children } });
   }
   save(): void {
     const named = this.#week().map((day) => ({
