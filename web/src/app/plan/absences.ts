@@ -102,6 +102,8 @@ export class Absences {
 
   #said(name: string, from: number, to: number): string {
     const [first, last] = [from, to].map((day) => this.#dates.longDate(dateOfDay(day)));
-    return from === to ? $localize`${name}: ${first}:day:` : $localize`${name}: ${first}:from: to ${last}:to:`;
+    return from === to
+      ? $localize`${name}:name:: ${first}:day:`
+      : $localize`${name}:name:: ${first}:from: to ${last}:to:`;
   }
 }
