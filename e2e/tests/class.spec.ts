@@ -110,8 +110,8 @@ test('who knows a fact, a step or a number is seen in the picture and listed', a
     const told = answerTo(page, option);
     const listed = (await told.locator('dd').allInnerTexts()).join(' and ').split(/,| and /);
     expect(listed.map((name) => name.trim()).sort()).toEqual(children.map((one) => one.nickname).sort());
-    const known = told.locator('div', { has: page.locator('dt', { hasText: /^knows$/ }) }).locator('dd');
-    const inPicture = await picture.locator('[data-word="knows"] .name').allInnerTexts();
+    const known = told.locator('div', { has: page.locator('dt', { hasText: /^known$/ }) }).locator('dd');
+    const inPicture = await picture.locator('[data-word="known"] .name').allInnerTexts();
     if (inPicture.length === 0) await expect(known).toHaveCount(0);
     else for (const name of inPicture) await expect(known).toContainText(name);
   }
