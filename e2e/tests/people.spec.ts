@@ -107,7 +107,7 @@ test('a child is seen over time and stepped back; what comes next begins; notes 
   await expect(page.getByRole('region', { name: 'Notes' })).not.toContainText('lanterns');
   await page.getByRole('region', { name: 'What to do next' }).getByRole('button', { name: 'Change …' }).click();
   await expect(
-    page.getByRole('region', { name: /^(Pairs of|Taking apart|How many more|Seeing|A first)/ }).last(),
+    page.getByRole('region', { name: /^(Pairs of|Take away|How many more|Seeing|A first)/ }).last(),
   ).toBeVisible();
   await expect(page.getByRole('button', { name: 'Begin with Tamsin' })).toBeVisible();
 

@@ -23,7 +23,7 @@ export interface Offered {
   readonly reading: Reading | null;
 }
 
-/** An earlier step is safe, and the next one open, where at least this share of its facts was asked, and of those at least this share is known or nearly. */
+/** An earlier step is safe, and the next one open, where at least this share of its facts was asked, and of those at least this share is known. */
 const ASKED = 0.5;
 const SAFE = 0.6;
 /** Prior probability of a fact when nothing like it was ever read. */
@@ -66,6 +66,27 @@ function stepOf(fact: NumberFact): Step {
   return fact.kind === 'missing' ? 'missing part' : 'pairs';
 }
 
+/** Of the facts of an earlier step, without those that have a part of 0: how many there are, were asked, and are known. */
+function behindOf(
+  byFact: ReadonlyMap<string, Reading>,
+  fits: (fact: NumberFact) => boolean,
+): { readonly all: number; readonly asked: number; readonly known: number } {
+  const own = FACTS.filter(({ fact }) => fits(fact) && Math.min(...fact.parts) > 0);
+  const asked = own.map(({ text }) => standingOf(byFact.get(text))).filter((one) => one !== 'not asked');
+  return { all: own.length, asked: asked.length, known: asked.filter((one) => one === 'known').length };
+}
+
+const isSumOf = (whole: number) => (fact: NumberFact) => fact.kind === 'add' && fact.whole === whole;
+
+/** How the sums of a number stand: what opens its take-away and missing part. */
+export const sumsOf = (
+  readings: readonly Reading[],
+  whole: number,
+): { readonly asked: number; readonly known: number } => {
+  const { asked, known } = behindOf(new Map(readings.map((r) => [r.fact, r])), isSumOf(whole));
+  return { asked, known };
+};
+
 /**
  * The facts that are open to a child: to judge it, all that are near its working number; to practise, by the path: seeing; five anchor before ten anchor; pairs up to its working number, with the
  * next on offer; missing part and take-away of a whole once its sums are safe, by how they stand.
@@ -104,10 +125,8 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     reading: byFact.get(text) ?? null,
   }));
   const isSafe = (fits: (fact: NumberFact) => boolean): boolean => {
-    const own = FACTS.filter(({ fact }) => fits(fact) && Math.min(...fact.parts) > 0);
-    const asked = own.map(({ text }) => standingOf(byFact.get(text))).filter((one) => one !== 'not asked');
-    const safe = asked.filter((one) => one === 'known' || one === 'nearly known');
-    return asked.length >= ASKED * own.length && safe.length >= SAFE * asked.length;
+    const { all, asked, known } = behindOf(byFact, fits);
+    return asked >= ASKED * all && known >= SAFE * asked;
   };
   /** The pairs of a whole as a part-whole picture: the same knowledge as its sums, asked in another way. */
   const bonds = (whole: number): Offered[] =>
@@ -126,9 +145,7 @@ export function offerOf(readings: readonly Reading[], aim: Aim): Offered[] {
     });
   const reach = aim === 'judge' ? reachOf(number, pOf) : 0;
   const fiveSafe = isSafe((fact) => isAnchor(fact, 5));
-  const sumsSafe = new Map(
-    Array.from({ length: 11 }, (_, whole) => [whole, isSafe((fact) => fact.kind === 'add' && fact.whole === whole)]),
-  );
+  const sumsSafe = new Map(Array.from({ length: 11 }, (_, whole) => [whole, isSafe(isSumOf(whole))]));
   return [
     ...seeing,
     ...FACTS.flatMap(({ text, fact }): Offered[] => {

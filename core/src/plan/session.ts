@@ -1,8 +1,7 @@
-import { parseFact } from '../facts/fact';
 import { schoolDays } from '../time/schoolDay';
 import { workingNumber } from './workingNumber';
 import { isAt, isShort, needsOf, SHORT_ONES, type Need } from './need';
-import { offerOf } from './offer';
+import { offerOf, sumsOf } from './offer';
 import { helpAt, helpWith, numberToPlan, type HelpLevel } from './place';
 import type { Form } from '../routines/routine';
 import type { Support } from '../routines/support';
@@ -120,11 +119,7 @@ export function childSession(wish: ProposeWish, forNeed?: Need): ChildSession {
 /** Why a smaller number is taken apart than the child's own: how its sums stand. */
 function sumsBehind({ readings }: ProposeWish, need: Need): ChildSession['behind'] | null {
   if (need.need !== 'undoing' || need.whole === workingNumber(readings).number) return null;
-  const sums = readings.filter(({ fact: text, responses }) => {
-    const fact = parseFact(text);
-    return responses > 0 && fact.kind === 'add' && fact.whole === need.whole;
-  });
-  return { asked: sums.length, known: sums.filter((one) => standingOf(one) === 'known').length };
+  return sumsOf(readings, need.whole);
 }
 
 /** How the questions of a need are put: how many come with the picture in view, and how the others are put. What is not flashed stays in view. */

@@ -45,7 +45,7 @@ export function evening({
     heading(told.next),
     line(told.inClass(need, help, words)),
     heading(told.atHome),
-    line(told.home(need, words)),
+    line(told.home(need)),
     ...(support.length === 0 ? [] : [heading(told.support), { block: 'list' as const, items: support }]),
     heading(told.yours),
     line(RULE),

@@ -173,7 +173,7 @@ function amissIn(all: Lived): string[] {
 }
 const isSum = (reading: Reading, whole: number): boolean => {
   const fact = parseFact(reading.fact);
-  return fact.kind === 'add' && 'whole' in fact && fact.whole === whole;
+  return fact.kind === 'add' && 'whole' in fact && fact.whole === whole && Math.min(...fact.parts) > 0;
 };
 
 describe('what every place says of a child is what the readings say', () => {

@@ -47,7 +47,7 @@ export function nextStep(next: NextStep, planned: Need): string {
       return 'past ten, a routine on the carpet: the plan stays within ten';
     case 'take-away':
     case 'missing part': {
-      const step = `${next.step === 'take-away' ? 'take away' : 'missing part'} of ${inLetters(next.whole)}`;
+      const step = `${next.step === 'take-away' ? 'take away from' : 'missing part of'} ${inLetters(next.whole)}`;
       const isNext = planned.need === 'undoing' && planned.whole === next.whole;
       return isNext ? `${step}, planned next` : `${step}, after “${title([planned])}”`;
     }

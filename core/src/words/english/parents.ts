@@ -30,12 +30,12 @@ function learning(need: Need, words: Words): string {
     case 'pairs':
       return `the ${words.pair}s of ${inLetters(need.whole)}: the ways to make it from two ${words.part}s`;
     case 'undoing':
-      return `to take ${inLetters(need.whole)} apart: how many are left, and which ${words.part} is missing`;
+      return `to take some away from ${inLetters(need.whole)}, and to find a missing ${words.part} of it`;
   }
 }
 
-/** A game for a need, in the class's words. */
-function home(need: Need, words: Words): string {
+/** A game for a need. */
+function home(need: Need): string {
   switch (need.need) {
     case 'begin':
     case 'finding out':
@@ -46,7 +46,7 @@ function home(need: Need, words: Words): string {
     case 'pairs':
       return `At home, put out ${inLetters(need.whole)} small things, cover some with a cup, and ask how many are under it.`;
     case 'undoing':
-      return `At home, put out ${inLetters(need.whole)} small things, ${words.minus === 'minus' ? 'take some away' : words.minus} together, and ask how many are left before looking.`;
+      return `At home, put out ${inLetters(need.whole)} small things, take some away together, and ask how many are left before looking.`;
   }
 }
 
@@ -57,7 +57,7 @@ export function door(nickname: string, known: Strengths, need: Need, words: Word
     can === ''
       ? `${nickname} is learning ${learning(need, words)}.`
       : `${nickname} knows ${can} without counting, and is learning ${learning(need, words)}.`;
-  return `${first} ${home(need, words)}`;
+  return `${first} ${home(need)}`;
 }
 
 const WITH: Readonly<Record<HelpLevel, string>> = {

@@ -26,7 +26,7 @@ const titleOf = (needs: readonly Need[], first: Need): string => {
     case 'pairs':
       return `Pairs of ${wholesOf(needs)}`;
     case 'undoing':
-      return `Taking apart ${wholesOf(needs)}`;
+      return `Take away and missing part: ${wholesOf(needs)}`;
   }
 };
 
@@ -98,14 +98,16 @@ export function reason(child: ChildNeed): string {
 
 /** In which ways pairs were asked, each told once, as a sum where it was: " (seven as sums, two as bonds)"; nothing where all were sums. */
 function asWhat(pairs: readonly PairSoFar[]): string {
-  const of = pairs.map(({ asked }) => WAYS.find(([kind]) => asked.includes(kind))?.[1] ?? '');
-  const ways = [...new Set(of)].map((way) => `${inLetters(of.filter((one) => one === way).length)} ${way}`);
-  return ways.length === 1 && of[0] === WAYS[0][1] ? '' : ` (${listed(ways)})`;
+  const of = pairs.map(({ asked }) => WAYS.find(([kind]) => asked.includes(kind)));
+  const ways = WAYS.map((way) => ({ way: way[1], n: of.filter((one) => one === way).length })).filter(({ n }) => n > 0);
+  return ways.every(({ way }) => way === 'as sums')
+    ? ''
+    : ` (${listed(ways.map(({ way, n }) => `${inLetters(n)} ${way}`))})`;
 }
 const WAYS = [
   ['add', 'as sums'],
   ['bond', 'as bonds'],
-  ['missing', 'as missing parts'],
+  ['missing', 'as missing part'],
   ['subtract', 'as take-away'],
 ] as const;
 

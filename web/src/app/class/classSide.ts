@@ -140,7 +140,7 @@ export class ClassSide {
       title: words.plan.title([one.planned.need]),
       reason: `${words.capital(words.plan.reason(one.planned))}.`,
       stuck: one.stuck
-        ? $localize`The readings for ${words.inLetters(one.stuck.number)} have not changed for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
+        ? $localize`Vane’s view of the pairs of ${words.inLetters(one.stuck.number)} has not changed for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
         : '',
       neighbours: others.length > 0 ? this.#named(others) : '',
     };

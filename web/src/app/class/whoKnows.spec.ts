@@ -20,8 +20,8 @@ describe('who knows', () => {
     ['seeing 8', '8 on a frame by fives'],
     ['pairs of 6', 'Pairs of six'],
     ['bonds of 6', 'Pairs of six'],
-    ['taking away', 'Taking apart two'],
-    ['missing part', 'Taking apart two'],
+    ['taking away', 'Take away and missing part: two'],
+    ['missing part', 'Take away and missing part: two'],
     ['to 10', 'How many more to ten'],
   ])('understands "%s"', (typed, first) => {
     const fixture = TestBed.createComponent(WhoKnows);

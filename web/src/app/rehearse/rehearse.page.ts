@@ -121,7 +121,7 @@ export class RehearsePage {
         key: `${reading.child} ${reading.fact}`,
         child: reading.child,
         fact: reading.fact,
-        words: $localize`${reading.child}, ${words.fact(reading.fact)}:fact:: reads “${words.readings.readings[reading.reading]}” after ${words.counted.answers(reading.responses)}; actually remembered ${Math.round(100 * retrieveShare)} times in a hundred`,
+        words: $localize`${reading.child}, ${words.fact(reading.fact)}:fact:: “${words.readings.readings[reading.reading]}” in Vane’s view after ${words.counted.answers(reading.responses)}; actually remembered ${Math.round(100 * retrieveShare)} times in a hundred`,
       })),
     };
   });

@@ -4,6 +4,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { Router, RouterLink } from '@angular/router';
 import type { DayPlan, WeekSettings } from '@vane/contract';
 import type { PlannedDay, PlannedSitting, RoutineId } from '@vane/core';
+import { sessionOf } from '@vane/core/plan/classPlan';
 import { openerFor } from '@vane/core/plan/opener';
 import { from, map } from 'rxjs';
 import { Api } from '../api/api';
@@ -243,7 +244,9 @@ export class TodayPage {
   /** Something for everybody, a session of those who come first, and a close: what is needed most opens. Null where the minutes are too few for it. */
   readonly carpetTime = computed(() => {
     const minutes = this.day().minutes - ROUND_MINUTES;
-    const first = this.#planFor(Math.max(1, minutes))?.sessions[0];
+    // Everybody is there: those whose turn it is work as one group, whatever their needs.
+    const due = this.#planFor(Math.max(1, minutes))?.sessions.flatMap(({ children }) => children) ?? [];
+    const first = due.length === 0 ? null : sessionOf(due.slice(0, this.#week().group));
     const opener = openerFor(this.rows().flatMap(({ sitting }) => sitting.children));
     if (!first || !opener || first.minutes > minutes) return null;
     return {

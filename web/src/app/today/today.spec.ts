@@ -100,7 +100,7 @@ describe('the plan in words', () => {
       'Pairs of seven',
       'Pairs of five and six',
       'How many more to five',
-      'Taking apart eight; Seeing at a glance',
+      'Take away and missing part: eight; Seeing at a glance',
     ]);
   });
 
