@@ -173,16 +173,16 @@ export class LogPage {
   isSpoiled(row: LogRow): boolean {
     return row.void === SESSION_SPOILED;
   }
-  #correct(request: CorrectionRequest, then: (done: { changed: number }) => void = () => {}): void {
+  #correct(request: CorrectionRequest, then?: (done: { changed: number }) => void): void {
     const classId = this.#session.classId();
     this.#send(this.#api.ask('POST /classes/:classId/corrections', { classId, body: request }), then);
   }
-  #send<T>(act: Observable<T>, then: (done: T) => void = () => {}): void {
+  #send<T>(act: Observable<T>, then?: (done: T) => void): void {
     this.trouble.set('');
     this.voided.set(null);
     act.subscribe({
       next: (done) => {
-        then(done);
+        then?.(done);
         this.page.reload();
       },
       error: (error: unknown) => this.trouble.set(inWords(error)),

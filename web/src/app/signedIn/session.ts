@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Me, Sent } from '@vane/contract';
 import type { DaysOff } from '@vane/core';
-import { map, of, type Observable } from 'rxjs';
+import { finalize, map, of, type Observable } from 'rxjs';
 import { allowCopies, dropCopies } from '../offline/copies';
 import { Api } from '../api/api';
 
@@ -26,7 +26,9 @@ export class Session {
   readonly daysOff = computed(
     (): readonly DaysOff[] => (this.#me()?.school as Partial<Me['school']> | undefined)?.daysOff ?? [],
   );
-  readonly classId = computed(() => this.openClass()?.id ?? '');
+  /** While a sign-out is under way nothing more is asked for: the server might refuse it. */
+  readonly #leaving = signal(false);
+  readonly classId = computed(() => (this.#leaving() ? '' : (this.openClass()?.id ?? '')));
 
   #arrived = (me: Me): Me => {
     void (me.locked ? dropCopies() : allowCopies(me));
@@ -49,7 +51,11 @@ export class Session {
     return this.#api.ask('POST /set-up', { body: wish }).pipe(map(this.#arrived));
   }
   signOut(): Observable<unknown> {
-    return this.#api.ask('POST /sign-out').pipe(map(() => this.forget()));
+    this.#leaving.set(true);
+    return this.#api.ask('POST /sign-out').pipe(
+      map(() => this.forget()),
+      finalize(() => this.#leaving.set(false)),
+    );
   }
   /** Opens another of the adult's classes. */
   choose(classId: string): void {
