@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { MatAutocompleteModule } from '@angular/material/autocomplete';
 import { MatButtonModule } from '@angular/material/button';
@@ -20,11 +20,11 @@ const STEPS = [
 const plain = (text: string): string => text.toLowerCase().replaceAll('−', '-').replace(/\s/g, '');
 const LONGEST_QUESTION = 40;
 
-/** What can be asked, and what else it is called. */
+/** What can be asked, what else it is called, and what it is about: a topic, or a child by its id. */
 interface Choice {
   readonly words: string;
   readonly also: string;
-  readonly topic: Topic;
+  readonly about: Topic | { readonly about: 'child'; readonly child: string };
 }
 
 /** A need in the other words that a teacher may type, its number as a figure too. */
@@ -43,7 +43,7 @@ function asAsked(text: string): string {
   return text.includes('?') || text.startsWith('bond:') ? '' : `${text}=${answer}`;
 }
 
-/** What the class is looked at for, typed or chosen: a fact that was asked, a step of the path, or everything about a number. */
+/** What the class is looked at for, typed or chosen: a fact that was asked, a step of the path, everything about a number, or a child. What is typed anew takes the last answer away. */
 @Component({
   selector: 'vane-who-knows',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,22 +56,22 @@ function asAsked(text: string): string {
         i18n-placeholder
         placeholder="2 + 3, pairs of six, …"
         autocomplete="off"
-        [formControl]="text"
+        [formControl]="asked"
         [matAutocomplete]="auto"
       />
-      <mat-autocomplete #auto="matAutocomplete" autoActiveFirstOption (optionSelected)="choose($event.option.value)">
-        @for (one of found(); track one.words) {
-          <mat-option [value]="one.words">{{ one.words }}</mat-option>
+      <mat-autocomplete #auto="matAutocomplete" autoActiveFirstOption [displayWith]="wordsOf">
+        @for (one of found(); track $index) {
+          <mat-option [value]="one">{{ one.words }}</mat-option>
         } @empty {
           <mat-option i18n disabled class="nothing-found"
-            >Nothing like that has been asked. Try 2 + 3, pairs of six, seeing 8, take away or everything about
-            7.</mat-option
+            >Nothing like that has been asked. Try 2 + 3, pairs of six, seeing 8, take away, everything about 7 or a
+            child’s name.</mat-option
           >
         }
       </mat-autocomplete>
     </mat-form-field>
     @if (chosen()) {
-      <button i18n matButton type="button" (click)="clear()">Clear</button>
+      <button i18n matButton type="button" (click)="asked.setValue('')">Clear</button>
     }
   `,
   styles: `
@@ -86,41 +86,51 @@ function asAsked(text: string): string {
 })
 export class WhoKnows {
   readonly readings = input.required<readonly Reading[]>();
-  readonly topic = output<Choice | null>();
+  /** Whose names may be looked for. */
+  readonly children = input<readonly { readonly id: string; readonly nickname: string }[]>([]);
+  readonly topic = output<{ readonly words: string; readonly topic: Topic } | null>();
+  readonly child = output<string>();
 
-  readonly text = new FormControl('', { nonNullable: true });
-  readonly #typed = toSignal(this.text.valueChanges, { initialValue: '' });
-  readonly chosen = signal(false);
+  /** What was typed, or what was chosen of it. */
+  readonly asked = new FormControl<string | Choice>('', { nonNullable: true });
+  readonly #asked = toSignal(this.asked.valueChanges, { initialValue: '' });
+  readonly chosen = computed(() => typeof this.#asked() !== 'string');
+  readonly wordsOf = (one: string | Choice): string => (typeof one === 'string' ? one : one.words);
   readonly #choices = computed((): Choice[] => [
     ...STEPS.map((need) => ({
       words: words.plan.title([need]),
       also: otherWords(need),
-      topic: { about: 'need', need } as const,
+      about: { about: 'need', need } as const,
     })),
     ...NUMBERS.map((number) => ({
       words: $localize`Everything about ${number}`,
       also: '',
-      topic: { about: 'number', number } as const,
+      about: { about: 'number', number } as const,
     })),
     ...[...new Set(this.readings().flatMap((r) => (r.responses > 0 ? [r.fact] : [])))]
       .sort()
-      .map((fact) => ({ words: words.fact(fact), also: asAsked(fact), topic: { about: 'fact', fact } as const })),
+      .map((fact) => ({ words: words.fact(fact), also: asAsked(fact), about: { about: 'fact', fact } as const })),
+    ...this.children().map(({ id, nickname }) => ({
+      words: nickname,
+      also: '',
+      about: { about: 'child', child: id } as const,
+    })),
   ]);
   readonly found = computed(() => {
-    const typed = plain(this.#typed());
+    const typed = plain(this.wordsOf(this.#asked()));
     return this.#choices()
       .filter((one) => plain(one.words).includes(typed) || plain(one.also).includes(typed))
       .slice(0, LONGEST_QUESTION);
   });
 
-  choose(said: string): void {
-    const found = this.#choices().find((one) => one.words === said) ?? null;
-    this.chosen.set(found !== null);
-    this.topic.emit(found);
-  }
-  clear(): void {
-    this.text.setValue('');
-    this.chosen.set(false);
-    this.topic.emit(null);
+  constructor() {
+    this.asked.valueChanges.pipe(takeUntilDestroyed()).subscribe((one) => {
+      const about = typeof one === 'string' ? null : one.about;
+      if (about?.about === 'child') {
+        this.child.emit(about.child);
+        // No name stays in the field: names may be hidden later.
+        this.asked.setValue('');
+      } else this.topic.emit(about === null ? null : { words: this.wordsOf(one), topic: about });
+    });
   }
 }
