@@ -58,6 +58,8 @@ export const childView = z.strictObject({
   halfLifeDays: z.number().nullable(),
   /** Adjustments for the child. */
   support: supports,
+  /** Routines used with the child within three weeks. */
+  routinesUsed: z.array(z.string()),
 });
 export type ChildView = Told<z.infer<typeof childView>>;
 

@@ -31,7 +31,7 @@ export type { ProposedFact, ProposeWish } from './plan/propose';
 export { openerFor } from './plan/opener';
 export { HELP_LEVELS, numberToPlan, placeOf, placeOfNeed, type HelpLevel, type Place } from './plan/place';
 export { readyFor, type NextStep } from './plan/ready';
-export { stuckOn, type Stuck } from './plan/stuck';
+export { anotherWay, STUCK_DAYS, stuckOn, type Stuck } from './plan/stuck';
 export { whoKnows, type Topic } from './plan/whoKnows';
 export { notable } from './plan/notable';
 export { isFirm, needleOf, standingOf, STANDINGS, type Standing } from './plan/standing';

@@ -172,6 +172,7 @@ describe('a class', () => {
           times: null,
           workingNumber: null,
           halfLifeDays: null,
+          routinesUsed: [],
         },
         {},
         {},

@@ -7,7 +7,7 @@ import { openerFor } from './opener';
 import { placeOf } from './place';
 import { readyFor } from './ready';
 import { childSession } from './session';
-import { stuckOn } from './stuck';
+import { anotherWay, stuckOn } from './stuck';
 import { whoKnows } from './whoKnows';
 import { notable } from './notable';
 
@@ -70,6 +70,13 @@ describe('a child who is stuck', () => {
     expect(stuckOn(weeks, upTo(6), today)).toBeNull();
     expect(stuckOn(weeks.slice(0, 2), upTo(5), today)).toBeNull();
     expect(stuckOn(weeks.slice(1), upTo(5), today)).toBeNull();
+  });
+
+  it('is asked another way: what suits the need and was not used lately, never what the plan asks anyway', () => {
+    const pairs = { need: 'pairs', whole: 6 } as const;
+    expect(anotherWay(pairs, ['planned'])).toBe('one-cut');
+    expect(anotherWay(pairs, ['planned', 'one-cut', 'sums'])).toBe('all-the-ways');
+    expect(anotherWay(pairs, ['one-cut', 'all-the-ways', 'sums'])).toBeNull();
   });
 });
 

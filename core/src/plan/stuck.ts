@@ -1,7 +1,9 @@
 import { isNumberFact, parseFact } from '../facts/fact';
+import type { RoutineId } from '../routines/routineIds';
 import type { WeekWords } from '../reading/overTime';
 import { lastWeekBefore } from '../reading/overTime';
 import type { Reading, ReadingWord } from '../reading/reading';
+import { routinesFor, type Need } from './need';
 import { workingNumber } from './workingNumber';
 
 /** A child whose working number has not moved, and the facts of it that were asked and are not known. */
@@ -11,7 +13,7 @@ export interface Stuck {
 }
 
 /** Three weeks: shorter, and a child who was away for one of them would be called stuck. */
-const STUCK_DAYS = 21;
+export const STUCK_DAYS = 21;
 /** Fewest weeks with answers since then: who was hardly heard is not stuck. */
 const LEAST_WEEKS = 2;
 const MOST_FACTS = 2;
@@ -52,3 +54,9 @@ export function stuckOn(
   const most = [...open].sort((a, b) => b.responses - a.responses || (a.fact < b.fact ? -1 : 1));
   return { number, facts: most.slice(0, MOST_FACTS).map(({ fact }) => fact) };
 }
+
+/** Another routine that suits what a child needs and was not used with them lately; null = all were. A planned session counts as the first of them: it asks the same. */
+export const anotherWay = (need: Need, used: readonly string[]): RoutineId | null =>
+  routinesFor(need)
+    .slice(1)
+    .find((routine) => !used.includes(routine)) ?? null;

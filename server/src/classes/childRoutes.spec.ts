@@ -8,7 +8,7 @@ beforeEach(async () => {
 afterEach(() => harness.close());
 
 interface View {
-  children: { id: string; nickname: string; lastAskedAt: string | null }[];
+  children: { id: string; nickname: string; lastAskedAt: string | null; routinesUsed: string[] }[];
   away: { id: string; nickname: string }[];
 }
 const viewOf = async (browser: Browser, path: string): Promise<View> =>
@@ -190,9 +190,9 @@ describe('the classes of a school', () => {
     const me = (await (await browser.get('/api/me')).json()) as { classes: { name: string }[] };
     expect(me.classes.map((c) => c.name)).toEqual(['Heron']);
     const view = await viewOf(browser, `/api/classes/${id}`);
-    expect(view.children.map((c) => [c.nickname, c.lastAskedAt !== null])).toEqual([
-      ['Odo', false],
-      ['Zadie', true],
+    expect(view.children.map((c) => [c.nickname, c.lastAskedAt !== null, c.routinesUsed])).toEqual([
+      ['Odo', false, []],
+      ['Zadie', true, ['flash-and-say']],
     ]);
     expect((await viewOf(browser, path)).away.map((c) => c.nickname)).toEqual(['Ivo']);
     // A name that is taken changes nothing.

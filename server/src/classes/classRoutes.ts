@@ -1,5 +1,5 @@
 import { carpetSettings, DEFAULT_CARPET, type CarpetSettings, type ChildView, type ClassView } from '@vane/contract';
-import { DAY_MS, MEASURES_LAST_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
+import { DAY_MS, grouped, MEASURES_LAST_DAYS, STUCK_DAYS, type AnswerMode, type MeasuresLately } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
 import type { Deps } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
@@ -33,6 +33,7 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
     { fields: ['childId', 'estimate', 'workingNumber'], disableIdentityMap: true },
   );
   const judged = new Map(judgements.map((j) => [j.childId, j]));
+  const used = await routinesWith(em, { ...key, ...one }, now);
   return children.map(({ id, nickname, supports }) => ({
     id,
     nickname,
@@ -42,6 +43,7 @@ export async function childrenOf(em: EntityManager, key: ClassKey, now: Date, ch
     times: judged.get(id)?.estimate.times ?? null,
     workingNumber: judged.get(id)?.workingNumber ?? null,
     halfLifeDays: judged.get(id)?.estimate.halfLifeDays ?? null,
+    routinesUsed: (used.get(id) ?? []).map(({ routine }) => routine),
   }));
 }
 
@@ -63,6 +65,17 @@ async function measuresOf(em: EntityManager, which: Which, now: Date): Promise<M
     measures.set(child_id, own);
   }
   return measures;
+}
+
+/** By child: the routines used lately, void sessions left out. */
+async function routinesWith(em: EntityManager, which: Which, now: Date) {
+  const { where, values } = classOrChild(which, 'r');
+  const rows: { child_id: string; routine: string }[] = await em.execute(
+    `select distinct r.child_id, s.routine from response r join sitting s on s.school_id = r.school_id and s.id = r.sitting_id
+     where ${where} and r.void = '' and r.shown_at >= ?`,
+    [...values, new Date(now.getTime() - STUCK_DAYS * DAY_MS)],
+  );
+  return grouped(rows, ({ child_id }) => child_id);
 }
 
 /** How a class has chosen to run its carpet, words and all; the usual way where nothing, or nothing that can be read, is stored. */

@@ -64,6 +64,7 @@ const NOBODY: ChildView = {
   times: null,
   workingNumber: null,
   halfLifeDays: null,
+  routinesUsed: [],
   support: [],
 };
 

@@ -139,6 +139,7 @@ export class RehearsePage {
         times: null,
         workingNumber: null,
         halfLifeDays: null,
+        routinesUsed: [],
         support: [],
       },
       estimate: judged.estimate,

@@ -24,6 +24,7 @@ export const CHILDREN: ChildView[] = ['Oriel', 'Tamsin'].map((nickname) => ({
   times: null,
   workingNumber: null,
   halfLifeDays: null,
+  routinesUsed: [],
   support: [],
 }));
 

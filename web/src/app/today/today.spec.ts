@@ -128,6 +128,7 @@ describe('the plan in words', () => {
       times: null,
       workingNumber: null,
       halfLifeDays: null,
+      routinesUsed: [],
       support: [],
     };
     const last = (judged: number, wrong: number, helped = 0) => ({ moved: [], answered: { judged, wrong, helped } });
