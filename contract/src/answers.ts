@@ -147,6 +147,15 @@ export const importView = z.strictObject({ id, what: z.string(), added: z.number
 export type ImportView = Told<z.infer<typeof importView>>;
 
 /** What is, or would be, added from a file. */
+/** How the dates of a file are read that are no ISO 8601: `example` as it stands there, `read` as the moment it is taken for; `unsure` where day and month could be exchanged in all of them. */
+export const fileDates = z.strictObject({
+  order: z.enum(['day-first', 'month-first']),
+  example: z.string(),
+  read: z.string(),
+  unsure: z.boolean(),
+});
+export type FileDates = Told<z.infer<typeof fileDates>>;
+
 export const importSum = z.strictObject({
   read: z.number().int(),
   /** Not in Vane yet: these are added. */
@@ -157,9 +166,20 @@ export const importSum = z.strictObject({
   changed: z.number().int(),
   refused: z.number().int(),
   /** Changed and refused ones by line of the file; at most the first 200. */
-  lines: z.array(z.strictObject({ line: z.number().int(), state: z.enum(['changed', 'refused']), reason: z.string() })),
+  lines: z.array(
+    z.strictObject({
+      line: z.number().int(),
+      state: z.enum(['changed', 'refused']),
+      reason: z.string(),
+      /** The beginning of what stands on the line. */
+      content: z.string(),
+    }),
+  ),
   /** By name, what would be new beside answers: classes, children; at most the first 100. */
   names: z.array(z.string()),
+  dates: fileDates.nullable(),
+  /** Names in the file that are one letter off a child's, and that child's. */
+  misspelt: z.array(z.strictObject({ name: z.string(), meant: z.string() })),
 });
 export type ImportSum = Told<z.infer<typeof importSum>>;
 

@@ -11,6 +11,8 @@ export const READING_COLUMNS = [
   'responses',
   'days',
   'reason',
+  'own_view',
+  'own_reason',
 ] as const;
 
 const cell = (least: number, most: number) => z.coerce.number().min(least).max(most);
@@ -26,6 +28,9 @@ export const readingRow = z.object({
   responses: cell(0, 100_000),
   days: cell(0, 100_000),
   reason: z.string(),
+  /** The teacher's own view and its reason, where there is one; files from before have no such columns. */
+  own_view: z.enum(['', ...READING_WORDS]).default(''),
+  own_reason: z.string().default(''),
 });
 
 /** A reason as one short code with its value, for files; screens have their own words. */
@@ -34,7 +39,14 @@ export function reasonText(reason: Reason): string {
   return reason.code === 'needs-answers' ? `needs-answers ${reason.more}` : reason.code;
 }
 
-export const readingCells = (r: Reading): Record<(typeof READING_COLUMNS)[number], string> => ({
+interface OwnView {
+  readonly reading: string;
+  readonly reason: string;
+}
+
+type Cells = Record<(typeof READING_COLUMNS)[number], string>;
+
+export const readingCells = (r: Reading, own: OwnView | null = null): Cells => ({
   child: r.child,
   fact: r.fact,
   reading: r.reading,
@@ -44,4 +56,21 @@ export const readingCells = (r: Reading): Record<(typeof READING_COLUMNS)[number
   responses: String(r.responses),
   days: String(r.days),
   reason: reasonText(r.reason),
+  own_view: own?.reading ?? '',
+  own_reason: own?.reason ?? '',
+});
+
+/** A teacher's view of a fact that Vane has none of. */
+export const ownViewCells = (child: string, fact: string, own: OwnView): Cells => ({
+  child,
+  fact,
+  reading: 'too few answers',
+  p_automatic: '',
+  lean: '',
+  certainty: '',
+  responses: '0',
+  days: '0',
+  reason: '',
+  own_view: own.reading,
+  own_reason: own.reason,
 });

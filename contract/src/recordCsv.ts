@@ -1,3 +1,5 @@
+import type { english } from '@vane/core';
+import type * as z from 'zod';
 import { recordRow, type RecordRow } from './record';
 import { responseColumns } from './responseColumns';
 
@@ -16,7 +18,35 @@ const KNOWN: readonly string[] = [...RECORD_COLUMNS, ...ADDED_COLUMNS];
 export const guarded = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 export const unguarded = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
-type CsvRow = { readonly ok: true; readonly row: RecordRow } | { readonly ok: false; readonly reason: string };
+/** A cell that is not as its column has it, as the catalogue tells it. */
+export interface BadCell {
+  readonly column: string;
+  readonly text: string;
+  readonly problem: Parameters<(typeof english)['imports']['cell']>[2];
+  /** The words that may stand there, or what is wrong. */
+  readonly detail: string;
+}
+type CsvRow = { readonly ok: true; readonly row: RecordRow } | { readonly ok: false; readonly bad: BadCell };
+
+/** What is wrong with a cell, from what its schema says. */
+function problemOf(issue: z.core.$ZodIssue, text: string): Pick<BadCell, 'problem' | 'detail'> {
+  if (text.trim() === '' && issue.code !== 'custom') return { problem: 'empty', detail: '' };
+  switch (issue.code) {
+    case 'invalid_value':
+      return { problem: 'none-of', detail: issue.values.filter((value) => value !== '').join(', ') };
+    case 'invalid_type':
+      return { problem: 'no-number', detail: '' };
+    case 'too_small':
+    case 'too_big':
+      return {
+        problem: issue.origin === 'string' || issue.origin === 'array' ? 'too-long' : 'out-of-reach',
+        detail: '',
+      };
+    case 'invalid_format':
+      if (issue.format === 'datetime') return { problem: 'no-date', detail: '' };
+  }
+  return { problem: 'other', detail: issue.message };
+}
 
 /** The columns without which a file is no responses file. */
 export const missingColumns = (header: readonly string[]): string[] =>
@@ -40,8 +70,12 @@ export function readCsvRow(cells: Readonly<Record<string, string>>): CsvRow {
     ),
   });
   if (parsed.success) return { ok: true, row: parsed.data };
-  const issue = parsed.error.issues[0];
-  return { ok: false, reason: issue ? `${issue.path.join('.')}: ${issue.message}` : 'not readable' };
+  const issue = parsed.error.issues[0]!;
+  const at = String(issue.path[0]);
+  const column = responseColumns.find(([name]) => name === at);
+  const name = column ? cellName(column) : at;
+  const text = unguarded(cells[name] ?? '');
+  return { ok: false, bad: { column: name, text, ...problemOf(issue, text) } };
 }
 
 /** One response as cells by column, unknown columns of its source included. */

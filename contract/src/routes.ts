@@ -30,6 +30,23 @@ interface Described {
 const MEGABYTE = 1024 * 1024;
 /** Look at a file, or take it in. */
 const write = z.object({ write: z.enum(['yes', 'no']).default('no') });
+/** The same for responses: in which order dates are read, and which names mean which children, as JSON. */
+const writeResponses = write.extend({
+  order: answers.fileDates.shape.order.optional(),
+  names: z
+    .string()
+    .max(4000)
+    .transform((text, at): unknown => {
+      try {
+        return JSON.parse(text);
+      } catch {
+        at.addIssue('is no JSON');
+        return z.NEVER;
+      }
+    })
+    .pipe(z.record(z.string(), z.string()))
+    .optional(),
+});
 const until = z.object({ until: day.optional() });
 const taken = z.strictObject({ responses: z.number().int() });
 /** `left`: nicknames of children who have moved to another class, or of whom something else is kept meanwhile. */
@@ -100,7 +117,11 @@ export const ROUTES = {
   'GET /classes/:classId/statements/:form{json|jsonl}': { answer: 'file' },
   'POST /classes/:classId/statements': { answer: answers.handedOver },
   // A year of a class is about 25 MB of CSV, and twice that as an archive.
-  'POST /classes/:classId/import': { file: { largest: 96 * MEGABYTE }, query: write, answer: answers.importResult },
+  'POST /classes/:classId/import': {
+    file: { largest: 96 * MEGABYTE },
+    query: writeResponses,
+    answer: answers.importResult,
+  },
   'GET /classes/:classId/imports': { answer: z.array(answers.importView) },
   'DELETE /classes/:classId/imports/:id': { answer: takenBack },
 

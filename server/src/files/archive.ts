@@ -254,5 +254,7 @@ export async function addArchive(
     refused: 0,
     lines: [],
     names: [`class ${name}`, ...archive.children.map((c) => c.nickname)].slice(0, 100),
+    dates: null,
+    misspelt: [],
   };
 }

@@ -1,4 +1,12 @@
-import { guarded, readingCells, READING_COLUMNS, ROUTES, toStatement, type RecordRow } from '@vane/contract';
+import {
+  guarded,
+  ownViewCells,
+  readingCells,
+  READING_COLUMNS,
+  ROUTES,
+  toStatement,
+  type RecordRow,
+} from '@vane/contract';
 import { stringify } from 'csv-stringify/sync';
 import type { Context } from 'hono';
 import { createReadStream } from 'node:fs';
@@ -8,6 +16,9 @@ import type { Deps, Env } from '../request/context';
 import { ContractRoutes } from '../request/contractRoutes';
 import { supportReadBy } from '../classes/support';
 import { SchoolClass } from '../db/entities';
+import { timeZoneOf } from '../db/timeZone';
+import { sayFor } from '../words/sayFor';
+import { standingOverrules } from '../judging/overruleRoutes';
 import type { Readings } from '../judging/readings';
 import { RequestProblem } from '../problems/problem';
 import { NotAResponsesFile } from '../record/csv';
@@ -44,10 +55,20 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     .on('GET /classes/:classId/readings.csv', async (c) => {
       const names = await nicknames(c.var.em, c.var.classKey);
       const current = await readings.current(c.var.classKey);
-      const rows = current.readings.map((r) => {
-        const cells = readingCells({ ...r, child: names.get(r.child) ?? r.child });
-        return READING_COLUMNS.map((column) => (column === 'lean' ? cells[column] : guarded(cells[column])));
+      const own = await standingOverrules(c.var.em, c.var.classKey);
+      const cells = current.readings.map((r) => {
+        const key = `${r.child} ${r.fact}`;
+        const view = own.get(key) ?? null;
+        own.delete(key);
+        return readingCells({ ...r, child: names.get(r.child) ?? r.child }, view);
       });
+      // What a teacher has said of a fact that Vane has no view of.
+      const alone = [...own.values()].map(({ childId, fact, reading, reason }) =>
+        ownViewCells(names.get(childId) ?? childId, fact, { reading, reason }),
+      );
+      const rows = [...cells, ...alone].map((one) =>
+        READING_COLUMNS.map((column) => (column === 'lean' ? one[column] : guarded(one[column]))),
+      );
       await audit(c.var.em, c.var.adult, deps.now(), 'exported', `the readings of ${await named(c)}`);
       return c.body(
         stringify([[...READING_COLUMNS], ...rows]),
@@ -113,6 +134,14 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
     .on('POST /classes/:classId/import', async (c, { query }) => {
       const [write, now] = [query.write === 'yes', deps.now()];
       const wish = { write, what: 'responses', classId: c.var.classKey.classId, now };
+      const timeZone = await timeZoneOf(c.var.em, c.var.schoolId);
+      const reading = {
+        now,
+        timeZone,
+        say: sayFor(c),
+        order: query.order,
+        names: new Map(Object.entries(query.names ?? {})),
+      };
       try {
         const result = await uploads.take(
           c.var.adult.id,
@@ -120,8 +149,9 @@ export function fileRoutes(deps: Deps, readings: Readings, uploads: Uploads): Co
           ROUTES['POST /classes/:classId/import'].file.largest,
           (file) =>
             takeIn(c.var.em, c.var.adult, wish, (em, importId) =>
-              importResponses(em, c.var.classKey, createReadStream(file, { highWaterMark: PIECE }), {
-                now,
+              importResponses(em, c.var.classKey, {
+                ...reading,
+                open: () => createReadStream(file, { highWaterMark: PIECE }),
                 importId: write ? importId : null,
               }),
             ),

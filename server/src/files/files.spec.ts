@@ -34,9 +34,9 @@ const HEADER =
   'response_id,child,sitting,shown_at,kind,fact,answer_mode,exposure_ms,response_ms,given,outcome,observed,aid,void';
 const row = (id: string, more: { child?: string; given?: string; at?: string } = {}): string =>
   `${id},${more.child ?? 'Ivo'},s1,${more.at ?? '2026-11-20T09:00:00Z'},add,3+4,tap,,2100,${more.given ?? '7'},correct,,none,`;
-const bring = (lines: readonly string[], write: boolean): Promise<ImportResult> =>
+const bring = (lines: readonly string[], write: boolean, said = ''): Promise<ImportResult> =>
   json<ImportResult>(
-    browser.send('POST', `${path}/import?write=${write ? 'yes' : 'no'}`, [HEADER, ...lines].join('\n'), {
+    browser.send('POST', `${path}/import?write=${write ? 'yes' : 'no'}${said}`, [HEADER, ...lines].join('\n'), {
       'content-type': 'text/csv',
     }),
   );
@@ -54,7 +54,7 @@ describe('a responses file', () => {
         row('c'),
         row('c'),
         row('d', { child: 'Nobody' }),
-        row('e', { at: '20.11.2026 09:00' }),
+        row('e', { at: 'Friday' }),
       ],
       false,
     );
@@ -71,10 +71,49 @@ describe('a responses file', () => {
     const taken = await bring([row('a'), row('b'), row('a', { given: '9' }), row('a')], true);
     expect(taken).toMatchObject({ fresh: 2, same: 1, refused: 1 });
     expect(taken.lines).toMatchObject([
-      { line: 4, state: 'refused', reason: 'response_id: line 2 has the same and says something else' },
+      { line: 4, state: 'refused', reason: 'response_id: line 2 has the same and says something else.' },
     ]);
     const given = await harness.orm.em.fork().execute("select given from response where id = 'a'");
     expect(given).not.toEqual([{ given: '9' }]);
+  });
+
+  it('whose dates are written otherwise is read where the school stands, and asked about where day and month could be exchanged', async () => {
+    const look = await bring([row('a', { at: '1/12/2026 9:15' }), row('b', { at: '2-12-2026' })], false);
+    expect(look).toMatchObject({ fresh: 2, refused: 0 });
+    expect(look.dates).toEqual({
+      order: 'day-first',
+      example: '1/12/2026 9:15',
+      read: '2026-12-01T09:15:00.000Z',
+      unsure: true,
+    });
+    const other = await bring([row('a', { at: '1/7/2026 9:15' })], false, '&order=month-first');
+    expect(other.dates).toMatchObject({ read: '2026-01-07T09:15:00.000Z', unsure: false });
+    // One that can be no month settles it for all of them, in summer time too.
+    const settled = await bring([row('a', { at: '1/7/2026 9:15' }), row('b', { at: '7/30/2026 9:15' })], true);
+    expect(settled).toMatchObject({ fresh: 2, dates: { order: 'month-first', unsure: false } });
+    const at: { shown_at: Date }[] = await harness.orm.em.fork().execute('select shown_at from response order by id');
+    expect(at.map((one) => new Date(one.shown_at).toISOString())).toEqual([
+      '2026-01-07T09:15:00.000Z',
+      '2026-07-30T08:15:00.000Z',
+    ]);
+    const bad = await bring([row('c', { at: '31/2/2026' }), row('d', { at: '3/12/2026 24:10' })], false);
+    expect(bad).toMatchObject({ refused: 2, dates: null });
+    expect((await bring([row('e')], false)).dates).toBeNull();
+  });
+
+  it('in which a name is one letter off offers the child, and takes the answer', async () => {
+    const lines = [row('a', { child: 'Odoo' }), row('b', { child: 'Nobody' }), row('c', { child: 'Zadei' })];
+    const look = await bring(lines, false);
+    expect(look).toMatchObject({ fresh: 0, refused: 3, misspelt: [{ name: 'Odoo', meant: 'Odo' }] });
+    expect(look.lines[0]).toMatchObject({
+      reason: 'child: there is no “Odoo” in this class. Do you mean Odo?',
+      content: expect.stringMatching(/^a, Odoo, s1, /) as string,
+    });
+    const taken = await bring(lines, true, `&names=${encodeURIComponent(JSON.stringify({ Odoo: 'Odo' }))}`);
+    expect(taken).toMatchObject({ fresh: 1, refused: 2, misspelt: [] });
+    expect(
+      (await browser.send('POST', `${path}/import?names=odd`, HEADER, { 'content-type': 'text/csv' })).status,
+    ).toBe(400);
   });
 
   it('taken in, is taken back whole, and what was there before stays', async () => {
@@ -121,7 +160,7 @@ describe('a responses file', () => {
     });
     expect(answer.status).toBe(422);
     expect(((await answer.json()) as { detail: string }).detail).toMatch(
-      /^500 of its first 501 rows cannot be taken in; the last of them is line 502: the line ends before/,
+      /^500 of its first 501 lines cannot be imported; the last of them is line 502: The line ends before/,
     );
     expect(await counted('response')).toBe(0);
     // A third of bad ones are named, and the rest is read.
@@ -163,8 +202,16 @@ describe('readings and statements', () => {
       responses: [rowFor(ivo), rowFor(ivo, { response_id: 'r2', outcome: 'none', given: '' })],
     });
     const lines = (await (await browser.get(`${path}/readings.csv`)).text()).trimEnd().split('\n');
-    expect(lines[0]).toBe('child,fact,reading,p_automatic,lean,certainty,responses,days,reason');
+    expect(lines[0]).toBe('child,fact,reading,p_automatic,lean,certainty,responses,days,reason,own_view,own_reason');
     expect(lines[1]?.startsWith('Ivo,')).toBe(true);
+    const own = { fact: '3+5', reading: 'knows', reason: 'told me: five and three' };
+    for (const reading of ['counts', 'knows'])
+      await browser.send('POST', `${path}/children/${ivo}/overrules`, { ...own, reading });
+    const after = (await (await browser.get(`${path}/readings.csv`)).text()).trimEnd().split('\n');
+    expect(after.filter((line) => !line.endsWith(',,'))).toEqual([
+      after[0],
+      expect.stringMatching(/^Ivo,3\+5,.*,knows,told me: five and three$/),
+    ]);
 
     const all = await json<Statement[]>(browser.get(`${path}/statements/json`));
     expect(all.map((one) => statement.parse(one).actor.account.name)).toEqual([ivo, ivo]);

@@ -210,7 +210,7 @@ export async function addRoster(
     names.push(...fresh.map((child) => `${child.nickname} (${one.name})`));
   }
   await demandRoom(em, schoolId);
-  return { ...sum, changed: 0, refused: 0, lines: [], names: names.slice(0, 100) };
+  return { ...sum, changed: 0, refused: 0, lines: [], names: names.slice(0, 100), dates: null, misspelt: [] };
 }
 
 /** The roster of a whole school as it is. */

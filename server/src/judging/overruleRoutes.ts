@@ -31,6 +31,12 @@ export async function overrulesOf(
   }));
 }
 
+/** The teachers' words on a class's facts that stand, by child and fact. */
+export async function standingOverrules(em: EntityManager, key: ClassKey) {
+  const found = await em.find(Overrule, { ...key, removedAt: null });
+  return new Map(found.map((one) => [`${one.childId} ${one.fact}`, one]));
+}
+
 /** A teacher's override of a reading. A new one takes the place of the last; all stay in the table, dated. Vane's reading is kept and shown beside it. */
 export function overruleRoutes(deps: Deps): ContractRoutes {
   return new ContractRoutes()

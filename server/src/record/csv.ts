@@ -8,6 +8,7 @@ import {
   type RecordRow,
   unguarded,
 } from '@vane/contract';
+import { english, type Catalogue } from '@vane/core';
 import { parse, type CsvError } from 'csv-parse';
 import { stringify } from 'csv-stringify/sync';
 import { pipeline } from 'node:stream';
@@ -17,10 +18,20 @@ import { setImmediate } from 'node:timers/promises';
 /** Rows that are read before others on this server have their turn. */
 const AT_ONCE = 50;
 
-/** One line of a responses file as read. */
-export type ReadLine =
-  | { readonly line: number; readonly row: RecordRow }
-  | { readonly line: number; readonly reason: string };
+type Say = Catalogue['imports'];
+
+/** One line of a responses file as read; `content` is what stands there. */
+export type ReadLine = { readonly line: number; readonly content: () => string } & (
+  | { readonly row: RecordRow }
+  | { readonly reason: string }
+);
+/** The same before its cells are looked at. */
+type CsvLine = { readonly line: number } & (
+  | { readonly cells: Readonly<Record<string, string>> }
+  | { readonly reason: string }
+);
+/** So much of a line is shown, characters. */
+const CONTENT = 120;
 
 /** Thrown when a file is no responses file at all. */
 export class NotAResponsesFile extends Error {
@@ -35,24 +46,23 @@ interface ParsedRecord {
   readonly info: { readonly lines: number; readonly records: number; readonly error?: CsvError };
 }
 
-function checkedHeader(header: readonly string[]): string[] {
-  const names = header.map((name) => unguarded(name.trim()));
-  const missing = missingColumns(names);
-  if (missing.length > 0) throw new NotAResponsesFile(`line 1: these columns are missing: ${missing.join(', ')}`);
-  return names;
-}
+const checkedHeader =
+  (say: Say) =>
+  (header: readonly string[]): string[] => {
+    const names = header.map((name) => unguarded(name.trim()));
+    const missing = missingColumns(names);
+    if (missing.length > 0) throw new NotAResponsesFile(say.missing(missing));
+    return names;
+  };
 
 const known: readonly string[] = [...RECORD_COLUMNS, ...ADDED_COLUMNS];
 
-/**
- * Reads a responses file as it streams in: commas, semicolons or tabs, with or without a byte-order mark. A bad row is told by line and reason and the rest is
- * read. @throws NotAResponsesFile when the header lacks columns, or quotes never close
- */
-export async function* readResponses(source: Readable): AsyncGenerator<ReadLine> {
-  const skipped: ReadLine[] = [];
+/** The lines of a responses file as it streams in: commas, semicolons or tabs, with or without a byte-order mark. @throws NotAResponsesFile when the header lacks columns, or quotes never close */
+async function* linesOf(source: Readable, say: Say): AsyncGenerator<CsvLine> {
+  const skipped: CsvLine[] = [];
   const parser = parse({
     bom: true,
-    columns: checkedHeader,
+    columns: checkedHeader(say),
     delimiter: [',', ';', '\t'],
     info: true,
     relax_column_count: true,
@@ -60,7 +70,7 @@ export async function* readResponses(source: Readable): AsyncGenerator<ReadLine>
     skip_records_with_error: true,
     max_record_size: 100_000,
     on_skip: (error) => {
-      if (error) skipped.push({ line: error['lines'] as number, reason: error.message });
+      if (error) skipped.push({ line: error['lines'] as number, reason: say.unreadable(error.message) });
       return undefined;
     },
   });
@@ -72,14 +82,7 @@ export async function* readResponses(source: Readable): AsyncGenerator<ReadLine>
       any = true;
       if (info.records % AT_ONCE === 0) await setImmediate();
       yield* skipped.splice(0);
-      const absent = RECORD_COLUMNS.filter((name) => record[name] === undefined);
-      if (absent.length > 0) {
-        yield { line: info.lines, reason: `the line ends before ${absent[0]}` };
-        continue;
-      }
-      const cells = readCsvRow(record);
-      if (cells.ok) yield { line: info.lines, row: cells.row };
-      else yield { line: info.lines, reason: cells.reason };
+      yield { line: info.lines, cells: record };
     }
   } catch (error) {
     if (error instanceof NotAResponsesFile) throw error;
@@ -87,7 +90,43 @@ export async function* readResponses(source: Readable): AsyncGenerator<ReadLine>
   }
   yield* skipped.splice(0);
   if (!any && parser.info.records === 0 && parser.info.lines <= 1 && parser.info.bytes === 0)
-    throw new NotAResponsesFile('the file is empty');
+    throw new NotAResponsesFile(say.emptyFile);
+}
+
+/**
+ * Reads a responses file as it streams in. A bad row is told by line and reason and the rest is read.
+ * @param momentOf what a cell of `shown_at` means, as ISO 8601
+ * @throws NotAResponsesFile
+ */
+export async function* readResponses(
+  source: Readable,
+  say: Say = english.imports,
+  momentOf: (text: string) => string = (text) => text,
+): AsyncGenerator<ReadLine> {
+  for await (const one of linesOf(source, say)) {
+    const { line } = one;
+    if ('reason' in one) {
+      yield { ...one, content: () => '' };
+      continue;
+    }
+    const content = (): string => Object.values(one.cells).join(', ').slice(0, CONTENT);
+    const absent = RECORD_COLUMNS.find((name) => one.cells[name] === undefined);
+    if (absent !== undefined) {
+      yield { line, content, reason: say.endsBefore(absent) };
+      continue;
+    }
+    const read = readCsvRow({ ...one.cells, shown_at: momentOf(one.cells['shown_at'] ?? '') });
+    if (read.ok) yield { line, content, row: read.row };
+    else {
+      const { column, text, problem, detail } = read.bad;
+      yield { line, content, reason: say.cell(column, text, problem, detail) };
+    }
+  }
+}
+
+/** What stands in the column `shown_at`, line by line. */
+export async function* momentsOf(source: Readable, say: Say): AsyncGenerator<string> {
+  for await (const one of linesOf(source, say)) if ('cells' in one) yield one.cells['shown_at'] ?? '';
 }
 
 /** Column names of a responses file, with the unknown ones some rows carry: those were somebody's, and may look like a formula. */

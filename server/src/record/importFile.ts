@@ -1,10 +1,13 @@
-import { csvCells, folded, type ImportSum, type RecordRow, type SittingRow } from '@vane/contract';
+import { csvCells, folded, type FileDates, type ImportSum, type RecordRow, type SittingRow } from '@vane/contract';
+import type { Catalogue } from '@vane/core';
 import type { EntityManager } from '@mikro-orm/postgresql';
+import { distance } from 'fastest-levenshtein';
 import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import type { ClassKey } from '../db/keys';
 import { Child } from '../db/entities';
-import { NotAResponsesFile, readResponses } from './csv';
+import { momentsOf, NotAResponsesFile, readResponses } from './csv';
+import { datesOf, momentReader, usualOrder } from './moments';
 import { addToRecord, recordsById } from './store';
 
 const BATCH = 500;
@@ -15,6 +18,7 @@ const TOO_MANY_BAD = 500;
 
 interface Numbered {
   readonly line: number;
+  readonly content: () => string;
   readonly row: RecordRow;
 }
 
@@ -62,30 +66,56 @@ async function elsewhere(
   return new Set(sittings.map(({ id }) => id));
 }
 
+/** What a file is read by. */
+interface Reading {
+  /** Opens the file, which may be read twice. */
+  readonly open: () => Readable;
+  readonly now: Date;
+  /** Null = only look what the file would do. */
+  readonly importId: string | null;
+  readonly timeZone: string;
+  readonly say: Pick<Catalogue, 'imports' | 'language'>;
+  /** The order of dates, where somebody has said it. */
+  readonly order?: FileDates['order'] | undefined;
+  /** Whom a name of the file means: the nicknames of children. */
+  readonly names?: ReadonlyMap<string, string>;
+}
+
 /**
- * Reads a responses file into a class as it streams in, batch by batch; or, with `importId` null, only looks what it would do. Children are found by nickname. Bad
+ * Reads a responses file into a class as it streams in, batch by batch; or only looks what it would do. Children are found by nickname, and dates read in the order that suits all of them. Bad
  * rows are named and the rest is kept, unless most of them are bad; sending the same file again adds nothing. Run it in a transaction: a file that breaks off half way leaves nothing.
  * @throws NotAResponsesFile
  */
 export async function importResponses(
   em: EntityManager,
   key: ClassKey,
-  source: Readable,
-  { now, importId }: { readonly now: Date; readonly importId: string | null },
+  { open, now, importId, timeZone, say: { imports: say, language }, order, names = new Map() }: Reading,
 ): Promise<ImportSum> {
   const children = await em.find(Child, { ...key }, { fields: ['id', 'nickname'] });
   const idByName = new Map(children.map((c) => [folded(c.nickname), c.id]));
-  const lines: { line: number; state: 'changed' | 'refused'; reason: string }[] = [];
+  const dates = await datesOf(momentsOf(open(), say), order ?? usualOrder(language), timeZone);
+  const misspelt = new Map<string, readonly string[]>();
+  /** The children whose names are one letter off. */
+  const meantBy = (name: string): readonly string[] => {
+    const known = misspelt.get(name);
+    if (known) return known;
+    const near = children.filter((c) => distance(folded(c.nickname), folded(name)) === 1).map((c) => c.nickname);
+    if (misspelt.size < LISTED) misspelt.set(name, near);
+    return near;
+  };
+  const lines: ImportSum['lines'][number][] = [];
   const sum = { read: 0, fresh: 0, same: 0, changed: 0, refused: 0 };
   /** By id: its line, and what it said. */
   const seen = new Map<string, { readonly line: number; readonly said: string }>();
-  const tell = (line: number, state: 'changed' | 'refused', reason: string): void => {
+  const tell = (
+    { line, content }: Pick<Numbered, 'line' | 'content'>,
+    state: 'changed' | 'refused',
+    reason: string,
+  ): void => {
     sum[state]++;
     if (sum.refused >= TOO_MANY_BAD && 2 * sum.refused > sum.read)
-      throw new NotAResponsesFile(
-        `${sum.refused} of its first ${sum.read} rows cannot be taken in; the last of them is line ${line}: ${reason}`,
-      );
-    if (lines.length < LISTED) lines.push({ line, state, reason });
+      throw new NotAResponsesFile(say.mostlyBad(sum.refused, sum.read, line, reason));
+    if (lines.length < LISTED) lines.push({ line, state, reason, content: content() });
   };
   let batch: Numbered[] = [];
   const flush = async (): Promise<void> => {
@@ -103,28 +133,30 @@ export async function importResponses(
       key.schoolId,
       rows.map((row) => row.response_id).filter((id) => !added.has(id)),
     );
-    for (const { line, row } of batch) {
+    for (const one of batch) {
+      const { row } = one;
       const found = there.get(row.response_id);
-      if (found && found.classId !== key.classId)
-        tell(line, 'refused', 'response_id: another class has a response of this id');
+      if (found && found.classId !== key.classId) tell(one, 'refused', say.otherClassAnswer);
       else if (found) {
         const columns = otherwise(row, found.row);
         if (columns.length === 0) sum.same++;
-        else tell(line, 'changed', `${columns.join(', ')}: Vane has it otherwise, and keeps it`);
-      } else if (foreign.has(row.sitting)) tell(line, 'refused', 'sitting: it belongs to another class');
+        else tell(one, 'changed', say.different(columns));
+      } else if (foreign.has(row.sitting)) tell(one, 'refused', say.otherClassSession);
       else sum.fresh++;
     }
     batch = [];
   };
-  for await (const read of readResponses(source)) {
+  const momentOf = dates ? momentReader(dates.order, timeZone) : undefined;
+  for await (const read of readResponses(open(), say, momentOf)) {
     sum.read++;
     if ('reason' in read) {
-      tell(read.line, 'refused', read.reason);
+      tell(read, 'refused', read.reason);
       continue;
     }
-    const childId = idByName.get(folded(read.row.child));
+    const { child } = read.row;
+    const childId = idByName.get(folded(child)) ?? idByName.get(folded(names.get(child) ?? ''));
     if (childId === undefined) {
-      tell(read.line, 'refused', `child: there is no "${read.row.child}" in this class`);
+      tell(read, 'refused', say.noChild(child, meantBy(child)));
       continue;
     }
     // The first of several rows under one id counts; another that says something else is lost to nobody without a word.
@@ -132,13 +164,21 @@ export async function importResponses(
     const first = seen.get(read.row.response_id);
     if (first !== undefined) {
       if (first.said === said) sum.same++;
-      else tell(read.line, 'refused', `response_id: line ${first.line} has the same and says something else`);
+      else tell(read, 'refused', say.sameId(first.line));
       continue;
     }
     seen.set(read.row.response_id, { line: read.line, said });
-    batch.push({ line: read.line, row: { ...read.row, child: childId } });
+    batch.push({ line: read.line, content: read.content, row: { ...read.row, child: childId } });
     if (batch.length >= BATCH) await flush();
   }
   if (batch.length > 0) await flush();
-  return { ...sum, lines: lines.sort((a, b) => a.line - b.line), names: [] };
+  return {
+    ...sum,
+    lines: lines.sort((a, b) => a.line - b.line),
+    names: [],
+    dates: dates && { ...dates, unsure: dates.unsure && order === undefined },
+    misspelt: [...misspelt].flatMap(([name, [meant, another]]) =>
+      meant !== undefined && another === undefined ? [{ name, meant }] : [],
+    ),
+  };
 }

@@ -215,6 +215,8 @@ describe('the responses file', () => {
       refused: 0,
       lines: [],
       names: [],
+      dates: null,
+      misspelt: [],
       imported: null,
     });
     await orm.em.fork().execute('delete from sitting');
@@ -250,7 +252,7 @@ describe('the responses file', () => {
     );
     expect(result).toMatchObject({ read: 5, fresh: 2, refused: 3 });
     expect(result.lines.map((b) => b.line)).toEqual([3, 4, 5]);
-    expect(result.lines.map((b) => b.reason).join('\n')).toMatch(/no "Nobody"[^]*3\+44[^]*ends before shown_at/);
+    expect(result.lines.map((b) => b.reason).join('\n')).toMatch(/no “Nobody”[^]*3\+44[^]*ends before shown_at/);
     const out = await (await browser.get(`${path}/responses.csv`)).text();
     expect(out.split('\n')[0]).toMatch(/,room$/);
     expect(out).toContain(

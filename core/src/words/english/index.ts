@@ -1,6 +1,7 @@
 import { carpet } from './carpet';
 import { general } from './general';
 import * as prints from './prints';
+import { imports } from './imports';
 import { pages } from './pages';
 import { problems } from './problems';
 import { acts, letters } from './school';
@@ -13,6 +14,7 @@ export const english = {
   pages,
   prints: { ...prints },
   problems,
+  imports,
   acts,
   letters,
 };

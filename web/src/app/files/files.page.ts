@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
+import { MatRadioModule } from '@angular/material/radio';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import type { ImportResult, ImportView } from '@vane/contract';
 import { forkJoin, map, of, tap, type Subscription } from 'rxjs';
@@ -9,7 +10,7 @@ import { Trouble } from '../parts/trouble';
 import { words } from '../language/words';
 import { Api, addressOf, inWords } from '../api/api';
 import { Session } from '../signedIn/session';
-import { Files, type Kind } from './files';
+import { Files, type Kind, type SaidOfFile } from './files';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 import { whenThere } from '../api/whenThere';
@@ -54,7 +55,7 @@ type Undoable = ImportView & { readonly classId: string | null };
 /** Import and export */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule, MatProgressBarModule, Trouble],
+  imports: [MatButtonModule, MatProgressBarModule, MatRadioModule, Trouble],
   templateUrl: './files.page.html',
   styleUrl: './files.page.scss',
 })
@@ -115,6 +116,8 @@ export class FilesPage {
   /** Share of the file that has been read; null = nothing is being read. */
   readonly share = signal<number | null>(null);
   readonly writing = signal(false);
+  /** What was asked of the file and answered. */
+  readonly said = signal<SaidOfFile>({ names: {} });
   readonly look = signal<ImportResult | null>(null);
   /** What was imported last, so that it can be undone at once, before the list has been read anew. */
   readonly done = signal<Undoable | null>(null);
@@ -160,6 +163,27 @@ export class FilesPage {
     this.file.set({ way, blob, name });
     this.#bring(false, (result) => this.look.set(result));
   }
+  /** The file is looked at again, with what is known of it now. */
+  say(more: Partial<SaidOfFile>): void {
+    this.said.update((said) => ({ ...said, ...more }));
+    this.#bring(false, (result) => this.look.set(result));
+  }
+  sayName(name: string, meant: string): void {
+    this.say({ names: { ...this.said().names, [name]: meant } });
+  }
+  /** The order in which dates are read was said by somebody. */
+  readonly orders = computed(() => {
+    const dates = this.look()?.dates;
+    if (!dates || !(dates.unsure || this.said().order !== undefined)) return [];
+    return (['day-first', 'month-first'] as const).map((order) => ({
+      order,
+      words: order === 'day-first' ? $localize`the day first` : $localize`the month first`,
+    }));
+  });
+  readonly dates = computed(() => {
+    const dates = this.look()?.dates;
+    return dates ? $localize`${dates.example} is read as ${this.#dates.moment(dates.read)}.` : '';
+  });
   takeIn(): void {
     const classId = this.file()?.way.kind === 'responses' ? this.#session.classId() : null;
     this.#bring(true, (result) => {
@@ -220,6 +244,7 @@ export class FilesPage {
     this.file.set(null);
     this.share.set(null);
     this.writing.set(false);
+    this.said.set({ names: {} });
     this.look.set(null);
     this.done.set(null);
     this.trouble.set('');
@@ -230,7 +255,7 @@ export class FilesPage {
     this.share.set(0);
     this.writing.set(write);
     this.trouble.set('');
-    this.#running = this.#files.bring(file.way.kind, this.#session.classId(), file.blob, write).subscribe({
+    this.#running = this.#files.bring(file.way.kind, this.#session.classId(), file.blob, write, this.said()).subscribe({
       next: (reading) => {
         if ('share' in reading) return this.share.set(reading.share);
         this.share.set(null);

@@ -12,8 +12,12 @@ const LOOK: ImportResult = {
   same: 1,
   changed: 0,
   refused: 1,
-  lines: [{ line: 4, state: 'refused', reason: 'child: there is no "Nobody" in this class' }],
+  lines: [
+    { line: 4, state: 'refused', reason: 'child: there is no “Nobody” in this class.', content: 'a, Nobody, s1' },
+  ],
   names: [],
+  dates: null,
+  misspelt: [],
   imported: null,
 };
 
@@ -75,7 +79,7 @@ describe('files in and out', () => {
     ).toBe('30');
     look.flush(LOOK);
     await turn();
-    expect(text(fixture)).toContain('line 4, refused: child: there is no "Nobody" in this class');
+    expect(text(fixture)).toContain('line 4, refused: child: there is no “Nobody” in this class.a, Nobody, s1');
     press(fixture, 'Import');
     http.expectOne('/api/classes/class/import?write=yes').flush({
       ...LOOK,
@@ -92,6 +96,30 @@ describe('files in and out', () => {
     TestBed.tick();
     expect(text(fixture)).toContain('Import undone: 1 of responses. Left as they are');
     expect(text(fixture)).toContain('Odo and Ivo');
+  });
+
+  it('asks for the order of dates before it imports, offers the child that a name means, and looks again', async () => {
+    const { http, fixture } = await looked();
+    const dates = { order: 'day-first', example: '1/12/2026', read: '2026-12-01T12:00:00Z', unsure: true } as const;
+    const misspelt = [{ name: 'Wilffa', meant: 'Wilfa' }];
+    http.expectOne('/api/classes/class/import?write=no').flush({ ...LOOK, dates, misspelt });
+    await turn();
+    expect(text(fixture)).toMatch(/1\/12\/2026 is read as Tuesday,? 1 December 2026/);
+    press(fixture, 'Import');
+    http.expectNone((asked) => asked.params.get('write') === 'yes');
+    (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>('input[value="month-first"]')?.click();
+    await turn();
+    http
+      .expectOne('/api/classes/class/import?write=no&order=month-first')
+      .flush({ ...LOOK, dates: { ...dates, order: 'month-first', unsure: false }, misspelt });
+    await turn();
+    expect(text(fixture)).toContain('Wilffa: do you mean Wilfa?');
+    press(fixture, 'Yes, Wilfa');
+    const said = 'order=month-first&names=%7B%22Wilffa%22:%22Wilfa%22%7D';
+    http.expectOne(`/api/classes/class/import?write=no&${said}`).flush({ ...LOOK, dates: { ...dates, unsure: false } });
+    await turn();
+    press(fixture, 'Import');
+    http.expectOne(`/api/classes/class/import?write=yes&${said}`);
   });
 
   it('breaks off when told to', async () => {

@@ -1,6 +1,6 @@
 import { HttpClient, HttpEventType } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import type { ImportResult } from '@vane/contract';
+import type { FileDates, ImportResult } from '@vane/contract';
 import { type Observable, filter, map, of, switchMap } from 'rxjs';
 import { addressOf } from '../api/api';
 import { asDescribed } from '../api/asDescribed';
@@ -13,6 +13,12 @@ const ROUTES = {
   roster: { route: 'POST /school/roster', type: 'application/zip' },
 } as const;
 
+/** What somebody has said of a file of responses: the order of its dates, and whom its names mean. */
+export interface SaidOfFile {
+  readonly order?: FileDates['order'];
+  readonly names: Readonly<Record<string, string>>;
+}
+
 /** How far a file has been read, and what came of it once it is. */
 type Reading = { readonly share: number } | { readonly result: ImportResult };
 
@@ -22,11 +28,15 @@ export class Files {
   readonly #http = inject(HttpClient);
 
   /** Has a file looked at, or taken in. The server reads it as it comes, so that how much of it has gone is how much has been read; to unsubscribe is to break off. */
-  bring(kind: Kind, classId: string, file: Blob, write: boolean): Observable<Reading> {
+  bring(kind: Kind, classId: string, file: Blob, write: boolean, said: SaidOfFile): Observable<Reading> {
     const { route, type } = ROUTES[kind];
     return this.#http
       .post<ImportResult>(addressOf(route, { classId }), file, {
-        params: { write: write ? 'yes' : 'no' },
+        params: {
+          write: write ? 'yes' : 'no',
+          ...(said.order ? { order: said.order } : {}),
+          ...(Object.keys(said.names).length > 0 ? { names: JSON.stringify(said.names) } : {}),
+        },
         headers: { 'content-type': type },
         observe: 'events',
         reportProgress: true,

@@ -30,6 +30,8 @@ export class Dates {
   /** "25 Nov, 09:12", with seconds where they are asked for */
   readonly time = (at: string | number, seconds = false): string =>
     this.#in({ ...DAY, hour: '2-digit', minute: '2-digit', ...(seconds ? { second: '2-digit' } : {}) }, at);
+  /** "Wednesday 25 November 2026 at 09:12" */
+  readonly moment = (at: string | number): string => this.#in({ dateStyle: 'full', timeStyle: 'short' }, at);
   /** The school's day of a moment, YYYY-MM-DD */
   readonly dayOf = (at: string): string => dateOfDay(schoolDays(this.#zone())(Date.parse(at)));
   /** "Wed 25 Nov", of a day YYYY-MM-DD */
