@@ -135,6 +135,9 @@ describe('a day’s plan', () => {
       const loads = work(day, adults);
       expect(Math.max(...loads) - Math.min(...loads)).toBeLessThanOrEqual(minutesOf(2, QUESTIONS));
     }
+    // Four who could sit together are two and two where there are two adults.
+    const alike = ['a', 'b', 'c', 'd'].map((name) => child(name, 6, 2));
+    expect(planDay(wish(alike, { adults: 2 })).sessions.map((one) => one.children.length)).toEqual([2, 2]);
     // More adults hear more children.
     const counts = [1, 2, 3].map((adults) => heard(planDay(wish(children, { adults, minutes: 8 }))).length);
     expect(counts[0]).toBeLessThan(counts[1]!);
