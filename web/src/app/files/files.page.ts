@@ -177,7 +177,7 @@ export class FilesPage {
     if (!dates || !(dates.unsure || this.said().order !== undefined)) return [];
     return (['day-first', 'month-first'] as const).map((order) => ({
       order,
-      words: order === 'day-first' ? $localize`the day first` : $localize`the month first`,
+      words: order === 'day-first' ? $localize`the day` : $localize`the month`,
     }));
   });
   readonly dates = computed(() => {
