@@ -246,3 +246,9 @@ export async function onStage(page: Page): Promise<number> {
   const numeral = await stage(page).locator('.picture text').allTextContents();
   return numeral.length > 0 ? Number(numeral[0]) : stage(page).locator('.picture circle').count();
 }
+
+/** Opens a session of the plan, where it is not. */
+export async function openSession(row: Locator): Promise<void> {
+  const details = row.getByRole('button', { name: /^Details: / });
+  if ((await details.getAttribute('aria-expanded')) === 'false') await details.click();
+}

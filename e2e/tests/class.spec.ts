@@ -1,7 +1,18 @@
 import { execFileSync } from 'node:child_process';
 import type { Page } from '@playwright/test';
 import { sound } from '../sound';
-import { classOf, expect, newResponses, nextShow, recordOf, stage, test, usualCarpet, endSession } from '../vane';
+import {
+  classOf,
+  endSession,
+  expect,
+  newResponses,
+  nextShow,
+  openSession,
+  recordOf,
+  stage,
+  test,
+  usualCarpet,
+} from '../vane';
 
 // Past weeks are judged on the first visit: a busy machine takes its time.
 test.describe.configure({ timeout: 240_000 });
@@ -46,6 +57,12 @@ test('the whole class fits the screen; a chosen child shows who needs the same, 
     await expect(next).toContainText(title);
     await expect(next).toContainText(said);
     await page.goto('/today');
+    await openSession(
+      page
+        .getByRole('list', { name: 'Planned sessions' })
+        .locator(':scope > li')
+        .filter({ has: page.getByRole('button', { name: nickname, exact: true }) }),
+    );
     await expect(page.locator('.reasons li', { hasText: new RegExp(`^[^:]*\\b${nickname}\\b[^:]*:`) })).toHaveText(
       new RegExp(
         said
@@ -75,10 +92,10 @@ test('who was not heard, who is stuck, who can go on, what suits everybody, and 
   for (const { nickname } of unheard.slice(0, 3))
     await expect(child(nickname)).toHaveAccessibleName(/not heard this week/);
 
-  const stuck = await answerTo(page, 'Stuck for three weeks').innerText();
+  const stuck = await answerTo(page, 'No change for three weeks: try another way').innerText();
   for (const name of names.filter((one) => stuck.includes(one)))
-    await expect(child(name)).toHaveAccessibleName(/stuck for three weeks/);
-  await expect(picture.getByRole('button', { name: /stuck for three weeks/ })).toHaveCount(
+    await expect(child(name)).toHaveAccessibleName(/no change for three weeks/);
+  await expect(picture.getByRole('button', { name: /no change for three weeks/ })).toHaveCount(
     names.filter((name) => stuck.includes(name)).length,
   );
   // Who is stuck is not told to go on.

@@ -1,5 +1,5 @@
 import { sound } from '../sound';
-import { expect, newResponses, NO_ANSWER, recordOf, refused, test } from '../vane';
+import { expect, newResponses, NO_ANSWER, openSession, recordOf, refused, test } from '../vane';
 
 test('carpet time on one page and on a helper’s phone: the plan’s questions for that group, answers that outlast a lost network, and the end of the link', async ({
   signedIn: page,
@@ -12,7 +12,7 @@ test('carpet time on one page and on a helper’s phone: the plan’s questions 
   const title = await time.locator('b').nth(1).innerText();
   const names = / with ([^,]*(?:, [A-Z][^,]*)*),/.exec(await time.innerText())![1]!.split(/, | and /);
   const before = await recordOf(page, names[0]!);
-  await page.getByRole('button', { name: 'On paper or a phone …' }).first().click();
+  await time.getByRole('button', { name: 'On paper or a phone …' }).click();
   // One page, for the whole of carpet time.
   await expect(page.getByText('One page.')).toBeVisible();
   await page.getByRole('button', { name: 'Make a link for today' }).click();
@@ -84,7 +84,8 @@ test('a picture is shown for its moment and covered, and a child’s own questio
     .filter({ hasText: 'How many more to five' })
     .first();
   await expect(row).toBeVisible();
-  const [name] = await row.locator('.who button').allInnerTexts();
+  await openSession(row);
+  const [name] = await row.locator('button.pebble').allInnerTexts();
   await row.getByRole('button', { name: 'On paper or a phone …' }).click();
   await page.getByRole('button', { name: 'Make a link for today' }).click();
   const link = await page.locator('vane-helper-link code', { hasText: '/helper#' }).innerText();

@@ -4,7 +4,9 @@ import type { HelpLevel, Place } from '../../plan/place';
 import type { NextStep } from '../../plan/ready';
 import type { WorthSeeing } from '../../plan/notable';
 import type { Standing } from '../../plan/standing';
+import type { Stuck } from '../../plan/stuck';
 import { standings } from './readings';
+import { fact } from './facts';
 import { inLetters, listed } from './numbers';
 import { title } from './plan';
 
@@ -27,7 +29,7 @@ export function openOf(asked: number, open: readonly { readonly standing: Standi
 
 /** The number that a child is working on, as the picture names its columns. */
 export const column = ({ number, allKnown }: Pick<Place, 'number' | 'allKnown'>): string =>
-  allKnown ? 'past ten' : number === null ? 'not yet' : String(number);
+  allKnown ? 'past ten' : number === null ? 'not found yet' : String(number);
 
 /** A child's place in words: "working on six, picture remembered"; where what comes next is at another number, both. */
 export function place(at: Place, own: Place = at): string {
@@ -53,6 +55,10 @@ export function nextStep(next: NextStep, planned: Need): string {
     }
   }
 }
+
+/** What has not changed for a child: "The pairs of five: no change for three weeks (2 + 2 and 3 + 1)." */
+export const noChange = ({ number, facts }: Stuck): string =>
+  `The pairs of ${inLetters(number)}: no change for three weeks (${listed(facts.map((one) => fact(one)))}).`;
 
 /** Why a fact is opened first on a child's page. */
 export const notable: Readonly<Record<WorthSeeing['why'], (number: string) => string>> = {

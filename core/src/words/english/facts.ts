@@ -73,6 +73,13 @@ export function fact(text: string): string {
   }
 }
 
+/** A fact as short as it can be, at the head of a column: "3 + 5", "8 = 3 + ?", an amount by its number. */
+export function factHead(text: string): string {
+  const [kind, whole, part] = text.split(':');
+  if (kind === 'show') return whole ?? '';
+  return kind === 'bond' ? `${whole} = ${part} + ?` : fact(text);
+}
+
 /** Names of pictures; they give nothing away, since a child may hear them read. */
 export const pictures: Record<Picture['show'] | 'cover', string> = {
   nothing: 'nothing',

@@ -40,7 +40,12 @@ export function title(needs: readonly Need[]): string {
   return [...kinds.values()].map((own) => titleOf(own, own[0]!)).join('; ');
 }
 
-const ago = (n: number): string => (n === 0 ? 'today' : n === 1 ? 'yesterday' : `${inLetters(n)} days ago`);
+const ago = (n: number): string => (n === 0 ? 'today' : n === 1 ? 'yesterday' : `${n} days ago`);
+/** When a child was last asked, in whole days; null = never. */
+export const lastAsked = (days: number | null): string => (days === null ? 'not yet' : ago(days));
+/** One child's fact in a session's picture, as it is heard. */
+export const cell = (text: string, standing: Standing, asked: boolean): string =>
+  `${fact(text)}: ${standings[standing]}${asked ? ', asked in this session' : ''}`;
 
 /** The first few different facts that stand so: sums as they are written, quantities by their number. */
 function named(facts: readonly ProposedFact[], standing: Standing): readonly string[] {
@@ -56,17 +61,6 @@ function named(facts: readonly ProposedFact[], standing: Standing): readonly str
     .map((f) => fact(f).replaceAll(' ', '\u00a0'));
   return [...written, ...(seen.length > 0 ? [`seeing ${listed(seen.map(String))}`] : [])];
 }
-
-/** How a sum stands, in one sign. */
-export const marks: Readonly<Record<Standing, string>> = {
-  known: '✓',
-  'nearly known': '↗',
-  'worked out': '·',
-  counted: '·',
-  'not yet': '·',
-  'not settled': '·',
-  'not asked': '?',
-};
 
 /** How facts of a session stand, as their reason: what is asked to be learned before what is known. */
 const STANDS = [...STANDINGS.slice(1), STANDINGS[0]];

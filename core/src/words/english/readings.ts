@@ -1,3 +1,4 @@
+import { capital } from './numbers';
 import { isFirm, type Standing } from '../../plan/standing';
 import { toldAs, type Reading, type ReadingWord, type ToldWord } from '../../reading/reading';
 
@@ -27,6 +28,15 @@ export const ofFact: Record<ToldWord, string> = {
 export const factStands = (one: Reading): string => ofFact[toldAs(one)];
 /** A reading in words; where time cannot tell, what to do instead of "in between". */
 export const reading = (one: Reading): string => told[toldAs(one)];
+
+/** What a child does with a fact, as the first words of its evidence: "Counts 2 + 5.", "Probably known: 6 + 1." */
+export function lead(one: Reading | null, fact: string): string {
+  if (one === null) return `Not asked yet: ${fact}.`;
+  const as = toldAs(one);
+  if (as === 'not yet') return `Not right yet: ${fact}.`;
+  const said = capital(told[as]);
+  return as === 'knows' || as === 'works out' || as === 'counts' ? `${said} ${fact}.` : `${said}: ${fact}.`;
+}
 
 /** How a fact stands, said of the fact. */
 export const standings: Readonly<Record<Standing, string>> = {

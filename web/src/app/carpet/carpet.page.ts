@@ -10,6 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
 import type { CarpetSettings, ChildView } from '@vane/contract';
 import { applySupport, routineOf, ROUTINES, seeded, warmUpNeeded, type WarmUp } from '@vane/core';
 import { carpetWords } from '../language/carpetWords';
@@ -68,6 +69,7 @@ const PLANNED = 'planned';
 })
 export class CarpetPage {
   readonly #api = inject(Api);
+  readonly #router = inject(Router);
   readonly #session = inject(Session);
   readonly #outbox = inject(Outbox);
   readonly #wholeScreen = inject(WholeScreen);
@@ -78,7 +80,7 @@ export class CarpetPage {
   /** From the address: the child and the routine chosen on Today. */
   readonly child = input<string>();
   readonly routine = input<string>();
-  /** A planned session begins at once, as this class answered last. */
+  /** It begins at once, as this class answered last. */
   readonly straight = input<string>();
   readonly view = rxResource({
     params: () => this.#session.classId() || undefined,
@@ -115,6 +117,13 @@ export class CarpetPage {
       { ...more, settings: { ...settings, routine: 'close', numbers: 'own' }, choral: false },
     ];
   });
+  /** One child with the routine of the address. */
+  readonly #alone = computed((): Chosen | null => {
+    const settings = this.settings();
+    const child = whenThere(this.view, (it) => it.children.find(({ id }) => id === this.child()), undefined);
+    if (!child || !settings || settings.routine !== this.routine()) return null;
+    return { children: [child], settings: { ...settings, numbers: 'own' }, choral: false, warmUpOf: this.noWarmUp };
+  });
   readonly part = signal(0);
   readonly nextTitle = computed(() => {
     const next = this.parts()[this.part() + 1];
@@ -145,10 +154,16 @@ export class CarpetPage {
   constructor() {
     inject(DestroyRef).onDestroy(() => this.leave());
     const begun = effect(() => {
-      const [first] = this.parts();
-      if (this.straight() === undefined || first === undefined) return;
+      const first = this.parts()[0] ?? this.#alone();
+      if (this.straight() === undefined || !first) return;
       begun.destroy();
       untracked(() => this.begin(first));
+      // Loaded again, the page does not begin by itself.
+      void this.#router.navigate([], {
+        queryParams: { straight: null },
+        queryParamsHandling: 'merge',
+        replaceUrl: true,
+      });
     });
   }
 

@@ -23,6 +23,7 @@ import { Notes } from './notes';
 import { OwnJudge } from '../judging/ownJudge';
 import { classPlan } from '../plan/classRecord';
 import { OverTime } from './overTime';
+import { pastWeeks } from './pastWeeks';
 import { SaidHow } from './saidHow';
 import { Sequence } from './sequence';
 import { StepChart } from './stepChart';
@@ -112,6 +113,9 @@ export class ChildPage {
     const until = this.until();
     return until ? Date.parse(until) + DAY_MS : Date.now();
   });
+  /** Asked for once the page stands: whether anything has changed for three weeks. */
+  readonly #past = pastWeeks(computed(() => (this.record.hasValue() ? this.childId() : '')));
+  readonly weeks = computed(() => whenThere(this.#past, (it) => (it.pending === 0 ? it.weeks : []), []));
   /** null = not known yet. */
   readonly moved = computed(() => {
     const own = whenThere(this.record, (it) => it.moved, null);

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild } from '@angular/core';
 import { toResponse, type ChildRecord, type OverruleView } from '@vane/contract';
 import { evidenceFor, isEvidence } from '@vane/core';
 import { Chart } from '../charts/chart';
@@ -22,22 +22,18 @@ import { timeLine } from './timeLine';
   template: `
     <section i18n-aria-label aria-label="Evidence">
       <div class="title">
-        <h2 [class.long]="title().length > 12">{{ title() }}</h2>
-        <vane-needle [reading]="reading()" [width]="56" />
-        <p>
-          <b>{{ word() }}</b>
-          @if (reading()) {
-            <br /><span class="faint">{{ sure() }} · {{ answers() }}</span>
-          }
-        </p>
+        <h2>{{ lead() }}</h2>
+        <vane-needle [reading]="reading()" [width]="48" />
+        @if (reading()) {
+          <span class="faint">{{ sure() }} · {{ answers() }}</span>
+        }
       </div>
-      <p class="sentence">{{ sentence() }}</p>
-      @if (conclusion()) {
-        <p>{{ conclusion() }} {{ change() }}</p>
-      }
       @if (drawn()) {
-        <div #drawing="vaneChart" class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
-        <vane-save-chart [from]="drawing" name="evidence" />
+        <div class="chart" [vaneChart]="chart()" aria-hidden="true"></div>
+      }
+      <p class="sentence">{{ sentence() }}</p>
+      @if (change()) {
+        <p>{{ change() }}</p>
       }
       @if (!rehearsing()) {
         <vane-overrule
@@ -50,6 +46,12 @@ import { timeLine } from './timeLine';
       @if (rows().length > 0) {
         <details>
           <summary i18n>{rows().length, plural, one {The one answer} other {All {{ rows().length }} answers}}</summary>
+          @if (conclusion()) {
+            <p>{{ conclusion() }}</p>
+          }
+          @if (drawing(); as chart) {
+            <vane-save-chart [from]="chart" name="evidence" />
+          }
           <table>
             <thead>
               <tr>
@@ -85,17 +87,10 @@ import { timeLine } from './timeLine';
       margin-bottom: 12px;
     }
     h2 {
-      font: 44px/1.1 var(--numeral);
-    }
-    h2.long {
       font-size: 30px;
     }
-    .title p {
-      margin: 0;
-      line-height: 1.35;
-    }
     .sentence {
-      font: 20px/1.5 var(--reading);
+      font: 19px/1.45 var(--reading);
     }
     .chart {
       margin: 8px 0;
@@ -142,11 +137,11 @@ export class EvidencePanel {
   readonly evidence = computed(() =>
     evidenceFor(this.fact(), this.#responses().map(toResponse), this.record().estimate, this.#session.timeZone()),
   );
-  readonly title = computed(() => words.fact(this.fact()));
   readonly sentence = computed(() => pageWords.evidence.evidence(this.evidence(), this.record().child.nickname));
-  readonly word = computed(() => {
+  /** Vane's view, first of all. */
+  readonly lead = computed(() => {
     const reading = this.reading();
-    return reading ? words.readings.reading(reading) : $localize`not asked yet`;
+    return words.readings.lead(reading && reading.responses > 0 ? reading : null, words.fact(this.fact()));
   });
   readonly sure = computed(() => {
     const reading = this.reading();
@@ -156,6 +151,7 @@ export class EvidencePanel {
     const reading = this.reading();
     return reading ? $localize`${words.counted.answers(reading.responses)} on ${words.counted.days(reading.days)}` : '';
   });
+  readonly drawing = viewChild(Chart);
   readonly drawn = computed(() => this.#responses().some((r) => r.response_ms !== null));
   readonly chart = computed(() => {
     this.#device.theme();

@@ -1,40 +1,47 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
-import type { ChildRecord } from '@vane/contract';
-import { routinesFor, sessionOf, standingOf, workingNumber, type ChildNeed } from '@vane/core';
+import type { ChildRecord, ChildWeek } from '@vane/contract';
+import {
+  anotherWay,
+  routinesFor,
+  schoolDays,
+  sessionOf,
+  standingOf,
+  stuckOn,
+  workingNumber,
+  type ChildNeed,
+} from '@vane/core';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { carpetWords } from '../language/carpetWords';
+import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
+import { Needle } from '../sail/needle';
+import { Session } from '../signedIn/session';
 
 /** The child's working number with the pairs that are still to be learned, and what to do next: the plan's own words, and one press. */
 @Component({
   selector: 'vane-next-steps',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [MatButtonModule],
+  imports: [MatButtonModule, Needle],
   template: `
     <section aria-labelledby="number-title">
       <h2 i18n id="number-title">Working number</h2>
-      <div class="number">
-        @if (number().number; as n) {
-          <b aria-hidden="true">{{ n }}</b>
-        }
-        <p>{{ sentence() }}</p>
-      </div>
+      <p>{{ sentence() }}</p>
       @if (rows().length > 0) {
         <ul i18n-aria-label aria-label="Pairs">
           @for (row of rows(); track row.whole) {
             <li [class.own]="row.own">
               @for (pair of row.pairs; track pair.words) {
-                <span [class.open]="!pair.known">{{ pair.words }} {{ pair.mark }}</span>
+                <span
+                  >{{ pair.words }}<vane-needle [reading]="pair.reading" [width]="30" /><span class="aloud">{{
+                    pair.standing
+                  }}</span></span
+                >
               }
             </li>
           }
         </ul>
-        <p i18n class="faint key">
-          As sums, both ways round: ✓&nbsp;known, ↗&nbsp;nearly&nbsp;known, ·&nbsp;not&nbsp;known&nbsp;yet,
-          ?&nbsp;not&nbsp;asked
-        </p>
       }
     </section>
     <section aria-labelledby="next-title">
@@ -49,6 +56,15 @@ import { words } from '../language/words';
           </button>
           <button i18n matButton type="button" (click)="begin(false)">Change …</button>
         </p>
+        @if (noChange(); as said) {
+          <p>{{ said.words }}</p>
+          @if (said.way; as way) {
+            <p class="with">
+              <ng-container i18n>Try another way:</ng-container>
+              <button type="button" (click)="open(way.id, { straight: true })">{{ way.title }}</button>
+            </p>
+          }
+        }
         <p class="faint with">
           <ng-container i18n>Or with</ng-container>
           @for (routine of n.routines; track routine.id) {
@@ -81,15 +97,6 @@ import { words } from '../language/words';
     p {
       margin: 0 0 6px;
     }
-    .number {
-      display: flex;
-      gap: 16px;
-      align-items: flex-start;
-    }
-    .number b {
-      font: 44px/1 var(--numeral);
-      color: var(--tide);
-    }
     ul {
       list-style: none;
       margin: 4px 0;
@@ -99,16 +106,16 @@ import { words } from '../language/words';
     li {
       display: flex;
       flex-wrap: wrap;
-      gap: 2px 16px;
-      padding: 2px 0;
+      gap: 0 10px;
       color: var(--faint);
     }
     li.own {
       color: var(--ink);
-      font-weight: 600;
     }
-    .key {
-      font-size: 14px;
+    li > span {
+      display: inline-flex;
+      align-items: center;
+      gap: 2px;
     }
     .begin {
       display: flex;
@@ -134,10 +141,13 @@ import { words } from '../language/words';
 })
 export class NextSteps {
   readonly #router = inject(Router);
+  readonly #session = inject(Session);
   readonly #chosen = inject(ChosenPlan);
   readonly record = input.required<ChildRecord>();
   /** What the class's plan has for the child; null = nothing, as for a child who is archived. */
   readonly planned = input.required<ChildNeed | null>();
+  /** What past weeks left, as far as it is there. */
+  readonly weeks = input<readonly ChildWeek[]>([]);
   /** Whether the plan is still loading, or could not be loaded. */
   readonly plan = input.required<'loading' | 'failed' | 'there'>();
 
@@ -171,9 +181,21 @@ export class NextSteps {
   });
   /** A sum as it is asked, and how it stands. */
   #sum(parts: readonly number[]) {
-    const standing = standingOf(this.record().readings.find(({ fact }) => fact === parts.join('+')));
-    return { known: standing === 'known', words: parts.join(' + '), mark: words.plan.marks[standing] };
+    const reading = this.record().readings.find(({ fact }) => fact === parts.join('+')) ?? null;
+    return { words: parts.join(' + '), reading, standing: words.readings.standings[standingOf(reading)] };
   }
+  /** What has not changed for weeks, and another routine to try; null where something has. */
+  readonly noChange = computed(() => {
+    const planned = this.planned();
+    const { child, readings } = this.record();
+    const stuck = planned && stuckOn(this.weeks(), readings, schoolDays(this.#session.timeZone())(Date.now()));
+    if (!stuck) return null;
+    const way = anotherWay(planned.need, child.routinesUsed);
+    return {
+      words: pageWords.classPage.noChange(stuck),
+      way: way && { id: way, title: carpetWords.routines[way].title },
+    };
+  });
   readonly #sitting = computed(() => {
     const planned = this.planned();
     return planned && sessionOf([planned]);

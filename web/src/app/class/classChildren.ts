@@ -1,5 +1,6 @@
 import type { ChildView, ChildWeek, ClassReadings } from '@vane/contract';
 import {
+  anotherWay,
   grouped,
   dayOfDate,
   HELP_LEVELS,
@@ -15,6 +16,7 @@ import {
   type HelpLevel,
   type NextStep,
   type Place,
+  type RoutineId,
   type Stuck,
 } from '@vane/core';
 
@@ -38,6 +40,8 @@ export interface ClassChild {
   readonly needName: string;
   readonly heardThisWeek: boolean;
   readonly stuck: Stuck | null;
+  /** A routine that suits what is next and was not used with them lately. */
+  readonly anotherWay: RoutineId | null;
   readonly ready: NextStep | null;
   /** What a version of the judgement before this one said of that week, where it said something else. */
   readonly versionMoved: { readonly version: string; readonly from: number | null } | null;
@@ -62,7 +66,7 @@ export function classChildren(
   const planned = new Map(needs.map((one) => [one.child, one]));
   const ofChild = ({ child }: { readonly child: string }): string => child;
   const [readingsOf, weeksOf] = [grouped(readings, ofChild), grouped(weeks, ofChild)];
-  return children.flatMap(({ id, nickname, lastAskedAt }): ClassChild[] => {
+  return children.flatMap(({ id, nickname, lastAskedAt, routinesUsed }): ClassChild[] => {
     const own = readingsOf.get(id) ?? [];
     const past = weeksOf.get(id) ?? [];
     const then = lastWeekBefore(past, dayOfDate(since));
@@ -81,6 +85,7 @@ export function classChildren(
         needName: nameOf(next.need),
         heardThisWeek: lastAskedAt !== null && dayOf(Date.parse(lastAskedAt)) >= mondayOf(today),
         stuck,
+        anotherWay: stuck && anotherWay(next.need, routinesUsed),
         // Who is stuck has enough to do where they are.
         ready: stuck === null ? readyFor(own) : null,
         versionMoved:

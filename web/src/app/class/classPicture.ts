@@ -74,7 +74,7 @@ import { Names } from './names';
         <ng-container i18n>has moved that way since {{ since() }}</ng-container></span
       >
       <span i18n><i class="line dashed"></i> not heard this week</span>
-      <span i18n><i class="line heavy"></i> stuck for three weeks</span>
+      <span i18n><i class="line heavy"></i> no change for three weeks</span>
     </p>
   `,
   styleUrl: './classPicture.scss',
@@ -130,7 +130,7 @@ export class ClassPicture {
       place(child.at, child.place),
       ...(wake && then ? [$localize`before: ${place({ ...then, allKnown: false })}:place:`] : []),
       ...(child.heardThisWeek ? [] : [$localize`not heard this week`]),
-      ...(child.stuck ? [$localize`stuck for three weeks`] : []),
+      ...(child.stuck ? [$localize`no change for three weeks`] : []),
     ].join(', ');
   }
   /** The arrow's turn for the way a child has gone: to the right a larger number, upwards less help; empty where they have not moved. */

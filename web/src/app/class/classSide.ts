@@ -1,16 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { grouped, openerFor } from '@vane/core';
+import { carpetWords } from '../language/carpetWords';
 import { pageWords } from '../language/pageWords';
 import { words } from '../language/words';
 import { DateField } from '../parts/dateField';
 import { movement, type ClassChild } from './classChildren';
 import { Names } from './names';
 
-/** Facts named of a number that children are stuck on. */
-const MOST_FACTS = 2;
-
-/** Beside the picture: one child that was chosen; or what suits everybody, who was not heard, who is stuck, who can go on, and who moved. */
+/** Beside the picture: one child that was chosen; or what suits everybody, who was not heard, for whom nothing changes, who can go on, and who moved. */
 @Component({
   selector: 'vane-class-side',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -51,10 +49,17 @@ const MOST_FACTS = 2;
         <p>{{ unheard() }}</p>
       </section>
       <section aria-labelledby="stuck">
-        <h2 i18n id="stuck">Stuck for three weeks</h2>
+        <h2 i18n id="stuck">No change for three weeks: try another way</h2>
         @if (pastKnown()) {
-          @for (one of stuck(); track one.on) {
-            <p>{{ one.on }}: {{ one.who }}</p>
+          @for (one of stuck(); track one.id) {
+            <p>
+              {{ one.who }}, {{ one.on }}
+              @if (one.way; as way) {
+                <a routerLink="/carpet" [queryParams]="{ child: one.id, routine: way.routine, straight: true }">{{
+                  way.title
+                }}</a>
+              }
+            </p>
           } @empty {
             <p i18n class="faint">Nobody.</p>
           }
@@ -139,9 +144,7 @@ export class ClassSide {
       before: one.then && movement(one) ? $localize`Before: ${place({ ...one.then, allKnown: false })}:place:.` : '',
       title: words.plan.title([one.planned.need]),
       reason: `${words.capital(words.plan.reason(one.planned))}.`,
-      stuck: one.stuck
-        ? $localize`Vane’s view of the pairs of ${words.inLetters(one.stuck.number)} has not changed for three weeks: ${words.listed(one.stuck.facts.map(words.fact))}.`
-        : '',
+      stuck: one.stuck ? pageWords.classPage.noChange(one.stuck) : '',
       neighbours: others.length > 0 ? this.#named(others) : '',
     };
   });
@@ -159,21 +162,18 @@ export class ClassSide {
     if (own.length === 0) return $localize`Everybody was heard.`;
     return own.length === this.children().length ? $localize`Nobody has been heard this week.` : this.#named(own);
   });
-  /** By number, with the facts of it that most of them are asked. */
-  readonly stuck = computed(() => {
-    const own = this.children().flatMap(({ stuck, nickname }) => (stuck ? [{ ...stuck, nickname }] : []));
-    return [...grouped(own, ({ number }) => number)]
-      .sort(([a], [b]) => a - b)
-      .map(([number, there]) => {
-        const times = grouped(
-          there.flatMap(({ facts }) => facts),
-          (fact) => fact,
-        );
-        const most = [...times].sort(([, a], [, b]) => b.length - a.length).slice(0, MOST_FACTS);
-        const on = words.listed(most.map(([fact]) => words.fact(fact)));
-        return { on: $localize`${words.capital(words.inLetters(number))} (${on})`, who: this.#named(there) };
-      });
-  });
+  /** By number: who, what has not changed, and a routine to try. */
+  readonly stuck = computed(() =>
+    this.children()
+      .flatMap((one) => (one.stuck ? [{ ...one, stuck: one.stuck }] : []))
+      .sort((a, b) => a.stuck.number - b.stuck.number)
+      .map(({ id, nickname, stuck, anotherWay }) => ({
+        id,
+        who: this.names.of(nickname),
+        on: words.listed(stuck.facts.map(words.fact)),
+        way: anotherWay && { routine: anotherWay, title: carpetWords.routines[anotherWay].title },
+      })),
+  );
   readonly ready = computed(() => {
     const own = this.children().flatMap(({ ready, planned, nickname }) =>
       ready ? [{ to: pageWords.classPage.nextStep(ready, planned.need), nickname }] : [],

@@ -11,6 +11,7 @@ export const labels = {
   remove: (what: string) => $localize`Remove ${what}`,
   back: (child: string) => $localize`${child} is back`,
   restore: (children: string) => $localize`Bring back ${children}`,
+  session: (title: string) => $localize`Details: ${title}`,
   signsOf: (child: string, fact: string) => $localize`What you saw: ${child}, ${fact}`,
   saveAsPng: (chart: string) => $localize`Save as PNG: ${chart}`,
   saveAsSvg: (chart: string) => $localize`Save as SVG: ${chart}`,

@@ -20,6 +20,6 @@ it('the same reason of several children is told once, in the order in which they
   const children = [begins('odo'), waited, begins('ivo')];
   expect(reasonsOf({ id: 'a', needs: [], minutes: 4, children })).toEqual([
     { children: ['odo', 'ivo'], why: 'not asked yet; small amounts on the five frame begin the record' },
-    { children: ['zadie'], why: 'last asked three days ago' },
+    { children: ['zadie'], why: 'last asked 3 days ago' },
   ]);
 });

@@ -10,15 +10,14 @@ import type { DayPlan } from '@vane/contract';
   imports: [MatButtonModule, MatButtonToggleModule],
   template: `
     <mat-button-toggle-group
-      class="aim"
       [value]="day().aim"
       (change)="wished.emit({ aim: $event.value })"
       i18n-aria-label
       aria-label="Aim"
       hideSingleSelectionIndicator
     >
-      <mat-button-toggle i18n value="practise">practise what is nearly known</mat-button-toggle>
-      <mat-button-toggle i18n value="judge">find out what is known</mat-button-toggle>
+      <mat-button-toggle i18n value="practise">practise</mat-button-toggle>
+      <mat-button-toggle i18n value="judge">find out</mat-button-toggle>
     </mat-button-toggle-group>
     <mat-button-toggle-group
       [value]="day().minutes"
@@ -45,12 +44,6 @@ import type { DayPlan } from '@vane/contract';
       flex-wrap: wrap;
       align-items: center;
       gap: 8px 16px;
-    }
-    @media (max-width: 440px) {
-      .aim {
-        flex-direction: column;
-        border-radius: 8px;
-      }
     }
   `,
 })

@@ -25,6 +25,8 @@ import { awayOn, ClassArrangements, NEW_DAY } from '../plan/arrangements';
 import { arranged, sheetOf, withSwaps } from './dayPlan';
 import { DayWish } from './dayWish';
 import { Learned } from './learned';
+import { SessionGrid } from '../sessionGrid/sessionGrid';
+import { StartsAs } from './startsAs';
 import { words } from '../language/words';
 import { SwapMenu } from './swapMenu';
 import { Dates } from '../signedIn/dates';
@@ -43,6 +45,8 @@ const ROUND_MINUTES = 4;
     MatButtonModule,
     RouterLink,
     Learned,
+    SessionGrid,
+    StartsAs,
     Sortable,
     SwapMenu,
     StillJudging,
@@ -78,6 +82,7 @@ export class TodayPage {
   });
   readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
   readonly readings = computed(() => whenThere(this.record, (it) => it.judged.readings, []));
+  readonly carpet = computed(() => whenThere(this.record, (it) => it.view.carpet, null));
   /** What questions tell: needed to find out what is known, and loaded then. */
   readonly gain = rxResource({
     params: () => this.day().aim === 'judge' || undefined,
@@ -99,12 +104,12 @@ export class TodayPage {
     const of = { children: view.children, judged, timeZone: this.#session.timeZone() };
     return dayFor(of, { ...this.day(), minutes }, this.#week(), Date.now(), gainOf);
   }
-  readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
+  readonly names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   readonly #swapped = computed(() => withSwaps(this.#proposed(), this.day().swapped));
   readonly #arranged = computed(() => arranged(this.#swapped(), this.day()));
   /** Sessions that are put off for today, by whose they are, to be brought back one by one. */
   readonly putOff = computed(() => {
-    const names = this.#names();
+    const names = this.names();
     return this.day().skipped.map((id) => ({
       id,
       who: words.listed(childrenOf(id).flatMap((child) => names.get(child) ?? [])),
@@ -132,15 +137,17 @@ export class TodayPage {
         title: words.plan.title(sitting.needs),
         who: this.#who(sitting),
         reasons: reasonsOf(sitting).map(({ children, why }) => ({
-          who: words.listed(children.map((id) => this.#names().get(id) ?? '')),
+          who: words.listed(children.map((id) => this.names().get(id) ?? '')),
           why,
         })),
-        minutes: words.counted.minutes(sitting.minutes),
+        minutes: sitting.minutes,
         fits: minutes <= this.day().minutes || minutes === sitting.minutes,
         pinned: this.day().pinned.includes(sitting.id),
       };
     });
   });
+  /** The session that is open: the first, until another is opened. Empty = none. */
+  readonly open = linkedSignal(() => this.rows()[0]?.sitting.id ?? '');
   /** What fits into the minutes, as a file for the adult's own calendar, from now on. */
   toCalendar(): void {
     const sittings = this.rows()
@@ -174,7 +181,7 @@ export class TodayPage {
   });
 
   #who(sitting: PlannedSitting): { id: string; name: string }[] {
-    return sitting.children.map(({ child }) => ({ id: child, name: this.#names().get(child) ?? '' }));
+    return sitting.children.map(({ child }) => ({ id: child, name: this.names().get(child) ?? '' }));
   }
   set(change: Partial<DayPlan>): void {
     this.day.update((day) => ({ ...day, ...change }));
@@ -254,7 +261,7 @@ export class TodayPage {
       opener: opener.routine,
       title: words.plan.title(first.needs),
       who: words.listed(this.#who(first).map(({ name }) => name)),
-      minutes: words.counted.minutes(first.minutes),
+      minutes: first.minutes + ROUND_MINUTES,
     };
   });
   beginAll({ sitting, opener }: { sitting: PlannedSitting; opener: RoutineId }): void {
