@@ -109,6 +109,7 @@ test('from the class: a sheet for a helper, made, printed and keyed in by keys a
 test('charts go out as SVG and PNG, and the plan as a calendar @long', async ({ signedIn: page }) => {
   const { child } = await recordOf(page, 'Oriel');
   await page.goto(`/children/${child.id}?see=add`);
+  await page.getByText(/^All (one answer|\d+ answers)$/).click();
   const svg = await saved(page, 'Save as SVG: evidence');
   const file = join(folder, svg.suggestedFilename());
   await svg.saveAs(file);

@@ -169,7 +169,7 @@ export function createApp(deps: Deps): Hono<Env> {
   app.route('/api', api);
   app.all('/api/*', (c) => answerProblem(c, 'not-found'));
 
-  app.route('/guide', guideRoutes(deps.docsRoot));
+  app.route('/guide', guideRoutes(deps.docsRoot, deps.webRoot));
   if (deps.webRoot !== null) servePages(app, deps.webRoot, deps.checkAnswers);
   return app;
 }

@@ -19,6 +19,9 @@ import { Session } from '../signedIn/session';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 import { whenThere } from '../api/whenThere';
+import { words } from '../language/words';
+import { classPlan } from '../plan/classRecord';
+import { mondayOf, schoolDays } from '@vane/core/time/schoolDay';
 
 interface Named {
   readonly id: string;
@@ -57,17 +60,30 @@ export class ChildrenPage {
   readonly otherClasses = computed(() =>
     (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()),
   );
+  /** What each practises next: it comes once the plan is made. */
+  readonly #plan = classPlan();
+  readonly #needs = computed(
+    () => new Map(whenThere(this.#plan, (it) => it.needs, []).map((one) => [one.child, one.need])),
+  );
+  readonly unheard = $localize`not asked this week`;
   readonly found = computed(() => {
     const children = whenThere(this.view, (it) => it.children, []);
+    const dayOf = schoolDays(this.#session.timeZone());
+    const monday = mondayOf(dayOf(Date.now()));
     return children
-      .filter((child) => named([child.nickname], this.wanted()))
-      .map((child) => ({
-        ...child,
-        asked:
-          child.lastAskedAt === null
-            ? $localize`not asked yet`
-            : $localize`asked ${this.#dates.ago(child.lastAskedAt)}`,
-      }));
+      .map(({ id, nickname, lastAskedAt }) => {
+        const need = this.#needs().get(id);
+        return {
+          id,
+          nickname,
+          next: need ? words.plan.title([need]) : '',
+          asked: lastAskedAt === null ? $localize`not asked yet` : $localize`asked ${this.#dates.ago(lastAskedAt)}`,
+          unheard: lastAskedAt === null || dayOf(Date.parse(lastAskedAt)) < monday,
+        };
+      })
+      .filter((one) =>
+        named([one.nickname, one.next, one.asked, ...(one.unheard ? [this.unheard] : [])], this.wanted()),
+      );
   });
 
   add(): void {

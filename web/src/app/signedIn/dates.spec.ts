@@ -13,8 +13,9 @@ describe('dates as they are read', () => {
   afterEach(() => jest.useRealTimers());
 
   it.each([
-    ['2026-11-29T06:30:00Z', 'this minute'],
-    ['2026-11-29T03:10:00Z', '3 hours ago'],
+    ['2026-11-29T06:30:00Z', 'just now'],
+    ['2026-11-29T06:10:00Z', 'today'],
+    ['2026-11-29T03:10:00Z', 'today'],
     // Less than two times 24 hours ago, and yet two days.
     ['2026-11-27T09:36:00Z', '2 days ago'],
     ['2026-11-28T22:00:00Z', 'yesterday'],

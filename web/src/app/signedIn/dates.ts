@@ -4,7 +4,7 @@ import { Session } from './session';
 
 type Form = Intl.DateTimeFormatOptions;
 const DAY: Form = { day: 'numeric', month: 'short' };
-const HOUR_MS = 3_600_000;
+const NOW_MS = 600_000;
 /** Days from which on weeks, and months, are counted. */
 const WEEKS_FROM = 14;
 const MONTHS_FROM = 60;
@@ -42,7 +42,7 @@ export class Dates {
   readonly date = (day: string): string => this.#in(DAY, day, 'UTC');
   /** A day YYYY-MM-DD: "23 November 2026" */
   readonly longDate = (day: string): string => this.#in({ dateStyle: 'long' }, day, 'UTC');
-  /** "three days ago", "yesterday": by days of the school's calendar, within a day by hours and minutes */
+  /** "just now", "today", "yesterday", "3 days ago": by days of the school's calendar */
   readonly ago = (at: string | number): string => {
     const then = new Date(at).getTime();
     const dayOf = schoolDays(this.#zone());
@@ -50,9 +50,6 @@ export class Dates {
     if (days >= MONTHS_FROM) return this.#ago.format(-Math.floor(days / DAYS_A_MONTH), 'month');
     if (days >= WEEKS_FROM) return this.#ago.format(-Math.floor(days / 7), 'week');
     if (days >= 1) return this.#ago.format(-days, 'day');
-    const past = Math.max(0, Date.now() - then);
-    return past >= HOUR_MS
-      ? this.#ago.format(-Math.floor(past / HOUR_MS), 'hour')
-      : this.#ago.format(-Math.floor(past / 60_000), 'minute');
+    return Date.now() - then < NOW_MS ? $localize`just now` : this.#ago.format(0, 'day');
   };
 }

@@ -1,19 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { RouterLink } from '@angular/router';
 import { WEEK_COLUMNS, weekCells, type WeekSettings } from '@vane/contract';
-import {
-  DAY_MS,
-  dateOfDay,
-  weekDaysAsked,
-  mondayOf,
-  planWeek,
-  schoolDays,
-  startOfDay,
-  teachingDays,
-  type PlannedSitting,
-} from '@vane/core';
+import { DAY_MS, dateOfDay, weekDaysAsked, mondayOf, planWeek, schoolDays, startOfDay, teachingDays } from '@vane/core';
 import { stringify } from 'csv-stringify/browser/esm/sync';
 import { words } from '../language/words';
 import { NoChildren } from '../parts/noChildren';
@@ -26,6 +16,8 @@ import { awayOn, ClassArrangements } from '../plan/arrangements';
 import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
 import { classRecord } from '../plan/classRecord';
+import { reasonsOf } from '../plan/reasons';
+import { SessionGrid } from '../sessionGrid/sessionGrid';
 import { Session } from '../signedIn/session';
 import { whenThere } from '../api/whenThere';
 
@@ -41,6 +33,7 @@ const NINE_MS = 9 * 3_600_000;
     MatButtonModule,
     MatButtonToggleModule,
     NoChildren,
+    SessionGrid,
     RouterLink,
     StillJudging,
     Trouble,
@@ -69,7 +62,7 @@ export class WeekPage {
     { of: 'times', name: $localize`Turns a week each`, values: [1, 2, 3] },
   ];
   readonly children = computed(() => whenThere(this.record, (it) => it.view.children, []));
-  readonly #names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
+  readonly names = computed(() => new Map(this.children().map((c) => [c.id, c.nickname])));
   /** The next days on which this class is taught. */
   readonly #days = computed(() =>
     teachingDays(Date.now(), DAYS, this.#session.timeZone(), this.settings().weekdays, this.#session.daysOff()),
@@ -101,10 +94,31 @@ export class WeekPage {
         title: words.plan.title(session.needs),
         adult: this.settings().adults > 1 ? $localize`adult ${session.adult + 1}` : '',
         minutes: words.counted.minutes(session.minutes),
-        who: this.#who(session),
+        who: session.children.map(({ child }) => ({ id: child, name: this.names().get(child) ?? '' })),
+        sitting: session,
       })),
+      away: words.listed(awayOn(this.settings(), this.#days()[i]!).flatMap((child) => this.names().get(child) ?? [])),
     })),
   );
+  readonly className = computed(() => this.#session.openClass()?.name ?? '');
+  readonly readings = computed(() => whenThere(this.record, (it) => it.judged.readings, []));
+  /** The session that is looked into: its day and its name; empty = none. */
+  readonly open = signal('');
+  readonly opened = computed(() => {
+    const found = this.days().flatMap(({ name, sessions }) =>
+      sessions.flatMap((session) => (name + session.id === this.open() ? [{ name, ...session }] : [])),
+    )[0];
+    return (
+      found && {
+        title: `${found.name} · ${found.title}`,
+        sitting: found.sitting,
+        reasons: reasonsOf(found.sitting).map(({ children, why }) => ({
+          who: words.listed(children.map((id) => this.names().get(id) ?? '')),
+          why,
+        })),
+      }
+    );
+  });
   /** Who is heard less often than wanted, what was done in the calendar week before the first day included. */
   readonly short = computed(() => {
     const [first] = this.#days();
@@ -117,7 +131,7 @@ export class WeekPage {
       weekDaysAsked(lastAsked, mondayOf(first), schoolDays(this.#session.timeZone()));
     return plannedChildren({ children: view.children, judged }).flatMap(({ child, lastAsked }) => {
       const heard = before(lastAsked) + planned.filter((one) => one === child).length;
-      return heard < this.settings().times ? [this.#names().get(child)!] : [];
+      return heard < this.settings().times ? [this.names().get(child)!] : [];
     });
   });
   /** Not heard in the week before, the longest wait first. */
@@ -157,7 +171,7 @@ export class WeekPage {
       ...day,
       sessions: day.sessions.map((session) => ({
         ...session,
-        children: session.children.map((one) => ({ ...one, child: this.#names().get(one.child) ?? one.child })),
+        children: session.children.map((one) => ({ ...one, child: this.names().get(one.child) ?? one.child })),
       })),
     }));
     const text = stringify([[...WEEK_COLUMNS], ...weekCells(named, this.#session.timeZone())]);
@@ -165,12 +179,5 @@ export class WeekPage {
   }
   print(): void {
     window.print();
-  }
-  #who(session: PlannedSitting): { id: string; name: string; why: string }[] {
-    return session.children.map((one) => ({
-      id: one.child,
-      name: this.#names().get(one.child) ?? '',
-      why: words.plan.reason(one),
-    }));
   }
 }
