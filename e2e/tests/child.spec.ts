@@ -1,4 +1,4 @@
-import { expect, recordOf, test, settled } from '../vane';
+import { classOf, expect, recordOf, test, settled } from '../vane';
 
 test('the sail map is walked with arrow keys, and the evidence follows the chosen needle and sail', async ({
   signedIn: page,
@@ -46,6 +46,16 @@ test('a child is found by a part of the name @long', async ({ signedIn: page }) 
   await page.goto('/children');
   await page.getByLabel('Find a child').fill('IN');
   await expect(page.getByRole('listitem')).toHaveCount(3);
+  // Each with what is next and when they were asked.
+  await expect(page.getByRole('listitem').first()).toContainText(/working on \d+ · .*asked /);
+  await page.getByRole('button', { name: 'not asked this week' }).click();
+  const monday = new Date();
+  monday.setHours(0, 0, 0, 0);
+  monday.setDate(monday.getDate() - ((monday.getDay() + 6) % 7));
+  const { children } = await classOf(page);
+  const unheard = children.filter((one) => one.lastAskedAt === null || new Date(one.lastAskedAt) < monday);
+  await expect(page.getByRole('listitem')).toHaveCount(Math.max(1, unheard.length));
+  await page.getByLabel('Find a child').fill('IN');
   await page.getByRole('link', { name: 'Gethin' }).click();
   await expect(page.getByRole('heading', { name: 'Gethin' })).toBeVisible();
 });

@@ -1,3 +1,4 @@
+import { parseFact } from '../facts/fact';
 import { schoolDays } from '../time/schoolDay';
 import { workingNumber } from './workingNumber';
 import { isAt, isShort, needsOf, SHORT_ONES, type Need } from './need';
@@ -32,6 +33,8 @@ const KNOWN_SHARE = 1 / 4;
 const COMPARED = 5;
 /** A need that was not asked for this many days weighs twice as much as one of today. */
 const WAITED_DAYS = 14;
+/** A child who was never asked begins within this. */
+const FIRST_SMALL = 3;
 /** Likely enough to come right. */
 const SURE_ENOUGH = 0.75;
 
@@ -191,6 +194,9 @@ export function findingOut(wish: ProposeWish): ChildSession {
 
 function firstSession(wish: ProposeWish): ChildSession {
   const shows = offerOf(wish.readings, wish.aim).filter(({ fact }) => isAt(BEGIN, fact));
-  const facts = proposeFacts({ ...wish, offer: shows });
+  const proposed = proposeFacts({ ...wish, offer: shows });
+  // Within three first: nobody fails at the very first look.
+  const small = ({ fact }: ProposedFact): boolean => parseFact(fact).answer <= FIRST_SMALL;
+  const facts = [...proposed.filter(small), ...proposed.filter((one) => !small(one))];
   return { need: BEGIN, facts: facts.map((fact, i) => ({ ...fact, role: i === 0 ? 'sure' : 'need' })) };
 }

@@ -30,13 +30,19 @@ export function routineOf(id: string): Routine {
   return found;
 }
 
-/** The questions with which a sitting begins, in order: the routine's own, with the warm-up after the first of them; a child is asked something real first. */
+/** The questions with which a sitting begins, in order: the routine's own, with the warm-up between them; a child is asked something real first. */
 export function sittingAsks(random: Random, routine: Routine, wish: RoutineWish): Ask[] {
   const own = routine.asks(random, wish);
   if (routine.untimed) return own;
-  const second = own.findIndex((ask, i) => i > 0 && !ask.goesOn);
-  const at = second < 0 ? own.length : second;
-  return [...own.slice(0, at), ...warmUpAsks(random, wish), ...own.slice(at)];
+  const warm = warmUpAsks(random, wish);
+  return [
+    ...own.flatMap((ask, i) => {
+      // Between two questions, not within one that goes on.
+      const ends = own[i + 1]?.goesOn !== true;
+      return ends && warm.length > 0 ? [ask, warm.shift()!] : [ask];
+    }),
+    ...warm,
+  ];
 }
 
 /** A child who is new names two numerals, within five. */
@@ -46,7 +52,7 @@ const FIRST_WARM_UPS = 2;
 /** Sets worth counting: fewer than four are seen at a glance. */
 const SETS = [4, 5, 6, 7, 8, 9];
 
-/** Numerals to copy, or sets to count: they measure the child's hand or pace before the routine. */
+/** Numerals to copy, or sets to count: they measure the child's hand or pace. */
 function warmUpAsks(random: Random, { warmUp, times }: RoutineWish): Ask[] {
   const more = { after: { say: 'thanks' }, note: { say: 'warm-up' }, warmUp: true } as const;
   if (warmUp === 'none') return [];

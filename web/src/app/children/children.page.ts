@@ -71,20 +71,25 @@ export class ChildrenPage {
     const dayOf = schoolDays(this.#session.timeZone());
     const monday = mondayOf(dayOf(Date.now()));
     return children
-      .map(({ id, nickname, lastAskedAt }) => {
+      .map(({ id, nickname, lastAskedAt, workingNumber }) => {
         const need = this.#needs().get(id);
         return {
           id,
           nickname,
-          next: need ? words.plan.title([need]) : '',
+          next: [
+            ...(workingNumber === null ? [] : [$localize`working on ${workingNumber}`]),
+            ...(need ? [words.plan.title([need])] : []),
+          ].join(' · '),
           asked: lastAskedAt === null ? $localize`not asked yet` : $localize`asked ${this.#dates.ago(lastAskedAt)}`,
           unheard: lastAskedAt === null || dayOf(Date.parse(lastAskedAt)) < monday,
         };
       })
-      .filter((one) =>
-        named([one.nickname, one.next, one.asked, ...(one.unheard ? [this.unheard] : [])], this.wanted()),
-      );
+      .filter((one) => named([one.nickname], this.wanted()) || (one.unheard && this.#isUnheard(this.wanted())));
   });
+
+  /** Whether somebody is looking for those who were not asked: so many letters of it cannot be a part of a name. */
+  readonly #isUnheard = (wanted: string): boolean =>
+    wanted.length >= 5 && this.unheard.startsWith(wanted.trim().toLocaleLowerCase());
 
   add(): void {
     const question = {

@@ -93,7 +93,7 @@ export class WeekPage {
         id: session.id,
         title: words.plan.title(session.needs),
         adult: this.settings().adults > 1 ? $localize`adult ${session.adult + 1}` : '',
-        minutes: words.counted.minutes(session.minutes),
+        minutes: session.minutes,
         who: session.children.map(({ child }) => ({ id: child, name: this.names().get(child) ?? '' })),
         sitting: session,
       })),
