@@ -136,7 +136,7 @@ test('every menu, every dialog and every rarely seen view is sound @long', async
   await sound(page, 'list of answers', { over: true });
   const { child } = await recordOf(page, 'Oriel');
   await page.goto(`/children/${child.id}?see=add`);
-  await page.getByRole('button', { name: 'Override this reading …' }).click();
+  await page.getByRole('button', { name: 'Override Vane’s view …' }).click();
   await page.getByText(/^All \d+ answers$/).click();
   await sound(page, 'overruling');
   for (const view of ['seeing', 'subtract', 'missing']) {

@@ -75,7 +75,7 @@ test('a teacher overrules a reading with a reason; both are shown, and the word 
   await page.getByRole('button', { name: 'Adding', exact: true }).click();
   await page.getByRole('button', { name: /^3 \+ 4:/ }).click();
   const evidence = page.getByRole('region', { name: 'Evidence' });
-  await evidence.getByRole('button', { name: /Override this reading/ }).click();
+  await evidence.getByRole('button', { name: /Override Vane’s view/ }).click();
   await evidence.getByLabel(/^Why/).fill('told me how: seven is five and two');
   await evidence.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(evidence).toContainText('Harbour keeper says: knows. “told me how: seven is five and two”');

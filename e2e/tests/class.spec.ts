@@ -134,6 +134,18 @@ test('who knows a fact, a step or a number is seen in the picture and listed', a
   }
   await page.getByRole('button', { name: 'Clear' }).click();
   await expect(picture.locator('[data-word]')).toHaveCount(0);
+  // What is not understood takes the last answer away, and says what is.
+  await field.fill('about 6');
+  await page.getByRole('option', { name: 'Everything about 6', exact: true }).click();
+  await expect(picture.locator('[data-word]')).not.toHaveCount(0);
+  await field.fill('elephants');
+  await expect(picture.locator('[data-word]')).toHaveCount(0);
+  await expect(page.getByText('Nothing like that has been asked. Try')).toBeVisible();
+  const [{ nickname }] = children as [(typeof children)[number]];
+  await field.fill(nickname);
+  await page.getByRole('option', { name: nickname, exact: true }).click();
+  await expect(page.getByRole('region', { name: 'The chosen child' }).getByRole('heading')).toHaveText(nickname);
+  await expect(field).toHaveValue('');
 });
 
 test('one key hides every name; the picture is walked with arrow keys; nothing is amiss for assistive technology @both', async ({

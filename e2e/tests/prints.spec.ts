@@ -43,7 +43,7 @@ test('cards are seen before they are printed, and saved as PDF and as SVG', asyn
   await page.goto('/prints');
   await expect(page.getByText('4 pages.')).toBeVisible();
   expect(await inkOf(page)).toBeGreaterThan(1000);
-  await page.getByRole('button', { name: 'Sentence cards' }).click();
+  await page.getByRole('button', { name: 'Number sentence cards' }).click();
   await page.getByRole('group', { name: 'Totals' }).getByRole('button', { name: '5', exact: true }).click();
   await page.getByRole('group', { name: 'Totals' }).getByRole('button', { name: '3', exact: true }).click();
   await page.getByRole('checkbox', { name: /^backs/ }).uncheck();

@@ -263,9 +263,7 @@ test('the next five days: everybody in good time, the settings kept, a child who
   const days = page.getByRole('list', { name: 'Days' }).locator(':scope > li');
   await expect(days).toHaveCount(5);
   // With one adult it depends on the day of the week whether there is time.
-  await expect(
-    page.getByText(/There is not time to hear everybody|Everybody is heard as often as you want/),
-  ).toBeVisible();
+  await expect(page.getByText(/Not enough time for everyone|Everybody is heard as often as you want/)).toBeVisible();
   await page.getByRole('radiogroup', { name: 'Adults taking groups' }).getByRole('radio', { name: '2' }).click();
   await expect(page.getByText('Everybody is heard as often as you want.')).toBeVisible();
   const names = await days.locator('.session li').allInnerTexts();

@@ -245,7 +245,7 @@ describe('a teacher’s own word', () => {
     await (await loader.getHarness(MatButtonHarness.with({ text: 'Undo override' }))).click();
     http.expectOne({ method: 'DELETE', url: '/api/classes/class/children/oriel/overrules/o1' }).flush([]);
     await fixture.whenStable();
-    expect(text(fixture)).toContain('Override this reading');
+    expect(text(fixture)).toContain('Override Vane’s view');
   });
 
   it('is drawn on the sail in place of Vane’s, and said aloud as a teacher’s', () => {

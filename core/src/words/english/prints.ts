@@ -21,7 +21,7 @@ export const names = {
   },
   dominoes: { title: 'Dominoes', says: 'All dominoes with the totals you choose. The total on the back.' },
   'sentence-cards': {
-    title: 'Sentence cards',
+    title: 'Number sentence cards',
     says: 'Sentences with a gap where your class has it: at the end only, or anywhere. The answer on the back, and an answer sheet.',
   },
   mats: { title: 'Mats', says: 'Frames and part-whole mats to put things on, one to a page.' },

@@ -62,7 +62,7 @@ export const routines: Record<RoutineId, { readonly title: string; readonly abou
   'ten-card': {
     title: 'Ten facts from a card',
     about:
-      'One card: how many, small numbers through five, how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
+      'One card: how many, small numbers by way of five (four, one more to five, five more to ten), how many boxes are empty, both together, and what is left when the empty ones are taken from ten.',
   },
   'five-card': {
     title: 'Five facts from a card',

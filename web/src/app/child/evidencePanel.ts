@@ -59,7 +59,7 @@ import { timeLine } from './timeLine';
                 <th i18n scope="col">Answer</th>
                 <th i18n scope="col">Time</th>
                 <th i18n scope="col">Seen</th>
-                <th i18n scope="col">Counts</th>
+                <th i18n scope="col">Used for Vane’s view</th>
               </tr>
             </thead>
             <tbody>

@@ -26,7 +26,7 @@ import { words } from '../language/words';
         <button i18n matButton type="button" [disabled]="doing.busy()" (click)="takeBack(own.id)">Undo override</button>
       </p>
     } @else if (!open()) {
-      <button i18n matButton type="button" class="say" (click)="open.set(true)">Override this reading …</button>
+      <button i18n matButton type="button" class="say" (click)="open.set(true)">Override Vane’s view …</button>
     } @else {
       <form [formGroup]="form" (ngSubmit)="say()" i18n-aria-label aria-label="Your own judgement">
         <mat-form-field appearance="outline" class="word">

@@ -120,7 +120,7 @@ export class ChildrenPage {
   move({ id, nickname }: Named, to: { id: string; name: string }): void {
     const question = {
       title: $localize`Move ${nickname} to ${to.name}?`,
-      words: $localize`Their whole record moves too: answers, readings, notes.`,
+      words: $localize`Their whole record moves too: answers, Vane’s views, notes.`,
       act: $localize`Move`,
     };
     ask(this.#dialog, question).subscribe((yes) => {

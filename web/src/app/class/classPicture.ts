@@ -6,7 +6,7 @@ import { Needle } from '../sail/needle';
 import { pictureOf, movement, type ClassChild } from './classChildren';
 import { Names } from './names';
 
-/** Every child's place on the path: across, the number they work on; up, with less help. Children with the same need stand in one pool. */
+/** Every child's place on the path: across, the number of what comes next; down the side, what is in view. Children with the same need stand in one pool. */
 @Component({
   selector: 'vane-class-picture',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -16,7 +16,7 @@ import { Names } from './names';
       class="picture"
       role="group"
       i18n-aria-label
-      aria-label="The class: across, the number each child is working on; up, with less help"
+      aria-label="The class: across, the number of what comes next; down the side, what is in view"
       [style.grid-template-columns]="columnsStyle()"
       (keydown)="move($event)"
     >
@@ -68,7 +68,7 @@ import { Names } from './names';
       }
     </div>
     <p class="legend faint">
-      <span i18n>Across: the number of what comes next for a child. Up: with less help.</span>
+      <span i18n>Across: the number of what comes next. Down the side: what is in view.</span>
       <span
         ><svg viewBox="0 0 20 20" width="16" height="16" aria-hidden="true"><path [attr.d]="arrow" /></svg>
         <ng-container i18n>has moved that way since {{ since() }}</ng-container></span

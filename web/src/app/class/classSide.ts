@@ -128,7 +128,7 @@ export class ClassSide {
   readonly today = input.required<string>();
   /** Whether all past weeks are judged: until then nothing is said that stands on them. */
   readonly pastKnown = input.required<boolean>();
-  readonly later = $localize`Shown when past weeks are judged.`;
+  readonly later = $localize`Ready in a moment.`;
   readonly compare = output<string>();
   readonly left = output();
 
@@ -197,7 +197,7 @@ export class ClassSide {
     if (said.length > 0) return said.join(' ');
     return this.children().some(({ then }) => then !== null)
       ? $localize`Nobody has moved to another number or needs less help.`
-      : $localize`There is no record that old.`;
+      : $localize`Nothing from that far back.`;
   });
   /** Where the judgement itself has changed since: that is no child's doing. */
   readonly versions = computed(() => {
@@ -206,7 +206,7 @@ export class ClassSide {
     );
     const [first] = own;
     return first
-      ? $localize`Vane judges by a new version since then (before: ${first.versionMoved.version}:version:). By the older one ${this.#named(own)} had another number on that day. Both days are compared by the new version, so none of that counts as moving.`
+      ? $localize`Vane was updated since then (before: ${first.versionMoved.version}:version:), so the number of ${this.#named(own)} may differ from what you saw then. That is not counted as moving.`
       : '';
   });
 

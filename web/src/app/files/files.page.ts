@@ -34,7 +34,7 @@ const WAYS: readonly Way[] = [
   {
     kind: 'archive',
     title: $localize`A class saved by Vane`,
-    says: $localize`As a new class, with everything except the readings, which are worked out again.`,
+    says: $localize`As a new class, with everything except Vane’s views, which are worked out again.`,
     accept: '.json,application/json',
     lead: true,
   },
@@ -80,8 +80,8 @@ export class FilesPage {
       },
       {
         href: addressOf('GET /classes/:classId/readings.csv', { classId }),
-        title: $localize`Readings (CSV)`,
-        says: $localize`what Vane concludes, and how sure it is`,
+        title: $localize`Vane’s views (CSV)`,
+        says: $localize`what Vane makes of the answers so far, and how sure it is`,
       },
       {
         href: addressOf('GET /classes/:classId/archive.json', { classId }),

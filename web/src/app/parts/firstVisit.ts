@@ -6,12 +6,12 @@ const VISITED_KEY = 'vane-visited';
 const ANSWERS = {
   today: $localize`Today says what to do in the minutes you have, with whom, and why; one press begins.`,
   carpet: $localize`Carpet runs a routine with a child, a group or the class, times every answer and keeps the record.`,
-  children: $localize`Children is everybody by name: open one to see what they know, how Vane knows it, and what comes next.`,
-  child: $localize`A child’s page says what they are learning, what to do next, and what every reading rests on.`,
+  children: $localize`Here is everyone in the class: open one to see what they know, how Vane knows it, and what comes next.`,
+  child: $localize`A child’s page says what they are learning, what to do next, and what Vane’s view of each fact rests on.`,
   class: $localize`Class shows who needs the same thing, who was not heard, who needs another way and who can go on.`,
   log: $localize`The log is every answer as it was given; what went wrong is corrected here, and nothing is lost.`,
   prints: $localize`Prints makes cards, mats and sheets, and what you hand to parents and to the next teacher.`,
-  week: $localize`The week lays sessions over the next teaching days, so that each child is heard as often as you wish.`,
+  week: $localize`The week spreads the sessions over the next teaching days, so that each child is heard as often as you wish.`,
 } as const;
 type VisitedPlace = keyof typeof ANSWERS;
 

@@ -46,8 +46,8 @@ const WORD_NAMES: Record<keyof Words, string> = {
 };
 
 const WARM_UP_WORDS: Record<WarmUp, string> = {
-  copies: $localize`A few numbers to name come after the first question: they measure how long an answer takes this child with nothing to work out.`,
-  counts: $localize`Four sets to count come after the first question: they measure this child’s own counting pace.`,
+  copies: $localize`A few numbers to name come between the questions: they measure how long an answer takes this child with nothing to work out.`,
+  counts: $localize`Four sets to count come between the questions: they measure this child’s own counting pace.`,
   none: $localize`No warm-up: Vane uses what it measured for this child before.`,
 };
 
