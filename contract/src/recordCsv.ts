@@ -19,7 +19,7 @@ export const guarded = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ? 
 export const unguarded = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
 /** A cell that is not as its column has it, as the catalogue tells it. */
-export interface BadCell {
+interface BadCell {
   readonly column: string;
   readonly text: string;
   readonly problem: Parameters<(typeof english)['imports']['cell']>[2];
