@@ -11,16 +11,7 @@ export {
 } from './routes';
 export { recordRow, toResponse, toRow, type RecordRow } from './record';
 export { responseColumns } from './responseColumns';
-export {
-  ADDED_COLUMNS,
-  csvCells,
-  guarded,
-  missingColumns,
-  unguarded,
-  readCsvRow,
-  RECORD_COLUMNS,
-  type BadCell,
-} from './recordCsv';
+export { ADDED_COLUMNS, csvCells, guarded, missingColumns, unguarded, readCsvRow, RECORD_COLUMNS } from './recordCsv';
 export { READING_COLUMNS, ownViewCells, readingCells, readingRow } from './readingsCsv';
 export { WEEK_COLUMNS, weekCells, weekRow } from './weekCsv';
 export * from './people';
