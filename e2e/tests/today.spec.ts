@@ -49,6 +49,9 @@ test('the plan is kept, put off, moved and swapped, on every device, and begins 
   await rows.nth(1).getByRole('button', { name: 'Pin' }).focus();
   await page.keyboard.press('Alt+ArrowUp');
   await expect.poll(titles).toEqual([proposed[1], proposed[0], ...proposed.slice(2)]);
+  // What was opened stays open where it was moved to.
+  await expect(rows.first().getByRole('button', { name: /^Details: / })).toHaveAttribute('aria-expanded', 'true');
+  await expect(rows.nth(1).getByRole('button', { name: /^Details: / })).toHaveAttribute('aria-expanded', 'false');
   await openSession(rows.nth(2));
   await rows.nth(2).getByRole('button', { name: 'Pin' }).click();
   await expect.poll(async () => (await titles())[0]).toBe(proposed[2]);

@@ -5,7 +5,7 @@ import type { PlannedAsk } from '../routines/routine';
 import type { RoutineId } from '../routines/routineIds';
 import type { Catalogue } from '../words/catalogue';
 import { ANSWER_PLACE } from './groupSheet';
-import { heading, line, small, type Block } from './text';
+import { heading, large, small, type Block } from './text';
 
 /** A planned session as a helper runs it: what it is for, how long it takes, and what each child is asked. */
 interface SheetSession {
@@ -56,13 +56,12 @@ export function carpetSheet({
   );
   return [
     heading(told.title(className, code)),
-    line(told.made(today)),
-    ...(opener === null ? [] : [line(told.opens(routine(opener)))]),
+    ...(opener === null ? [] : [large(told.opens(routine(opener)))]),
     heading(told.part(say.plan.title(needs), minutes)),
-    small(told.turns(words)),
+    { block: 'list', large: true, items: told.turns(words) },
     ...tables,
-    ...(opener === null ? [] : [line(told.closes(routine('close')))]),
-    small(told.after),
+    ...(opener === null ? [] : [large(told.closes(routine('close')))]),
+    small(`${told.made(today)} ${told.after}`),
   ];
 }
 
@@ -73,10 +72,15 @@ const TABLE_MM = 248;
 const BETWEEN_MM = 5.7;
 const FACT_MM = 60;
 
+/** A question as short as it can be: four children's stand beside each other, in large letters. */
+const inShort = (fact: string, say: Catalogue): string =>
+  fact.startsWith('show:') ? say.prints.group.dots(say.factHead(fact)) : say.factHead(fact);
+
 function tableOf(children: readonly SheetChild[], say: Catalogue): Block {
   const factMm = Math.min(FACT_MM, TABLE_MM / children.length - ANSWER_PLACE.width - 2 * BETWEEN_MM);
   return {
     block: 'table',
+    large: true,
     head: children.flatMap(({ nickname }) => [nickname, '']),
     widthsMm: children.flatMap(() => [factMm, ANSWER_PLACE.width]),
     rows: Array.from({ length: Math.max(...children.map(({ asks }) => asks.length)) }, (_, row) =>
@@ -84,7 +88,7 @@ function tableOf(children: readonly SheetChild[], say: Catalogue): Block {
         const ask = asks[row];
         return ask === undefined
           ? ['', '']
-          : [say.prints.group.put(say.fact(ask.fact), formOf(ask, still)), ANSWER_PLACE];
+          : [say.prints.group.put(inShort(ask.fact, say), formOf(ask, still)), ANSWER_PLACE];
       }),
     ),
   };

@@ -1,7 +1,7 @@
 import type { Drawn } from '../layouts/drawn';
 import type { Catalogue } from '../words/catalogue';
 import { INK } from './paper';
-import { heading, line, small, type Block } from './text';
+import { heading, large, small, type Block } from './text';
 
 /** A line for the answer and a box for "counted". */
 export const ANSWER_PLACE: Drawn = {
@@ -27,10 +27,11 @@ export const groupSheet = ({
   readonly say: Catalogue;
 }): Block[] => [
   heading(say.prints.group.title(className, code)),
-  line(say.prints.group.made(today)),
-  small(say.prints.group.how),
+  large(say.prints.group.made(today)),
+  { block: 'list', large: true, items: say.prints.group.how },
   {
     block: 'table',
+    large: true,
     head: ['', ...nicknames],
     rows: facts.map((fact) => [say.fact(fact), ...nicknames.map(() => ANSWER_PLACE)]),
   },

@@ -318,11 +318,15 @@ describe('papers of words', () => {
       expect(text).toContain(told);
     const [table] = blocks.filter((block) => block.block === 'table');
     expect(table?.head).toEqual(['Odo', '', 'Ivo', '']);
+    // What to do is four points in large letters, for somebody who holds the page.
+    expect(blocks.filter((block) => block.block === 'list').map(({ items, large }) => [items.length, large])).toEqual([
+      [4, true],
+    ]);
     // Nothing is covered for a child for whom nothing is flashed.
     expect(table?.rows.map((row) => [row[0], row[2]])).toEqual([
-      ['7 on a frame by fives (cover)', '7 on a frame by fives (in view)'],
-      ['2 + 3 (in view)', '2 + 3 (in view)'],
-      ['2 + 3 (cover)', '2 + 3 (in view)'],
+      ['7 dots · C', '7 dots · V'],
+      ['2 + 3 · V', '2 + 3 · V'],
+      ['2 + 3 · C', '2 + 3 · V'],
       ['2 + 3', ''],
     ]);
   });

@@ -67,7 +67,7 @@ async function elsewhere(
 }
 
 /** What a file is read by. */
-interface Reading {
+interface ImportWish {
   /** Opens the file, which may be read twice. */
   readonly open: () => Readable;
   readonly now: Date;
@@ -89,7 +89,7 @@ interface Reading {
 export async function importResponses(
   em: EntityManager,
   key: ClassKey,
-  { open, now, importId, timeZone, say: { imports: say, language }, order, names = new Map() }: Reading,
+  { open, now, importId, timeZone, say: { imports: say, language }, order, names = new Map() }: ImportWish,
 ): Promise<ImportSum> {
   const children = await em.find(Child, { ...key }, { fields: ['id', 'nickname'] });
   const idByName = new Map(children.map((c) => [folded(c.nickname), c.id]));

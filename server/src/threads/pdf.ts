@@ -51,7 +51,8 @@ export function inFaces(text: string): { text: string; font: string }[] {
 const STYLES: StyleDictionary = {
   heading: { fontSize: 17, margin: [0, 12, 0, 5] },
   text: { fontSize: 11.5, lineHeight: 1.25, margin: [0, 0, 0, 6] },
-  small: { fontSize: 9.5, lineHeight: 1.2, margin: [0, 4, 0, 4] },
+  large: { fontSize: 14, lineHeight: 1.08, margin: [0, 0, 0, 1] },
+  small: { fontSize: 9.5, lineHeight: 1.2, margin: [0, 4, 0, 2] },
 };
 
 function contentOf(block: Block): Content {
@@ -59,16 +60,19 @@ function contentOf(block: Block): Content {
     case 'heading':
     case 'text':
     case 'small':
+    case 'large':
       return { text: inFaces(block.text), style: block.block };
     case 'list':
-      return { ul: block.items.map((item) => ({ text: inFaces(item), style: 'text' })) };
+      return { ul: block.items.map((item) => ({ text: inFaces(item), style: block.large ? 'large' : 'text' })) };
     case 'drawing': {
       const { drawn, widthMm } = block;
       return { svg: svgOf(drawn), width: pt(widthMm), margin: [0, 6, 0, 6], alignment: 'center' };
     }
     case 'table': {
       const cell = (one: (typeof block.rows)[number][number]): Content =>
-        typeof one === 'string' ? { text: inFaces(one), fontSize: 10.5 } : { svg: svgOf(one), width: pt(one.width) };
+        typeof one === 'string'
+          ? { text: inFaces(one), fontSize: block.large ? 14 : 10.5 }
+          : { svg: svgOf(one), width: pt(one.width) };
       const [first] = block.rows;
       const many = (first?.length ?? 0) > 2;
       return {
@@ -83,7 +87,7 @@ function contentOf(block: Block): Content {
               ? (first ?? []).map((_, i) => (i === 0 ? 'auto' : '*'))
               : [pt(26), '*'],
           body: [
-            block.head.map((text) => ({ text: inFaces(text), fontSize: 11.5 })),
+            block.head.map((text) => ({ text: inFaces(text), fontSize: block.large ? 14 : 11.5 })),
             ...block.rows.map((row) => row.map(cell)),
           ],
         },

@@ -125,16 +125,25 @@ export const handOver = {
 /** For a helper without a device. */
 export const group = {
   title: (className: string, code: string) => `${className}: group sheet ${code}`,
-  made: (today: string) => `Made on ${today}. Asked on ____________ by ____________`,
-  how: 'Ask one child at a time; the others wait or build. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. Leave the space empty if the child was not asked. No hurry, no comparing.',
+  made: (today: string) => `Made on ${today}. Asked on __________ by __________.`,
+  how: [
+    'One child at a time; the others wait or build.',
+    'Write the first answer, whatever comes after.',
+    'Tick the small box if you saw or heard counting. Leave the line empty if the child was not asked.',
+    'No hurry, no comparing.',
+  ],
   opens: (routine: string) =>
     `First, everybody together, two minutes. ${routine} Everybody answers at once; nothing of this is written down.`,
   part: (title: string, minutes: number) => `${title}, ${counted.minutes(minutes)}`,
   closes: (routine: string) => `Last, two minutes. ${routine}`,
-  turns: (words: Words) =>
-    `In turn, from left to right, line by line. “Cover”: draw or build it on the ${words.frame}, show it for a moment, cover it, then ask. “In view”: leave it there. Write the first answer, whatever comes after. Tick the box if you saw or heard counting. No hurry, no comparing.`,
+  turns: (words: Words) => [
+    'In turn, from left to right, line by line. No hurry, no comparing.',
+    `C: draw or build it on the ${words.frame}, show it for a moment, cover it, then ask. V: leave it in view.`,
+    'Write the first answer, whatever comes after.',
+    'Tick the small box if you saw or heard counting.',
+  ],
+  dots: (n: string) => `${n} dots`,
   put: (fact: string, form: 'covered' | 'in view' | 'plain') =>
-    form === 'covered' ? `${fact} (cover)` : form === 'in view' ? `${fact} (in view)` : fact,
-  after:
-    'The small box is for “counted”. Afterwards: Prints, Group sheet, “Enter answers”. Then follow your setting’s rules for papers with children’s names.',
+    form === 'covered' ? `${fact} · C` : form === 'in view' ? `${fact} · V` : fact,
+  after: 'Afterwards: Prints, Group sheet, “Enter answers”. Papers with names: your setting’s rules.',
 };

@@ -146,8 +146,14 @@ export class TodayPage {
       };
     });
   });
-  /** The session that is open: the first, until another is opened. Empty = none. */
-  readonly open = linkedSignal(() => this.rows()[0]?.sitting.id ?? '');
+  /** The session that is open: the first, until another is opened, which stays open while it is moved. Empty = none. */
+  readonly open = linkedSignal<readonly string[], string>({
+    source: () => this.rows().map(({ sitting }) => sitting.id),
+    computation: (ids, before) =>
+      before !== undefined && before.source.length > 0 && (before.value === '' || ids.includes(before.value))
+        ? before.value
+        : (ids[0] ?? ''),
+  });
   /** What fits into the minutes, as a file for the adult's own calendar, from now on. */
   toCalendar(): void {
     const sittings = this.rows()
