@@ -34,9 +34,9 @@ import { Session } from '../signedIn/session';
             <li [class.own]="row.own">
               @for (pair of row.pairs; track pair.words) {
                 <span
-                  >{{ pair.words }}<vane-needle [reading]="pair.reading" [width]="30" /><span class="aloud">{{
-                    pair.standing
-                  }}</span></span
+                  >{{ pair.words }}<vane-needle [reading]="pair.reading" [width]="30" /><span class="aloud"
+                    >, {{ pair.standing }}</span
+                  ></span
                 >
               }
             </li>
