@@ -49,7 +49,7 @@ test('a simulated class is judged and planned from its file; a bad file ends wit
   const judged = vane('judge', file);
   expect([judged.status, judged.lines[0]]).toEqual([
     0,
-    'child,fact,reading,p_automatic,lean,certainty,responses,days,reason',
+    'child,fact,reading,p_automatic,lean,certainty,responses,days,reason,own_view,own_reason',
   ]);
 
   const [, fact, , pAutomatic] = judged.lines.find((line) => line.startsWith(`${child},`))!.split(',');
