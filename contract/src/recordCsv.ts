@@ -1,4 +1,4 @@
-import type { english } from '@vane/core';
+import type { CellProblem } from '@vane/core';
 import type * as z from 'zod';
 import { recordRow, type RecordRow } from './record';
 import { responseColumns } from './responseColumns';
@@ -22,7 +22,7 @@ export const unguarded = (text: string): string => (/^'+[=+\-@\t\r]/.test(text) 
 interface BadCell {
   readonly column: string;
   readonly text: string;
-  readonly problem: Parameters<(typeof english)['imports']['cell']>[2];
+  readonly problem: CellProblem;
   /** The words that may stand there, or what is wrong. */
   readonly detail: string;
 }

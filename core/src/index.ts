@@ -109,6 +109,7 @@ export { scriptOf } from './routines/script';
 export { ROUTINE_IDS, type RoutineId } from './routines/routineIds';
 export { catalogue, languageFor, type Catalogue, type Language } from './words/catalogue';
 export { english } from './words/english/index';
+export type { CellProblem } from './words/english/imports';
 export { scriptInWords } from './words/english/script';
 export {
   cautionsOf,

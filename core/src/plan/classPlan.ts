@@ -12,6 +12,8 @@ export interface ChildNeed {
   readonly need: Need;
   /** Whole days since the child was last asked; null = never. */
   readonly daysSince: number | null;
+  /** They are counted from a day that is planned, and has not been. */
+  readonly ahead?: boolean;
   /** On how many days of this calendar week the child was asked. */
   readonly daysThisWeek: number;
   readonly facts: readonly ProposedFact[];
@@ -33,6 +35,8 @@ export interface PlannedSitting {
 export interface PlannedChild extends Omit<ProposeWish, 'now' | 'timeZone' | 'aim' | 'count' | 'gainOf'> {
   readonly child: string;
   readonly lastAskedAt: number | null;
+  /** The last time is one that is planned and has not been: of days ahead. */
+  readonly ahead?: boolean;
 }
 
 /** What is kept of a child, as far as a plan wants it. */
@@ -100,7 +104,7 @@ export function plannedFor({ children, now, timeZone, aim, count = QUESTIONS, ga
       const daysSince = one.lastAskedAt === null ? null : Math.max(0, today - dayOf(one.lastAskedAt));
       const daysThisWeek = weekDaysAsked(one.lastAsked, mondayOf(today), dayOf);
       const session = aim === 'practise' ? childSession(wish) : findingOut(wish);
-      return { child: one.child, daysSince, daysThisWeek, ...session };
+      return { child: one.child, daysSince, ...(one.ahead && { ahead: true }), daysThisWeek, ...session };
     })
     .sort(byTurn);
 }

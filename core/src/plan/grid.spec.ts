@@ -34,6 +34,8 @@ describe('a session as a picture', () => {
     const [group, more] = sessionGrid({ children }, readings);
     expect(more).toBeUndefined();
     expect(group?.facts).toEqual(['2+4', '3+3', '4+2', 'bond:6:2']);
+    // The sum that is asked first is no sum of six.
+    expect([group?.more, sessionGrid({ children: children.slice(1) }, readings)[0]?.more]).toEqual([true, false]);
     expect(group?.rows.map((row) => [row.child, row.cells.map((cell) => cell.asked)])).toEqual([
       ['ivo', [false, false, true, true]],
       ['odo', [true, false, false, false]],
@@ -41,6 +43,14 @@ describe('a session as a picture', () => {
     expect(group?.rows.map((row) => row.cells.map((cell) => cell.reading?.fact ?? ''))).toEqual([
       ['', '3+3', '', ''],
       ['', '', '4+2', ''],
+    ]);
+  });
+
+  it('shades what is asked at the need, whatever for', () => {
+    const [group] = sessionGrid({ children: [child('ivo', six, [asks('4+2', 'sure'), asks('2+4')])] }, []);
+    expect(group?.rows[0]?.cells.map(({ fact, asked }) => [fact, asked])).toEqual([
+      ['2+4', true],
+      ['4+2', true],
     ]);
   });
 

@@ -15,6 +15,8 @@ interface GridRow {
   readonly child: string;
   /** Whole days since the child was last asked; null = never. */
   readonly daysSince: number | null;
+  /** They are counted from a day that is planned, and has not been. */
+  readonly ahead: boolean;
   /** One for each column of its group; where there are none, the child's own. */
   readonly cells: readonly GridCell[];
 }
@@ -23,6 +25,8 @@ interface GridGroup {
   /** What the columns are: facts of the need, in order; null = each child is asked something else, and there are no columns. */
   readonly facts: readonly string[] | null;
   readonly rows: readonly GridRow[];
+  /** Whether the session asks anything beside its need. */
+  readonly more: boolean;
 }
 
 /** Columns that fit beside each other: what is asked stays, what is only known of goes first. */
@@ -37,23 +41,22 @@ export function sessionGrid({ children }: Pick<PlannedSitting, 'children'>, read
   const of = new Map(readings.flatMap((one) => (here.has(one.child) ? [[`${one.child} ${one.fact}`, one]] : [])));
   return [...grouped(children, ({ need }) => nameOf(need)).values()].map((own) => {
     const { need } = own[0]!;
-    const toAsk = own.map(({ facts }) => new Set(facts.flatMap(({ fact, role }) => (role === 'need' ? [fact] : []))));
+    const toAsk = own.map(({ facts }) => new Set(facts.flatMap(({ fact }) => (isAt(need, fact) ? [fact] : []))));
     const asked = new Set(toAsk.flatMap((facts) => [...facts]));
     const more = own.flatMap(({ child }) =>
       need.need === 'finding out'
         ? []
         : readings.flatMap((r) => (r.child === child && r.responses > 0 && isAt(need, r.fact) ? [r.fact] : [])),
     );
-    const columns =
-      asked.size > MOST
-        ? null
-        : inOrder([...new Set([...inOrder([...asked]), ...inOrder([...new Set(more)])])].slice(0, MOST));
+    const columns = asked.size > MOST ? null : inOrder([...new Set([...asked, ...inOrder(more)])].slice(0, MOST));
     return {
       need,
       facts: columns,
-      rows: own.map(({ child, daysSince }, i) => ({
+      more: own.some(({ facts }) => facts.some(({ fact }) => !isAt(need, fact))),
+      rows: own.map(({ child, daysSince, ahead = false }, i) => ({
         child,
         daysSince,
+        ahead,
         cells: (columns ?? [...toAsk[i]!]).map((fact) => ({
           fact,
           reading: of.get(`${child} ${fact}`) ?? null,

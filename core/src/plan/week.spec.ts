@@ -4,6 +4,7 @@ import type { Reading } from '../reading/reading';
 import { someReading } from '../testing/reading';
 import { isAt } from './need';
 import { planWeek, type WeekWish } from './week';
+import { reason } from '../words/english/plan';
 
 const DAY = 86_400_000;
 const MONDAY = Date.UTC(2026, 10, 30, 9);
@@ -46,6 +47,16 @@ describe('a week', () => {
     for (const { sessions } of week) {
       const today = sessions.flatMap((s) => s.children.map((c) => c.child));
       expect(new Set(today).size).toBe(today.length);
+    }
+  });
+
+  it('says “planned again” where the last time has not been, and “last asked” only of what was', () => {
+    const turns = planWeek(wish()).flatMap(({ sessions }) => sessions.flatMap((s) => s.children));
+    for (const name of names) {
+      const [first, second] = turns.filter(({ child }) => child === name).map(reason);
+      expect([name, first]).toEqual([name, expect.stringContaining('last asked ')]);
+      expect([name, second]).toEqual([name, expect.stringMatching(/planned again after \d days?$/)]);
+      expect(second).not.toContain('last asked');
     }
   });
 

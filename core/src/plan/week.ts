@@ -81,7 +81,7 @@ export function planWeek(wish: WeekWish): WeekDay[] {
       const own = facts.get(one.child);
       if (!own) return one;
       const lastAsked = new Map([...one.lastAsked, ...own.map(({ fact }) => [fact, day] as const)]);
-      return { ...one, lastAskedAt: day, lastAsked };
+      return { ...one, lastAskedAt: day, ahead: true, lastAsked };
     });
     return { day, sessions };
   });

@@ -4,7 +4,7 @@ import type { ProposedFact } from '../../plan/propose';
 import { standingOf, STANDINGS, type Standing } from '../../plan/standing';
 import type { PairSoFar, WorkingNumber } from '../../plan/workingNumber';
 import { fact } from './facts';
-import { capital, inLetters, listed } from './numbers';
+import { capital, formOf, inLetters, listed } from './numbers';
 import { standings } from './readings';
 
 /** The wholes of a session's children: "five", "five and six". */
@@ -41,8 +41,9 @@ export function title(needs: readonly Need[]): string {
 }
 
 const ago = (n: number): string => (n === 0 ? 'today' : n === 1 ? 'yesterday' : `${n} days ago`);
-/** When a child was last asked, in whole days; null = never. */
-export const lastAsked = (days: number | null): string => (days === null ? 'not yet' : ago(days));
+/** When a child was last asked, in whole days; null = never. Where that is planned and has not been, it is told as that. */
+export const lastAsked = (days: number | null, ahead = false): string =>
+  days === null ? 'not yet' : ahead ? `planned again after ${days} ${formOf(days, 'day', 'days')}` : ago(days);
 /** One child's fact in a session's picture, as it is heard. */
 export const cell = (text: string, standing: Standing, asked: boolean): string =>
   `${fact(text)}: ${standings[standing]}${asked ? ', asked in this session' : ''}`;
@@ -80,13 +81,13 @@ function because({ need, behind }: ChildNeed): string[] {
 
 /** Why a child is in a session: "nearly known: 2 + 6 and 6 − 3; last asked nine days ago". Every word is how the fact stands (`standingOf`). */
 export function reason(child: ChildNeed): string {
-  const { need, facts, daysSince } = child;
+  const { need, facts, daysSince, ahead = false } = child;
   if (need.need === 'begin') return 'not asked yet; small amounts on the five frame begin the record';
   const told = STANDS.flatMap((standing) => {
     const which = named(facts, standing);
     return which.length > 0 ? [`${said(standing)}: ${listed(which)}`] : [];
   });
-  const asked = daysSince === null ? [] : [`last asked ${ago(daysSince)}`];
+  const asked = daysSince === null ? [] : [`${ahead ? '' : 'last asked '}${lastAsked(daysSince, ahead)}`];
   return [...because(child), ...told.slice(0, 2), ...asked].join('; ');
 }
 

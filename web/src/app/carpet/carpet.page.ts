@@ -95,34 +95,29 @@ export class CarpetPage {
     if (run === null || plan === null) return '';
     return plan.opener !== null || run.settings.routine === PLANNED ? this.#titleOf(run) : '';
   });
-  /** What comes one after another: a planned session alone, or carpet time with its opener and close. */
+  /** What begins in one press, one after another: a planned session alone, or carpet time with its opener and close; or one child with the routine of the address. */
   readonly parts = computed((): readonly Chosen[] => {
     const plan = this.plan();
     const settings = this.settings();
-    if (plan === null || settings === null || !this.view.hasValue()) return [];
+    if (settings === null || !this.view.hasValue()) return [];
+    const alone = this.straight() !== undefined && settings.routine === this.routine() ? [this.child()] : [];
     const all = this.view.value().children;
-    const children = plan.children.flatMap((id) => all.find((child) => child.id === id) ?? []);
+    const children = (plan?.children ?? alone).flatMap((id) => all.find((child) => child.id === id) ?? []);
     if (children.length === 0) return [];
     const session: Chosen = {
       children,
-      settings,
+      settings: plan ? settings : { ...settings, numbers: 'own' },
       choral: false,
       warmUpOf: ({ measures, support }) => warmUpNeeded(measures, applySupport(settings, support).answerMode),
     };
-    if (plan.opener === null) return [session];
+    const opener = plan?.opener ?? null;
+    if (opener === null) return [session];
     const more = { children, warmUpOf: this.noWarmUp };
     return [
-      { ...more, settings: { ...settings, routine: plan.opener, shows: usualCards(plan.opener) }, choral: true },
+      { ...more, settings: { ...settings, routine: opener, shows: usualCards(opener) }, choral: true },
       session,
       { ...more, settings: { ...settings, routine: 'close', numbers: 'own' }, choral: false },
     ];
-  });
-  /** One child with the routine of the address. */
-  readonly #alone = computed((): Chosen | null => {
-    const settings = this.settings();
-    const child = whenThere(this.view, (it) => it.children.find(({ id }) => id === this.child()), undefined);
-    if (!child || !settings || settings.routine !== this.routine()) return null;
-    return { children: [child], settings: { ...settings, numbers: 'own' }, choral: false, warmUpOf: this.noWarmUp };
   });
   readonly part = signal(0);
   readonly nextTitle = computed(() => {
@@ -154,8 +149,8 @@ export class CarpetPage {
   constructor() {
     inject(DestroyRef).onDestroy(() => this.leave());
     const begun = effect(() => {
-      const first = this.parts()[0] ?? this.#alone();
-      if (this.straight() === undefined || !first) return;
+      const [first] = this.parts();
+      if (this.straight() === undefined || first === undefined) return;
       begun.destroy();
       untracked(() => this.begin(first));
       // Loaded again, the page does not begin by itself.

@@ -20,7 +20,8 @@ import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 import { whenThere } from '../api/whenThere';
 import { words } from '../language/words';
-import { classPlan } from '../plan/classRecord';
+import type { Need } from '@vane/core';
+import { needsFor } from '../plan/classPlan';
 import { mondayOf, schoolDays } from '@vane/core/time/schoolDay';
 
 interface Named {
@@ -60,11 +61,20 @@ export class ChildrenPage {
   readonly otherClasses = computed(() =>
     (this.#session.me()?.classes ?? []).filter((one) => one.id !== this.#session.classId()),
   );
-  /** What each practises next: it comes once the plan is made. */
-  readonly #plan = classPlan();
-  readonly #needs = computed(
-    () => new Map(whenThere(this.#plan, (it) => it.needs, []).map((one) => [one.child, one.need])),
-  );
+  readonly #judged = rxResource({
+    params: () => this.#session.classId() || undefined,
+    stream: ({ params }) => this.#api.readings(params),
+  });
+  /** What each practises next: names stand before it is known. */
+  readonly #needs = computed(() => {
+    if (!this.view.hasValue() || !this.#judged.hasValue()) return new Map<string, Need>();
+    const of = {
+      children: this.view.value().children,
+      judged: this.#judged.value(),
+      timeZone: this.#session.timeZone(),
+    };
+    return new Map(needsFor(of, Date.now()).map(({ child, need }) => [child, need]));
+  });
   readonly unheard = $localize`not asked this week`;
   readonly found = computed(() => {
     const children = whenThere(this.view, (it) => it.children, []);

@@ -133,10 +133,9 @@ export class ClassPage {
       id: sitting.id,
       children: sitting.children.map((c) => c.child).join(),
       title: words.plan.title(sitting.needs),
-      reasons: reasonsOf(sitting).map(({ children, why }) => ({
-        who: this.names.listed(children.map((id) => this.#nicknames().get(id) ?? '')),
-        why,
-      })),
+      reasons: reasonsOf(sitting, (children) =>
+        this.names.listed(children.map((id) => this.#nicknames().get(id) ?? '')),
+      ),
     })),
   );
 

@@ -1,5 +1,5 @@
 import type { ChildNeed } from '@vane/core';
-import { reasonsOf } from './reasons';
+import { listedBy, reasonsOf } from './reasons';
 
 const begins = (child: string): ChildNeed => ({
   child,
@@ -18,8 +18,13 @@ it('the same reason of several children is told once, in the order in which they
     facts: [],
   };
   const children = [begins('odo'), waited, begins('ivo')];
-  expect(reasonsOf({ id: 'a', needs: [], minutes: 4, children })).toEqual([
-    { children: ['odo', 'ivo'], why: 'not asked yet; small amounts on the five frame begin the record' },
-    { children: ['zadie'], why: 'last asked 3 days ago' },
+  const names = new Map([
+    ['odo', 'Odo'],
+    ['ivo', 'Ivo'],
+    ['zadie', 'Zadie'],
+  ]);
+  expect(reasonsOf({ id: 'a', needs: [], minutes: 4, children }, listedBy(names))).toEqual([
+    { who: 'Odo and Ivo', why: 'not asked yet; small amounts on the five frame begin the record' },
+    { who: 'Zadie', why: 'last asked 3 days ago' },
   ]);
 });

@@ -1,8 +1,10 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
 import type { PlannedSitting, Reading } from '@vane/core';
 import { sessionGrid, type GridCell } from '@vane/core/plan/grid';
 import { standingOf } from '@vane/core/plan/standing';
 import { words } from '../language/words';
+import { listedBy, reasonsOf } from '../plan/reasons';
 import { Needle } from '../sail/needle';
 import { EvidenceHere } from './evidenceHere';
 
@@ -15,7 +17,7 @@ interface Cell extends GridCell {
 @Component({
   selector: 'vane-session-grid',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  imports: [Needle, EvidenceHere],
+  imports: [Needle, EvidenceHere, NgTemplateOutlet],
   template: `
     @for (group of groups(); track group.title) {
       <table>
@@ -54,32 +56,19 @@ interface Cell extends GridCell {
                   {{ row.name }}
                 }
               </th>
-              @for (cell of row.cells; track cell.fact) {
-                @if (group.heads.length > 0) {
+              @if (group.heads.length > 0) {
+                @for (cell of row.cells; track cell.fact) {
                   <td [class.asked]="cell.asked">
-                    <button
-                      type="button"
-                      [attr.aria-label]="cell.words"
-                      [attr.aria-expanded]="isOpen(row.child, cell.fact)"
-                      (click)="toggle(row.child, cell.fact)"
-                    >
-                      <vane-needle [reading]="cell.reading" [width]="34" />
-                    </button>
+                    <ng-container [ngTemplateOutlet]="press" [ngTemplateOutletContext]="{ cell, child: row.child }" />
                   </td>
                 }
-              }
-              @if (group.heads.length === 0) {
+              } @else {
                 <td class="own">
                   @for (cell of row.cells; track cell.fact) {
-                    <button
-                      type="button"
-                      class="asked"
-                      [attr.aria-label]="cell.words"
-                      [attr.aria-expanded]="isOpen(row.child, cell.fact)"
-                      (click)="toggle(row.child, cell.fact)"
-                    >
-                      {{ cell.head }} <vane-needle [reading]="cell.reading" [width]="28" />
-                    </button>
+                    <ng-container
+                      [ngTemplateOutlet]="press"
+                      [ngTemplateOutletContext]="{ cell, child: row.child, head: cell.head }"
+                    />
                   }
                 </td>
               }
@@ -89,9 +78,35 @@ interface Cell extends GridCell {
         </tbody>
       </table>
     }
+    <ng-template #press let-cell="cell" let-child="child" let-head="head">
+      <button
+        type="button"
+        [attr.aria-label]="cell.words"
+        [attr.aria-expanded]="isOpen(child, cell.fact)"
+        (click)="toggle(child, cell.fact)"
+      >
+        {{ head }} <vane-needle [reading]="cell.reading" [width]="32" />
+      </button>
+    </ng-template>
     @if (open(); as one) {
       <vane-evidence-here [childId]="one.child" [fact]="one.fact" (closed)="open.set(null)" />
     }
+    <details>
+      <summary>
+        <span i18n class="shaded">Shaded: asked in this session.</span>
+        @if (more()) {
+          <span i18n class="shaded">Other questions open it, or keep in practice what is known.</span>
+        }
+        <u i18n>Why these?</u>
+      </summary>
+      <ul class="reasons">
+        @for (one of reasons(); track one.why) {
+          <li>
+            <b>{{ one.who }}</b>: {{ one.why }}
+          </li>
+        }
+      </ul>
+    </details>
   `,
   styles: `
     :host {
@@ -143,7 +158,7 @@ interface Cell extends GridCell {
       cursor: pointer;
     }
     td.asked,
-    .own .asked {
+    .own button {
       background: var(--foam);
       border-radius: 6px;
     }
@@ -168,9 +183,31 @@ interface Cell extends GridCell {
       color: var(--faint);
       font-size: 14px;
     }
+    summary {
+      padding: 8px 0;
+      font-size: 15px;
+      color: var(--faint);
+      cursor: pointer;
+      list-style: none;
+    }
+    .shaded {
+      margin-inline-end: 0.4em;
+    }
+    summary::-webkit-details-marker {
+      display: none;
+    }
+    ul {
+      list-style: none;
+      margin: 0 0 6px;
+      padding: 0;
+    }
+    b {
+      font-weight: 500;
+    }
     /* On a phone there are the children alone. */
     @media (max-width: 600px) {
       thead,
+      .shaded,
       td {
         display: none;
       }
@@ -197,13 +234,14 @@ export class SessionGrid {
     computation: () => null,
   });
   readonly groups = computed(() =>
-    sessionGrid(this.sitting(), this.readings()).map(({ need, facts, rows }) => ({
+    sessionGrid(this.sitting(), this.readings()).map(({ need, facts, rows, more }) => ({
       title: words.plan.title([need]),
+      more,
       heads: (facts ?? []).map((fact) => ({ fact, head: words.factHead(fact), words: words.fact(fact) })),
-      rows: rows.map(({ child, daysSince, cells }) => ({
+      rows: rows.map(({ child, daysSince, ahead, cells }) => ({
         child,
         name: this.names().get(child) ?? '',
-        ago: words.plan.lastAsked(daysSince),
+        ago: words.plan.lastAsked(daysSince, ahead),
         cells: cells.map((cell): Cell => ({
           ...cell,
           head: words.factHead(cell.fact),
@@ -212,6 +250,9 @@ export class SessionGrid {
       })),
     })),
   );
+
+  readonly more = computed(() => this.groups().some((group) => group.more));
+  readonly reasons = computed(() => reasonsOf(this.sitting(), listedBy(this.names())));
 
   isOpen(child: string, fact: string): boolean {
     const open = this.open();

@@ -16,7 +16,7 @@ import { FirstVisit } from '../parts/firstVisit';
 import { StillJudging } from '../parts/stillJudging';
 import { Trouble } from '../parts/trouble';
 import { classRecord } from '../plan/classRecord';
-import { reasonsOf } from '../plan/reasons';
+import { listedBy, reasonsOf } from '../plan/reasons';
 import { Session } from '../signedIn/session';
 import { ChosenPlan } from '../plan/chosenPlan';
 import { schoolDays } from '@vane/core/time/schoolDay';
@@ -32,6 +32,12 @@ import { SwapMenu } from './swapMenu';
 import { Dates } from '../signedIn/dates';
 import { labels } from '../language/labels';
 import { whenThere } from '../api/whenThere';
+
+/** How high a session's picture will be, about: nothing below it moves when it comes. Pixels. */
+function roomOf({ children, needs }: PlannedSitting): number {
+  const [child, need, title, why] = needs[0]?.need === 'finding out' ? [86, 24, 0, 46] : [48, 22, 30, 46];
+  return children.length * child + needs.length * (need + (needs.length > 1 ? title : 0)) + why;
+}
 
 /** An opener and a close for everybody, in minutes. */
 const ROUND_MINUTES = 4;
@@ -136,11 +142,8 @@ export class TodayPage {
         sitting,
         title: words.plan.title(sitting.needs),
         who: this.#who(sitting),
-        reasons: reasonsOf(sitting).map(({ children, why }) => ({
-          who: words.listed(children.map((id) => this.names().get(id) ?? '')),
-          why,
-        })),
         minutes: sitting.minutes,
+        room: roomOf(sitting),
         fits: minutes <= this.day().minutes || minutes === sitting.minutes,
         pinned: this.day().pinned.includes(sitting.id),
       };
@@ -158,11 +161,13 @@ export class TodayPage {
   toCalendar(): void {
     const sittings = this.rows()
       .filter((row) => row.fits)
-      .map(({ sitting, title, who, reasons }) => ({
+      .map(({ sitting, title, who }) => ({
         id: sitting.id,
         title,
         who: who.map((c) => c.name),
-        reason: reasons.map((one) => `${one.who}: ${one.why}`).join('\n'),
+        reason: reasonsOf(sitting, listedBy(this.names()))
+          .map((one) => `${one.who}: ${one.why}`)
+          .join('\n'),
         minutes: sitting.minutes,
       }));
     // Loaded when it is asked for.

@@ -16,7 +16,6 @@ import { awayOn, ClassArrangements } from '../plan/arrangements';
 import { plannedChildren } from '../plan/classPlan';
 import { Dates } from '../signedIn/dates';
 import { classRecord } from '../plan/classRecord';
-import { reasonsOf } from '../plan/reasons';
 import { SessionGrid } from '../sessionGrid/sessionGrid';
 import { Session } from '../signedIn/session';
 import { whenThere } from '../api/whenThere';
@@ -108,16 +107,7 @@ export class WeekPage {
     const found = this.days().flatMap(({ name, sessions }) =>
       sessions.flatMap((session) => (name + session.id === this.open() ? [{ name, ...session }] : [])),
     )[0];
-    return (
-      found && {
-        title: `${found.name} · ${found.title}`,
-        sitting: found.sitting,
-        reasons: reasonsOf(found.sitting).map(({ children, why }) => ({
-          who: words.listed(children.map((id) => this.names().get(id) ?? '')),
-          why,
-        })),
-      }
-    );
+    return found && { title: `${found.name} · ${found.title}`, sitting: found.sitting };
   });
   /** Who is heard less often than wanted, what was done in the calendar week before the first day included. */
   readonly short = computed(() => {
